@@ -1,0 +1,145 @@
+package contact
+
+import "math"
+
+// Cloth is what touches the paint.
+type Cloth string
+
+// The cloths the model knows.
+const (
+	Mitt        Cloth = "long-pile mitt"
+	Pad         Cloth = "flat pad"
+	SplitSponge Cloth = "split-face sponge"
+	PlainSponge Cloth = "plain sponge"
+	PlushTowel  Cloth = "plush towel in four"
+)
+
+type release struct{ exposed, sunk float64 }
+
+type clothFacts struct {
+	swallows float64 // share of offered grit an empty pile takes in
+	capacity float64 // mg a face
+	faces    int
+	rub      release // share that a rub on the guard takes
+	swish    release // share that swishing takes
+}
+
+// Cloth values (model). A towel is not rinsed: it goes to the laundry.
+var cloths = map[Cloth]clothFacts{
+	Mitt:        {0.80, 250, 2, release{0.95, 0.85}, release{0.85, 0.50}},
+	Pad:         {0.60, 120, 2, release{0.95, 0.90}, release{0.85, 0.60}},
+	SplitSponge: {0.75, 160, 2, release{0.90, 0.80}, release{0.85, 0.60}},
+	PlainSponge: {0.10, 60, 2, release{0.60, 0.20}, release{0.40, 0.10}},
+	PlushTowel:  {0.70, 60, 8, release{}, release{}},
+}
+
+// Values lists the cloths.
+func (Cloth) Values() []string {
+	return []string{string(Mitt), string(Pad), string(SplitSponge), string(PlainSponge), string(PlushTowel)}
+}
+
+// Faces is how many clean faces a fresh cloth has.
+func (c Cloth) Faces() int { return cloths[c].faces }
+
+// Rinses reports whether the cloth is cleaned in a bucket during the wash.
+func (c Cloth) Rinses() bool { return cloths[c].rub.exposed > 0 }
+
+// Face is one side of a cloth: grit at its surface, which scratches, and grit sunk in the pile, mg.
+type Face struct {
+	Exposed float64 `json:"exposed" doc:"mg at the surface"`
+	Sunk    float64 `json:"sunk" doc:"mg deep in the pile"`
+}
+
+// picksUp is the share of the panel's grit that a touch takes along.
+const picksUp = 0.95
+
+// underFace is how much the panel's own grit counts against the grit of the face while it is rubbed (model).
+const underFace = 0.02
+
+// Stroke is how the cloth is moved.
+type Stroke struct {
+	Pressing bool `json:"pressing" doc:"Pressed on, not just the weight of the mitt"`
+	Circles  bool `json:"circles" doc:"Circles or eights, not straight lines"`
+}
+
+// Stroke and slip factors (model): weight of the mitt 1, pressing 3 (2 to 4); circles 2, for they show
+// from every angle; good solution 1, poor 1.5, dry 4.
+func (s Stroke) factor() float64 {
+	f := 1.0
+	if s.Pressing {
+		f *= 3
+	}
+	if s.Circles {
+		f *= 2
+	}
+	return f
+}
+
+// Slip is how well the solution in the cloth still lubricates.
+type Slip string
+
+// The slips.
+const (
+	GoodSlip Slip = "good"
+	PoorSlip Slip = "poor"
+	NoSlip   Slip = "dry"
+)
+
+// A mitt full of suds slips well for about a side of a car, poorly for as much again (model).
+const (
+	goodSlipArea = 3.5 // m2 since the last reload
+	poorSlipArea = 6.0
+)
+
+func slipAfter(area float64) Slip {
+	switch {
+	case area <= goodSlipArea:
+		return GoodSlip
+	case area <= poorSlipArea:
+		return PoorSlip
+	}
+	return NoSlip
+}
+
+func (s Slip) factor() float64 { return map[Slip]float64{GoodSlip: 1, PoorSlip: 1.5, NoSlip: 4}[s] }
+
+// touch draws a face over area m2 of a panel that carries grit mg/m2. It gives the face afterwards and
+// the plain drag, the integral of (exposed + underFace x grit) over the area, in mg m2.
+func (c Cloth) touch(f Face, grit, area float64) (Face, float64) {
+	facts := cloths[c]
+	offered := picksUp * grit
+	room := facts.capacity - f.Sunk
+	if grit <= 0 || room <= 0 {
+		after := Face{f.Exposed + offered*area, f.Sunk}
+		return after, f.Exposed*area + offered*area*area/2 + underFace*grit*area
+	}
+	rate := facts.swallows * offered / facts.capacity // per m2
+	sunk := room * -math.Expm1(-rate*area)
+	after := Face{f.Exposed + offered*area - sunk, f.Sunk + sunk}
+	sunkIntegral := room * (area + math.Expm1(-rate*area)/rate)
+	drag := f.Exposed*area + offered*area*area/2 - sunkIntegral + underFace*grit*area
+	return after, drag
+}
+
+// reach is the largest area of a panel the face can wash before its exposed grit passes the limit.
+func (c Cloth) reach(f Face, grit, area, limit float64) float64 {
+	if after, _ := c.touch(f, grit, area); after.Exposed <= limit {
+		return area
+	}
+	low, high := 0.0, area
+	for range 40 {
+		mid := (low + high) / 2
+		if after, _ := c.touch(f, grit, mid); after.Exposed <= limit {
+			low = mid
+		} else {
+			high = mid
+		}
+	}
+	return low
+}
+
+// less is what stays on a face after a release takes its shares.
+func (f Face) less(r release) Face { return Face{f.Exposed * (1 - r.exposed), f.Sunk * (1 - r.sunk)} }
+
+// grit is everything on the face, mg.
+func (f Face) grit() float64 { return f.Exposed + f.Sunk }
