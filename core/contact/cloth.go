@@ -85,15 +85,15 @@ const (
 	NoSlip   Slip = "dry"
 )
 
-// A mitt full of suds slips well for about a side of a car, poorly for as much again (model).
-const (
-	goodSlipArea = 3.5 // m2 since the last reload
-	poorSlipArea = 6.0
-)
+// SudsArea is how far a mitt full of suds slips well, m2: about a side of a car (model).
+const SudsArea = 3.5
+
+// poorSlipArea is where the mitt has run dry, m2 since the last reload (model).
+const poorSlipArea = 6.0
 
 func slipAfter(area float64) Slip {
 	switch {
-	case area <= goodSlipArea:
+	case area <= SudsArea:
 		return GoodSlip
 	case area <= poorSlipArea:
 		return PoorSlip

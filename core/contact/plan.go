@@ -109,10 +109,10 @@ const hopeless = 1e-3
 func (b *builder) cover(p Patch) error {
 	for b.state.Remaining(p.Zone) > 1e-9 {
 		face := b.state.Mitts[b.state.Mitt].Face
-		if b.state.Since > 0 && b.state.Since >= goodSlipArea-0.1 {
+		if b.state.Since > 0 && b.state.Since >= SudsArea-0.1 {
 			b.rinse("The suds are used up: rinse before going back to the wash bucket.")
 		}
-		share := min(b.room(p, face), (goodSlipArea-b.state.Since)/max(p.Area, 1e-9))
+		share := min(b.room(p, face), (SudsArea-b.state.Since)/max(p.Area, 1e-9))
 		if share >= b.state.Remaining(p.Zone) {
 			b.wash(p, 1)
 			return nil
@@ -121,7 +121,7 @@ func (b *builder) cover(p Patch) error {
 			b.wash(p, share/b.state.Remaining(p.Zone))
 		}
 		switch {
-		case b.state.Since >= goodSlipArea-0.1: // rinsed at the top of the loop
+		case b.state.Since >= SudsArea-0.1: // rinsed at the top of the loop
 		case !b.used[1-face] && b.room(p, 1-face) > hopeless:
 			b.play(Move{Kind: Flip}, fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed))
 		case !b.used[face] || b.state.Rinses >= mostRinses:
@@ -147,4 +147,39 @@ func (b *builder) wash(p Patch, share float64) {
 	area := p.Area * b.state.Remaining(p.Zone) * share
 	b.used[b.state.Mitts[b.state.Mitt].Face] = true
 	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, fmt.Sprintf("%.1f m2 of grade %d, straight lines, weight of the mitt.", area, p.Grade))
+}
+
+// TowelPlan is a rinseless wash with folded towels: each face is used once.
+type TowelPlan struct {
+	Towels, Faces              int
+	PerFace, Index, Left, Drag float64
+}
+
+// mostTowels is where a towel wash stops being one.
+const mostTowels = 40
+
+// Towels counts the towels for a rinseless wash: a fresh face whenever the one in use reaches the paint's
+// limit, and one for each zone, so that nothing travels from zone to zone.
+func Towels(l Lacquer, patches []Patch) (TowelPlan, error) {
+	var t TowelPlan
+	for _, p := range patches {
+		reach := PlushTowel.reach(Face{}, p.Grit, p.Area, l.Limit)
+		if reach <= 0 {
+			return TowelPlan{}, fmt.Errorf("%.0f mg/m2 of grit on the %s is too much for a towel: rinse and foam first", p.Grit, p.Zone.Label())
+		}
+		n := int(math.Ceil(p.Area/reach - 1e-9))
+		_, drag := PlushTowel.touch(Face{}, p.Grit, p.Area/float64(n))
+		if p.Zone.Surface() == vehicle.Glass {
+			drag *= glassHarm
+		}
+		t.Faces += n
+		t.Drag += drag * float64(n)
+		t.Left += (1 - picksUp) * p.Grit * p.Area
+	}
+	t.Towels = int(math.Ceil(float64(t.Faces) / float64(PlushTowel.Faces())))
+	if t.Towels > mostTowels {
+		return TowelPlan{}, fmt.Errorf("it would take %d towels (%d faces): rinse and foam first", t.Towels, t.Faces)
+	}
+	t.Index, t.PerFace = l.Index(t.Drag), perFace(PlushTowel, l, patches)
+	return t, nil
 }

@@ -97,7 +97,7 @@ func (s State) Face() Face { return s.Mitts[s.Mitt].Faces[s.Mitts[s.Mitt].Face] 
 
 // Slip is how well the cloth lubricates now.
 func (s State) Slip() Slip {
-	if s.Bare && s.Since <= goodSlipArea {
+	if s.Bare && s.Since <= SudsArea {
 		return PoorSlip
 	}
 	return slipAfter(s.Since)

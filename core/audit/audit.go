@@ -1,0 +1,163 @@
+package audit
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"uskel/core/condition"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+// Finding is one thing found.
+type Finding struct {
+	Zone     vehicle.Zone     `json:"zone"`
+	Kind     Kind             `json:"kind"`
+	Severity Severity         `json:"severity"`
+	Matter   condition.Matter `json:"matter,omitempty" doc:"For bonded matter: which"`
+	Note     string           `json:"note,omitempty" maxLength:"1000"`
+}
+
+// Answer is the answer to one item.
+type Answer struct {
+	Verdict  Verdict   `json:"verdict"`
+	Findings []Finding `json:"findings" maxItems:"30"`
+}
+
+// Check says what is wrong with an answer.
+func (a Answer) Check() error {
+	if !slices.Contains(a.Verdict.Values(), string(a.Verdict)) {
+		return fmt.Errorf("verdict %q: use one of %q", a.Verdict, a.Verdict.Values())
+	}
+	if a.Verdict == Found && len(a.Findings) == 0 {
+		return errors.New("findings: a finding needs at least one zone and kind")
+	}
+	if a.Verdict != Found && len(a.Findings) > 0 {
+		return fmt.Errorf("findings: %q has none; choose finding instead", a.Verdict)
+	}
+	for i, f := range a.Findings {
+		switch {
+		case !f.Zone.Known():
+			return fmt.Errorf("findings[%d].zone %q: no such zone", i, f.Zone)
+		case kinds[f.Kind].skill == "":
+			return fmt.Errorf("findings[%d].kind %q: use one of %q", i, f.Kind, f.Kind.Values())
+		case !slices.Contains(f.Severity.Values(), string(f.Severity)):
+			return fmt.Errorf("findings[%d].severity %q: use one of %q", i, f.Severity, f.Severity.Values())
+		case f.Kind == BondedMatter && f.Matter == "":
+			return fmt.Errorf("findings[%d].matter: say which bonded matter it is", i)
+		case f.Matter != "" && !slices.Contains(f.Matter.Values(), string(f.Matter)):
+			return fmt.Errorf("findings[%d].matter %q: use one of %q", i, f.Matter, f.Matter.Values())
+		}
+	}
+	return nil
+}
+
+// MayAudit refuses a person who washed the vehicle.
+func MayAudit(auditor string, washers []string) error {
+	if slices.Contains(washers, auditor) {
+		return errors.New("whoever washed it does not audit it: ask someone else to walk round")
+	}
+	return nil
+}
+
+// Traced is a finding with where it comes from.
+type Traced struct {
+	Finding
+	Item     string          `json:"item"`
+	Counts   bool            `json:"counts" doc:"False for matter declared out of scope at look-over"`
+	Cause    string          `json:"cause"`
+	Step     string          `json:"step,omitempty" doc:"Step of the plan it goes back to"`
+	StepName string          `json:"stepName,omitempty"`
+	Skill    procedure.Skill `json:"skill"`
+	Rework   float64         `json:"rework" doc:"min to put it right; 0 when a wash cannot"`
+}
+
+// Result is what an audit comes to.
+type Result struct {
+	Score    int      `json:"score" doc:"0 to 100"`
+	Passed   bool     `json:"passed"`
+	Critical int      `json:"critical"`
+	Major    int      `json:"major"`
+	Minor    int      `json:"minor"`
+	Open     []string `json:"open" doc:"Items without an answer"`
+	Findings []Traced `json:"findings"`
+	Because  string   `json:"because"`
+}
+
+// Weights and bar (model): a shop may pass one major, or four minors, but not both.
+const (
+	majorWeight = 15
+	minorWeight = 5
+	passingBar  = 80
+)
+
+// Judge gives the result of the answers. Any critical finding fails; declared out-of-scope matter does
+// not count; items not applicable weigh nothing.
+func Judge(list Checklist, answers map[string]Answer, washed plan.Plan) Result {
+	r := Result{Open: []string{}, Findings: []Traced{}}
+	for _, item := range list.Items {
+		answer, given := answers[item.ID]
+		if !given {
+			r.Open = append(r.Open, item.ID)
+			continue
+		}
+		for _, f := range answer.Findings {
+			t := trace(f, washed)
+			t.Item = item.ID
+			r.Findings = append(r.Findings, t)
+			r.count(t)
+		}
+	}
+	r.Score = max(0, 100-majorWeight*r.Major-minorWeight*r.Minor)
+	if r.Critical > 0 {
+		r.Score = 0
+	}
+	r.Passed = r.Critical == 0 && r.Score >= passingBar && len(r.Open) == 0
+	r.Because = fmt.Sprintf("100 less %d for each major (%d) and %d for each minor (%d); %d or more passes.", majorWeight, r.Major, minorWeight, r.Minor, passingBar)
+	if r.Critical > 0 {
+		r.Because = fmt.Sprintf("%d critical: damage or danger fails the wash whatever else was found.", r.Critical)
+	}
+	return r
+}
+
+func (r *Result) count(t Traced) {
+	if !t.Counts {
+		return
+	}
+	switch t.Severity {
+	case Critical:
+		r.Critical++
+	case Major:
+		r.Major++
+	case Minor:
+		r.Minor++
+	}
+}
+
+// trace finds the step of the plan and the skill that a finding goes back to.
+func trace(f Finding, washed plan.Plan) Traced {
+	facts := kinds[f.Kind]
+	t := Traced{Finding: f, Counts: !declared(f, washed.OutScope), Cause: facts.cause, Skill: facts.skill, Rework: facts.rework}
+	for _, s := range washed.Steps {
+		if s.Skill == facts.skill && (t.Step == "" || s.Technique == facts.technique && !techniqueOf(washed, t.Step, facts.technique)) {
+			t.Step, t.StepName = s.ID, s.Title
+		}
+	}
+	if !t.Counts {
+		t.Cause, t.Rework = "declared out of scope at look-over", 0
+	}
+	return t
+}
+
+func techniqueOf(p plan.Plan, id string, technique procedure.Technique) bool {
+	return slices.ContainsFunc(p.Steps, func(s plan.Step) bool { return s.ID == id && s.Technique == technique })
+}
+
+func declared(f Finding, out []condition.OutOfScope) bool {
+	if f.Kind != BondedMatter {
+		return false
+	}
+	return slices.ContainsFunc(out, func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) })
+}

@@ -1,0 +1,111 @@
+package audit
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"uskel/core/condition"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+var washed = func() plan.Plan {
+	p := plan.Plan{OutScope: []condition.OutOfScope{{Matter: condition.Tar, Zones: []vehicle.Zone{vehicle.LowerLeft}}}}
+	for _, s := range procedure.Maintenance().Steps() {
+		p.Steps = append(p.Steps, plan.Step{ID: s.ID, Title: s.Title, Skill: s.Skill, Technique: s.Technique})
+	}
+	return p
+}()
+
+// all answers every item with pass, then overrides some.
+func all(override map[string]Answer) map[string]Answer {
+	answers := map[string]Answer{}
+	for _, i := range Starter().Items {
+		answers[i.ID] = Answer{Verdict: Pass}
+	}
+	for id, a := range override {
+		answers[id] = a
+	}
+	return answers
+}
+
+func found(fs ...Finding) Answer { return Answer{Found, fs} }
+
+func TestScoreAndBar(t *testing.T) {
+	major := Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}
+	minor := Finding{Zone: vehicle.Roof, Kind: Spots, Severity: Minor}
+	critical := Finding{Zone: vehicle.Bonnet, Kind: LiftedEdge, Severity: Critical}
+	for _, c := range []struct {
+		name    string
+		answers map[string]Answer
+		score   int
+		passed  bool
+	}{
+		{"clean", all(nil), 100, true},
+		{"one major", all(map[string]Answer{"lower": found(major)}), 85, true},
+		{"one major, two minor", all(map[string]Answer{"lower": found(major), "upper": found(minor, minor)}), 75, false},
+		{"four minor", all(map[string]Answer{"upper": found(minor, minor, minor, minor)}), 80, true},
+		{"a critical one fails whatever else", all(map[string]Answer{"edges": found(critical)}), 0, false},
+		{"not applicable weighs nothing", all(map[string]Answer{"tyres": {Verdict: NotApplicable}}), 100, true},
+		{"nothing below zero", all(map[string]Answer{"lower": found(major, major, major, major, major, major, major, major)}), 0, false},
+	} {
+		r := Judge(Starter(), c.answers, washed)
+		assert.Equal(t, c.score, r.Score, c.name)
+		assert.Equal(t, c.passed, r.Passed, c.name)
+	}
+	open := Judge(Starter(), map[string]Answer{}, washed)
+	assert.Len(t, open.Open, len(Starter().Items))
+	assert.False(t, open.Passed, "an unfinished walk passes nothing")
+}
+
+// "A maintenance wash is not failed for bonded matter declared out of scope": common practice, no source.
+func TestDeclaredMatterDoesNotCount(t *testing.T) {
+	tar := Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Major}
+	elsewhere := tar
+	elsewhere.Zone = vehicle.LowerRight
+	r := Judge(Starter(), all(map[string]Answer{"lower": found(tar, elsewhere)}), washed)
+	assert.Equal(t, 85, r.Score)
+	assert.False(t, r.Findings[0].Counts)
+	assert.True(t, r.Findings[1].Counts)
+}
+
+// Finding, step and skill: handbook, section 10. Common practice, no source.
+func TestFindingsGoBackToTheirStepAndSkill(t *testing.T) {
+	for kind, want := range map[Kind]struct {
+		step  string
+		skill procedure.Skill
+	}{
+		DirtLeft: {"mitt", procedure.SkillMitt}, FineCircles: {"mitt", procedure.SkillMitt}, Spots: {"blow", procedure.SkillDry},
+		BrakeDust: {"wheels", procedure.SkillWheels}, TyreBlotch: {"tyres", procedure.SkillWheels}, LiftedEdge: {"lumps", procedure.SkillLance},
+		GreasyShuts: {"shuts", procedure.SkillShuts}, InCabin: {"bugs", procedure.SkillFoam},
+	} {
+		got := trace(Finding{Zone: vehicle.Roof, Kind: kind, Severity: Minor}, washed)
+		assert.Equal(t, want.step, got.Step, string(kind))
+		assert.Equal(t, want.skill, got.Skill, string(kind))
+		assert.NotEmpty(t, got.Cause)
+	}
+}
+
+func TestWhoWashedDoesNotAudit(t *testing.T) {
+	assert.Error(t, MayAudit("ann", []string{"bo", "ann"}))
+	assert.NoError(t, MayAudit("cy", []string{"bo", "ann"}))
+}
+
+func TestAnswersAreChecked(t *testing.T) {
+	ok := Finding{Zone: vehicle.Roof, Kind: Spots, Severity: Minor}
+	bad := func(change func(*Finding)) Answer { f := ok; change(&f); return found(f) }
+	for says, a := range map[string]Answer{
+		"verdict":  {Verdict: "maybe"},
+		"at least": {Verdict: Found},
+		"has none": {Verdict: Pass, Findings: []Finding{ok}},
+		"zone":     bad(func(f *Finding) { f.Zone = "sunroof" }),
+		"kind":     bad(func(f *Finding) { f.Kind = "ghost" }),
+		"severity": bad(func(f *Finding) { f.Severity = "awful" }),
+		"matter":   bad(func(f *Finding) { f.Kind = BondedMatter }),
+	} {
+		assert.ErrorContains(t, a.Check(), says)
+	}
+	assert.NoError(t, found(ok).Check())
+}

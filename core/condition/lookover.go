@@ -1,0 +1,188 @@
+// Package condition turns a look-over into what the plan needs: the overall grade, what is in and out
+// of scope, and the facts that conditions speak of (handbook, sections 3 and 4).
+package condition
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"uskel/core/climate"
+	"uskel/core/contact"
+	"uskel/core/vehicle"
+)
+
+// GradeFacts says what a grade looks like (handbook, section 3).
+type GradeFacts struct {
+	Grade contact.Grade `json:"grade"`
+	Name  string        `json:"name"`
+	Looks string        `json:"looks"`
+}
+
+// Grades lists the five soil grades, clean first.
+func Grades() []GradeFacts {
+	return []GradeFacts{
+		{0, "clean", "Nothing visible, or a day's dust."},
+		{1, "light", "Even dust, rain marks, a week or so of dry road."},
+		{2, "moderate", "A film that a finger writes in; lower third clearly darker; two to four weeks."},
+		{3, "heavy", "Grey all over, salt or spray, bugs baked on; five weeks or a winter fortnight."},
+		{4, "caked", "Lumps, mud, thick salt."},
+	}
+}
+
+// Matter is a kind of bonded matter.
+type Matter string
+
+// The bonded matter.
+const (
+	Bugs        Matter = "bugs"
+	BirdLime    Matter = "bird lime"
+	Sap         Matter = "tree sap"
+	Tar         Matter = "tar"
+	Iron        Matter = "iron specks"
+	WaterSpots  Matter = "water spots"
+	OldDressing Matter = "old dressing"
+	TrafficFilm Matter = "traffic film"
+	EtchedLime  Matter = "etched lime"
+)
+
+// Values lists the bonded matter.
+func (Matter) Values() []string {
+	return []string{string(Bugs), string(BirdLime), string(Sap), string(Tar), string(Iron), string(WaterSpots),
+		string(OldDressing), string(TrafficFilm), string(EtchedLime)}
+}
+
+// InMaintenance reports whether a maintenance wash takes the matter off: bugs and fresh bird lime yes,
+// old dressing goes with the tyre brush; the rest is noted and the prep offered (handbook, section 3).
+func (m Matter) InMaintenance() bool { return m == Bugs || m == BirdLime || m == OldDressing }
+
+// Bonded is bonded matter seen on a zone.
+type Bonded struct {
+	Matter Matter       `json:"matter"`
+	Zone   vehicle.Zone `json:"zone"`
+}
+
+// ProtectionKind is what lies on the paint.
+type ProtectionKind string
+
+// The protections.
+const (
+	Unknown  ProtectionKind = "unknown"
+	Bare     ProtectionKind = "none"
+	Wax      ProtectionKind = "wax"
+	Sealant  ProtectionKind = "sealant"
+	Coating  ProtectionKind = "coating"
+	FilmWrap ProtectionKind = "film"
+)
+
+// Values lists the protections.
+func (ProtectionKind) Values() []string {
+	return []string{string(Unknown), string(Bare), string(Wax), string(Sealant), string(Coating), string(FilmWrap)}
+}
+
+// WaterSeen is how water stood on the paint at the first rinse.
+type WaterSeen string
+
+// What water does.
+const (
+	NotSeen WaterSeen = "not seen"
+	Beads   WaterSeen = "beads"
+	Flat    WaterSeen = "flat"
+)
+
+// Values lists what water does.
+func (WaterSeen) Values() []string { return []string{string(NotSeen), string(Beads), string(Flat)} }
+
+// Protection is what lies on the paint, how old it is and how water stood on it.
+type Protection struct {
+	Kind    ProtectionKind `json:"kind"`
+	AgeDays int            `json:"ageDays" minimum:"0" maximum:"5000"`
+	Water   WaterSeen      `json:"water"`
+}
+
+// Supply is where the water comes from.
+type Supply string
+
+// The supplies.
+const (
+	PressureWasher Supply = "pressure washer"
+	Hose           Supply = "hose"
+	Carried        Supply = "carried water"
+)
+
+// Values lists the supplies.
+func (Supply) Values() []string {
+	return []string{string(PressureWasher), string(Hose), string(Carried)}
+}
+
+// Place is where the wash happens.
+type Place struct {
+	Name    string        `json:"name" maxLength:"80"`
+	Cover   climate.Cover `json:"cover"`
+	Supply  Supply        `json:"supply"`
+	Runoff  bool          `json:"runoff" doc:"Local rules let wash water run to the drain here"`
+	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
+}
+
+// Service is what the customer wants.
+type Service string
+
+// The services. Basic and signature are maintenance washes; prep is booked apart.
+const (
+	Basic     Service = "basic"
+	Signature Service = "signature"
+)
+
+// Values lists the services.
+func (Service) Values() []string { return []string{string(Basic), string(Signature)} }
+
+// LookOver is what was seen on a walk round the vehicle.
+type LookOver struct {
+	Grades     map[vehicle.Zone]contact.Grade `json:"grades" doc:"Soil grade 0 to 4 by zone"`
+	Bonded     []Bonded                       `json:"bonded" maxItems:"200"`
+	Watch      []vehicle.Watch                `json:"watch" maxItems:"20"`
+	Salt       bool                           `json:"salt" doc:"Salt on the car: road or sea"`
+	Protection Protection                     `json:"protection"`
+	Place      Place                          `json:"place"`
+	Budget     int                            `json:"budget" minimum:"0" maximum:"600" doc:"Minutes there are; 0 for no limit"`
+	Service    Service                        `json:"service"`
+	TyreShine  bool                           `json:"tyreShine" doc:"The customer wants dressed tyres"`
+	Notes      string                         `json:"notes" maxLength:"2000"`
+}
+
+// Check names every field of the look-over that cannot be.
+func (l LookOver) Check() error {
+	var errs []error
+	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
+	for z, g := range l.Grades {
+		if !z.Known() {
+			add("grades.%s: no such zone", z)
+		}
+		if g < 0 || g > contact.Worst {
+			add("grades.%s: grade %d must be 0 to 4", z, g)
+		}
+	}
+	for i, b := range l.Bonded {
+		if !b.Zone.Known() {
+			add("bonded[%d].zone %q: no such zone", i, b.Zone)
+		}
+		if !slices.Contains(b.Matter.Values(), string(b.Matter)) {
+			add("bonded[%d].matter %q: use one of %q", i, b.Matter, b.Matter.Values())
+		}
+	}
+	for i, w := range l.Watch {
+		if !w.Known() {
+			add("watch[%d] %q: not on the watch list", i, w)
+		}
+	}
+	if l.Protection.AgeDays < 0 {
+		add("protection.ageDays %d: zero or more", l.Protection.AgeDays)
+	}
+	if l.Budget < 0 {
+		add("budget %d: zero or more minutes", l.Budget)
+	}
+	return errors.Join(errs...)
+}
+
+// Watching reports whether the look-over names a watch item.
+func (l LookOver) Watching(w vehicle.Watch) bool { return slices.Contains(l.Watch, w) }

@@ -1,0 +1,37 @@
+package measure
+
+import (
+	"fmt"
+	"math"
+	"time"
+)
+
+// Seconds is a span of working time in whole seconds: dwell, drying windows, clocks.
+type Seconds int
+
+// Spans.
+const (
+	Second Seconds = 1
+	Minute Seconds = 60
+)
+
+// SecondsOf rounds a duration.
+func SecondsOf(d time.Duration) Seconds { return Seconds(d.Round(time.Second) / time.Second) }
+
+// Minutes gives the span in minutes.
+func (s Seconds) Minutes() float64 { return float64(s) / 60 }
+
+// Duration gives the span as a duration.
+func (s Seconds) Duration() time.Duration { return time.Duration(s) * time.Second }
+
+// String says the span as people do: "40 s", "5 min", "5 min 30 s".
+func (s Seconds) String() string {
+	m, rest := s/60, s%60
+	switch {
+	case m == 0:
+		return fmt.Sprintf("%d s", rest)
+	case rest == 0 || m >= 15:
+		return fmt.Sprintf("%d min", int(math.Round(s.Minutes())))
+	}
+	return fmt.Sprintf("%d min %d s", m, rest)
+}

@@ -1,0 +1,451 @@
+// Package plan fills a procedure for one vehicle, place and hour: which steps apply and why, zones, millilitres,
+// dwell shortened by the drying window, panels before the mitt and the car are rinsed, minutes, cautions.
+package plan
+
+import (
+	"fmt"
+	"math"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/vehicle"
+)
+
+// Product is what stands on the shelf for a class. Its label wins over the procedure's dwell.
+type Product struct {
+	ID         string                 `json:"id"`
+	Name       string                 `json:"name"`
+	Class      procedure.ProductClass `json:"class"`
+	Ratio      *measure.Ratio         `json:"ratio,omitempty" doc:"The label's ratio; absent when used neat"`
+	Reading    measure.Reading        `json:"reading" doc:"How the label prints it"`
+	DwellMax   measure.Seconds        `json:"dwellMax" doc:"Label's longest dwell, s; 0 when it names none"`
+	CostPerL   measure.Money          `json:"costPerLitre" doc:"minor units per litre"`
+	PH         float64                `json:"ph" minimum:"0" maximum:"14"`
+	Cautions   string                 `json:"cautions"`
+	ColdWater  bool                   `json:"coldWater" doc:"Wants cold water"`
+	ForbidsHot bool                   `json:"forbidsHot"`
+}
+
+// Job is everything a plan is made from.
+type Job struct {
+	Vehicle  vehicle.Vehicle
+	LookOver condition.LookOver
+	Weather  climate.Weather // outside; the place's cover is applied here
+	Hardness measure.Hardness
+	Solids   float64 // dissolved solids, mg/l
+	Shelf    []Product
+}
+
+// Plan is a procedure filled for a job.
+type Plan struct {
+	Procedure string                 `json:"procedure"`
+	Family    string                 `json:"family"`
+	Version   int                    `json:"version"`
+	Title     string                 `json:"title"`
+	Steps     []Step                 `json:"steps"`
+	Out       []LeftOut              `json:"out"`
+	Contact   *contact.Plan          `json:"contact,omitempty"`
+	Patches   []contact.Patch        `json:"patches,omitempty" doc:"What the mitt meets: zones and the grit left on them"`
+	Towels    int                    `json:"towels" doc:"Plush towels for a rinseless wash; 0 for a mitt wash"`
+	Index     float64                `json:"index" doc:"Mar index, 0 to 100"`
+	Left      float64                `json:"left" doc:"mg of grit left on the car"`
+	Minutes   float64                `json:"minutes"`
+	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
+	Line      schedule.Line          `json:"line"`
+	Scope     string                 `json:"scope"`
+	OutScope  []condition.OutOfScope `json:"outScope"`
+	Overall   contact.Grade          `json:"overall"`
+	Warnings  []string               `json:"warnings"`
+}
+
+// Step is a procedure's step with everything worked out.
+type Step struct {
+	ID        string              `json:"id"`
+	Stage     string              `json:"stage"`
+	Title     string              `json:"title"`
+	Text      string              `json:"text"`
+	Because   string              `json:"because"`
+	Technique procedure.Technique `json:"technique"`
+	Zones     []vehicle.Zone      `json:"zones"`
+	Area      float64             `json:"area" doc:"m2"`
+	Minutes   float64             `json:"minutes"`
+	Tool      string              `json:"tool,omitempty"`
+	Cloth     string              `json:"cloth,omitempty"`
+	Colour    string              `json:"colour,omitempty"`
+	Machine   string              `json:"machine,omitempty"`
+	Mix       *Mix                `json:"mix,omitempty"`
+	Dwell     *Dwell              `json:"dwell,omitempty"`
+	Ends      []string            `json:"ends,omitempty"`
+	Panels    *Panels             `json:"panels,omitempty"`
+	Skill     procedure.Skill     `json:"skill,omitempty"`
+	Cautions  []string            `json:"cautions,omitempty"`
+	LookFor   string              `json:"lookFor,omitempty"`
+	Figures   []Figure            `json:"figures" doc:"Where each number came from"`
+}
+
+// Mix is product and water for the vessel in hand.
+type Mix struct {
+	Product  string                 `json:"product"`
+	Class    procedure.ProductClass `json:"class"`
+	Vessel   string                 `json:"vessel"`
+	Readings measure.Readings       `json:"readings"`
+	Reading  measure.Reading        `json:"reading" doc:"How the label prints it"`
+	Millis   measure.Volume         `json:"ml" doc:"ml of product"`
+	Water    measure.Volume         `json:"water" doc:"ml of water"`
+}
+
+// Dwell is how long product works here and now, counted from the end of the application.
+type Dwell struct {
+	From      measure.Seconds `json:"from" doc:"earliest rinse, s"`
+	To        measure.Seconds `json:"to" doc:"latest rinse, s"`
+	Full      measure.Seconds `json:"full" doc:"latest by the procedure and label alone, s"`
+	Window    measure.Seconds `json:"window" doc:"drying window of this film here and now, s"`
+	Shortened bool            `json:"shortened" doc:"Drying, not the label, sets the latest rinse"`
+	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
+	Effect    float64         `json:"effect" doc:"Share of the product's work that is kept, 0 to 1"`
+	Each      bool            `json:"each" doc:"Item by item, inside the step"`
+	Cue       string          `json:"cue,omitempty"`
+}
+
+// Panels is how far the mitt and the water carry, in panels of 0.8 m2.
+type Panels struct {
+	PerFace  float64 `json:"perFace" doc:"panels before the mitt is turned"`
+	PerMitt  float64 `json:"perMitt" doc:"panels before the mitt is rinsed"`
+	PerRinse int     `json:"perRinse" doc:"panels before the car is rinsed"`
+	Rinses   int     `json:"rinses" doc:"rinses of the mitt in all"`
+}
+
+// LeftOut is a step that does not apply and why.
+type LeftOut struct {
+	ID      string `json:"id"`
+	Stage   string `json:"stage"`
+	Title   string `json:"title"`
+	Because string `json:"because"`
+}
+
+// Figure says where a number came from.
+type Figure struct {
+	Name   string `json:"name"`
+	Value  string `json:"value"`
+	From   string `json:"from" doc:"Inputs and rule"`
+	Source string `json:"source"`
+}
+
+// Refusal is why a procedure must not be used on a job.
+type Refusal struct{ Reasons []string }
+
+func (r *Refusal) Error() string { return fmt.Sprintf("refused: %v", r.Reasons) }
+
+// Resolve fills a procedure for a job. A procedure that would do harm or cannot be done here gives a
+// *Refusal.
+func Resolve(p procedure.Procedure, job Job) (Plan, error) {
+	f := newFiller(p, job)
+	var refused []string
+	for _, e := range p.Entry {
+		if !e.Rule.Holds(f.facts) {
+			refused = append(refused, fmt.Sprintf("%s (%s)", e.Refusal, e.Rule.Why(f.facts)))
+		}
+	}
+	if len(refused) > 0 {
+		return Plan{}, &Refusal{refused}
+	}
+	for _, stage := range p.Stages {
+		for _, s := range stage.Steps {
+			if !s.When.Holds(f.facts) {
+				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + "."})
+				continue
+			}
+			if err := f.add(stage, s); err != nil {
+				return Plan{}, &Refusal{[]string{err.Error()}}
+			}
+		}
+	}
+	f.plan.Line = schedule.OnePerson(f.activities)
+	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
+	f.warn()
+	return f.plan, nil
+}
+
+type filler struct {
+	job        Job
+	here       climate.Weather
+	facts      condition.Facts
+	parts      []vehicle.Part
+	soil       map[vehicle.Zone]contact.Soil
+	windows    map[wetPanel]measure.Seconds
+	plan       Plan
+	activities []schedule.Activity
+}
+
+func newFiller(p procedure.Procedure, job Job) *filler {
+	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetPanel]measure.Seconds{}}
+	for _, part := range f.parts {
+		f.soil[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
+	}
+	foam := f.window(procedure.Outside, climate.FoamFilm)
+	f.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness})
+	a := condition.Assess(job.Vehicle, job.LookOver)
+	f.plan = Plan{Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{},
+		Scope: a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
+	return f
+}
+
+// window is the shortest drying window over a group's surfaces.
+func (f *filler) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds {
+	shortest := measure.Seconds(math.MaxInt32)
+	for _, part := range f.parts {
+		if !g.Has(part) {
+			continue
+		}
+		panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: f.job.Vehicle.Shade, Heading: f.job.LookOver.Place.Heading}
+		key := wetPanel{panel, film}
+		window, known := f.windows[key]
+		if !known {
+			window = measure.SecondsOf(f.here.Dry(panel, film).Window)
+			f.windows[key] = window
+		}
+		shortest = min(shortest, window)
+	}
+	return shortest
+}
+
+// wetPanel is what a drying window depends on; a plan asks for few of them many times.
+type wetPanel struct {
+	panel climate.Panel
+	film  climate.Film
+}
+
+// midSizeArea is the area of a group on the mid-size car that hands-on times are given for, m2.
+func midSizeArea(g procedure.ZoneGroup) float64 {
+	const hatchScale = 0.85 // the hatch is the mid-size car times this
+	sum := 0.0
+	for _, p := range vehicle.Hatch.Parts() {
+		if g.Has(p) {
+			sum += p.Area
+		}
+	}
+	return sum / hatchScale
+}
+
+func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
+	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
+		Machine: s.Machine, Ends: s.Ends, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+	for _, p := range f.parts {
+		if s.Zones.Has(p) {
+			step.Zones = append(step.Zones, p.Zone)
+			step.Area += p.Area
+		}
+	}
+	step.Area = math.Round(step.Area*100) / 100
+	step.Because = s.Reason
+	if !s.When.Always() {
+		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
+	}
+	f.minutes(&step, s)
+	if s.Dose != nil {
+		f.mix(&step, *s.Dose)
+	}
+	if s.Dwell != nil {
+		f.dwell(&step, s)
+	}
+	if err := f.touch(&step, s); err != nil {
+		return err
+	}
+	f.wash(step, s)
+	f.plan.Steps = append(f.plan.Steps, step)
+	f.activities = append(f.activities, activity(step))
+	return nil
+}
+
+func activity(s Step) schedule.Activity {
+	a := schedule.Activity{ID: s.ID, Minutes: s.Minutes, Machine: s.Machine, Ends: s.Ends}
+	if s.Dwell != nil && !s.Dwell.Each {
+		a.Dwell = &schedule.Dwell{Min: s.Dwell.From.Minutes(), Max: s.Dwell.To.Minutes()}
+	}
+	return a
+}
+
+// cautions adds what the watch list and the car ask for to a step's own cautions.
+func (f *filler) cautions(s procedure.Step) []string {
+	cautions := append([]string{}, s.Cautions...)
+	jet := s.Technique == procedure.Rinse || s.Technique == procedure.Apply && s.Machine != ""
+	if jet {
+		for _, w := range []vehicle.Watch{vehicle.FilmEdges, vehicle.OpenTop, vehicle.StoneChips} {
+			if f.job.LookOver.Watching(w) {
+				cautions = append(cautions, w.Means())
+			}
+		}
+		if roof, err := f.job.Vehicle.Body.Part(vehicle.Roof); err == nil && roof.Surface == vehicle.Fabric {
+			cautions = append(cautions, "Soft top: lance far away, rinse with the pile, never at the seams.")
+		}
+		if f.job.Vehicle.Electric {
+			cautions = append(cautions, "Electric: charge flap shut; no jet at the port or at high-voltage parts.")
+		}
+	}
+	if s.Technique == procedure.ContactWash && f.job.LookOver.Watching(vehicle.GlossBlack) {
+		cautions = append(cautions, vehicle.GlossBlack.Means())
+	}
+	if s.ID == "wheels" && f.job.Vehicle.Wheels.Bare {
+		cautions = append(cautions, "Dark or bare-metal wheels: soft mitt on the face, no stiff bristle, no acid.")
+	}
+	return cautions
+}
+
+// soilFactors scale hands-on time with grade (model, docs/models.md).
+var soilFactors = [contact.Worst + 1]float64{0.85, 1, 1.15, 1.35, 1.7}
+
+func (f *filler) minutes(step *Step, s procedure.Step) {
+	total, from := s.Time.Fixed, ""
+	if s.Time.Fixed > 0 {
+		from = fmt.Sprintf("%.1f min fixed", s.Time.Fixed)
+	}
+	if s.Time.Body > 0 {
+		size := step.Area / midSizeArea(s.Zones)
+		soil := 1.0
+		if s.Time.Soiled {
+			soil = f.meanSoil(step.Zones)
+		}
+		total += s.Time.Body * size * soil
+		from = join(from, fmt.Sprintf("%.1f min x %.2f for size x %.2f for soil", s.Time.Body, size, soil))
+	}
+	if s.Time.PerWheel > 0 {
+		wheels := 0.0
+		for _, z := range []vehicle.Zone{vehicle.WheelFL, vehicle.WheelFR, vehicle.WheelRL, vehicle.WheelRR} {
+			w := f.job.Vehicle.Wheels.Factor()
+			if s.Time.Soiled {
+				w *= soilFactors[f.job.LookOver.Grades[z]]
+			}
+			wheels += w
+		}
+		total += s.Time.PerWheel * wheels
+		from = join(from, fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels))
+	}
+	step.Minutes = math.Round(total*10) / 10
+	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, "Starting standard, common practice; factors are our model"})
+}
+
+func join(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a + " + " + b
+}
+
+// meanSoil is the soil factor of the zones, weighted by area.
+func (f *filler) meanSoil(zones []vehicle.Zone) float64 {
+	sum, area := 0.0, 0.0
+	want := map[vehicle.Zone]bool{}
+	for _, z := range zones {
+		want[z] = true
+	}
+	for _, p := range f.parts {
+		if want[p.Zone] {
+			sum += soilFactors[f.job.LookOver.Grades[p.Zone]] * p.Area
+			area += p.Area
+		}
+	}
+	if area == 0 {
+		return 1
+	}
+	return sum / area
+}
+
+func (f *filler) product(class procedure.ProductClass) (Product, bool) {
+	for _, p := range f.job.Shelf {
+		if p.Class == class {
+			return p, true
+		}
+	}
+	return Product{}, false
+}
+
+func (f *filler) mix(step *Step, d procedure.Dose) {
+	m := &Mix{Product: string(d.Class), Class: d.Class, Vessel: d.Vessel, Readings: d.Ratio.Readings(), Reading: d.Reading}
+	if d.ByWater {
+		m.Millis, m.Water = d.Ratio.ForWater(d.Fill), d.Fill
+	} else {
+		m.Millis, m.Water = d.Ratio.ForTotal(d.Fill)
+	}
+	from := fmt.Sprintf("%s in %.1f l: %.4g %% product", d.Ratio.In(measure.PartsPlusParts), d.Fill.In(measure.Litre), d.Ratio.Percent())
+	source := "Common practice; the label wins"
+	if p, ok := f.product(d.Class); ok {
+		m.Product = p.Name
+		cost := measure.Money(math.Round(m.Millis.In(measure.Litre) * float64(p.CostPerL)))
+		f.plan.Cost += cost
+		if p.Cautions != "" {
+			step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
+		}
+	}
+	step.Mix = m
+	step.Figures = append(step.Figures, Figure{"Product", fmt.Sprintf("%.0f ml", m.Millis.Ml()), from, source})
+}
+
+// filmOf is the film that a step leaves to dry.
+func filmOf(s procedure.Step) climate.Film {
+	if s.Act == contact.Foam {
+		return climate.FoamFilm
+	}
+	return climate.SprayFilm
+}
+
+const (
+	mostSections = 8
+	// dryingMargin is the share of the window that may be used, so that the alarm comes before the drying (model).
+	dryingMargin = 0.9
+)
+
+// dwell fits the product's dwell into the drying window. The clock runs from the end of the application; the first panel
+// was wetted earlier, so the application counts against the window; where it does not fit, the zones are done in sections.
+func (f *filler) dwell(step *Step, s procedure.Step) {
+	full := s.Dwell.Max
+	if s.Dose != nil {
+		if p, ok := f.product(s.Dose.Class); ok && p.DwellMax > 0 {
+			full = min(full, p.DwellMax)
+		}
+	}
+	film := filmOf(s)
+	window := f.window(s.Zones, film)
+	usable := measure.Seconds(float64(window) * dryingMargin)
+	d := &Dwell{From: min(s.Dwell.Min, full), Full: full, Window: window, Sections: 1, Effect: 1, Each: s.Dwell.Each, Cue: s.Dwell.Cue}
+	apply := measure.Seconds(step.Minutes * 60)
+	if d.Each {
+		apply = 0
+	}
+	d.To = min(full, usable-apply)
+	for d.To < d.From && d.Sections < mostSections {
+		d.Sections++
+		d.To = min(full, usable-apply/measure.Seconds(d.Sections))
+	}
+	if d.To < d.From { // even a small section dries before the minimum
+		d.To = max(d.To, 0)
+		d.Effect = float64(d.To) / float64(d.From)
+		d.From = d.To
+		step.Cautions = append(step.Cautions, fmt.Sprintf("It dries in %s here, before its %s are up: mist it again before it dries, or move into shade.", window, s.Dwell.Min))
+	}
+	d.Shortened = d.To < full
+	step.Dwell = d
+	from := fmt.Sprintf("%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used, less %s to put it on", s.Dwell.Min, full, window, f.air(), apply/measure.Seconds(d.Sections))
+	step.Figures = append(step.Figures, Figure{"Dwell", fmt.Sprintf("%s to %s", d.From, d.To), from, "Energy balance of a wet panel (model), checked against psychrometric tables"})
+}
+
+func (f *filler) air() string {
+	return fmt.Sprintf("%.0f degC, %.0f %% humidity, wind %.1f m/s at the car, %s", float64(f.here.Temp), f.here.RH*100, f.here.Wind, f.job.LookOver.Place.Cover)
+}
+
+// wash takes off the zones' soil what the step takes off without touching.
+func (f *filler) wash(step Step, s procedure.Step) {
+	if s.Act == "" {
+		return
+	}
+	effect := 1.0
+	if step.Dwell != nil {
+		effect = step.Dwell.Effect
+	}
+	for _, z := range step.Zones {
+		f.soil[z] = f.soil[z].After(s.Act, effect)
+	}
+}

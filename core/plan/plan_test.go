@@ -1,0 +1,270 @@
+package plan
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+// even grades every zone alike, the lower band and wheels one worse.
+func even(g contact.Grade) map[vehicle.Zone]contact.Grade {
+	grades := map[vehicle.Zone]contact.Grade{}
+	for _, p := range vehicle.Hatch.Parts() {
+		grades[p.Zone] = g
+		if p.Band == vehicle.Lower || p.Band == vehicle.Wheels {
+			grades[p.Zone] = min(g+1, contact.Worst)
+		}
+	}
+	return grades
+}
+
+// job is a mid-size car in a covered bay on a mild day.
+func job(g contact.Grade) Job {
+	return Job{
+		Vehicle: vehicle.Vehicle{Body: vehicle.Hatch, Shade: vehicle.Silver, Finish: vehicle.Ordinary, Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes}},
+		LookOver: condition.LookOver{Grades: even(g), Service: condition.Basic,
+			Protection: condition.Protection{Kind: condition.Sealant, Water: condition.Beads},
+			Place:      condition.Place{Cover: climate.InShade, Supply: condition.PressureWasher, Runoff: true}},
+		Weather:  climate.Weather{Air: climate.Air{Temp: 16, RH: 0.7}, Wind: 1, Diffuse: 60},
+		Hardness: 90, Solids: 150,
+	}
+}
+
+func resolve(t *testing.T, p procedure.Procedure, j Job) Plan {
+	t.Helper()
+	made, err := Resolve(p, j)
+	require.NoError(t, err)
+	return made
+}
+
+func (p Plan) find(id string) *Step {
+	for i := range p.Steps {
+		if p.Steps[i].ID == id {
+			return &p.Steps[i]
+		}
+	}
+	return nil
+}
+
+// Handbook values: F12 under 60 min and 6 to 8 towels on a light mid-size car; mitt wash 8 to 15 min, wheels 3 to 4 min each,
+// foam 1.5 to 2, pressure rinse 2 to 3, towel dry 4 to 6. Common practice, no source.
+func TestTimesAndCountsOfTheHandbook(t *testing.T) {
+	light := job(0)
+	for z := range light.LookOver.Grades {
+		light.LookOver.Grades[z] = 1
+	}
+	rinseless := resolve(t, procedure.RinselessTowels(), light)
+	assert.Less(t, rinseless.Minutes, 60.0)
+	assert.InDelta(t, 7, rinseless.Towels, 1.01)
+
+	for g := contact.Grade(1); g <= 3; g++ {
+		p := resolve(t, procedure.Maintenance(), job(g))
+		size := 0.85
+		within := func(id string, low, high float64) {
+			s := p.find(id)
+			require.NotNil(t, s, id)
+			assert.GreaterOrEqual(t, s.Minutes, low*size-0.1, "%s at grade %d", id, g)
+			assert.LessOrEqual(t, s.Minutes, high+0.1, "%s at grade %d", id, g)
+		}
+		within("mitt", 8, 15)
+		within("foam", 1.5, 2)
+		within("rinse", 2, 3)
+		within("towel", 4, 6)
+	}
+	wheel := resolve(t, procedure.Maintenance(), job(0)).find("wheels").Minutes / 4
+	assert.True(t, wheel >= 3 && wheel <= 4, "a wheel takes 3 to 4 min, got %.1f", wheel)
+}
+
+// Amounts: handbook, section 7. Common practice, no source.
+func TestAmountsForTheVesselInHand(t *testing.T) {
+	p := resolve(t, procedure.Maintenance(), job(3))
+	foam := p.find("foam").Mix
+	assert.Equal(t, measure.Ml(100), foam.Millis, "100 ml + 900 ml")
+	assert.Equal(t, measure.Ml(900), foam.Water)
+	assert.Equal(t, "1 in 10", foam.Readings.OnePartIn)
+	assert.Equal(t, measure.Ml(24), p.find("fill").Mix.Millis, "20 ml per 10 l in 12 l")
+	assert.InDelta(t, 2000.0/6, p.find("citrus-heavy").Mix.Millis.Ml(), 1e-6, "5:1, water first, in a 2 l sprayer")
+
+	dry := job(1)
+	dry.LookOver.Place.Runoff = false
+	towels := resolve(t, procedure.RinselessTowels(), dry)
+	assert.InDelta(t, 1, towels.find("mix").Mix.Millis.In(measure.USFluidOunce), 1e-9, "1 fl oz to 2 gal")
+}
+
+func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
+	clean, dirty := job(1), job(3)
+	dirty.LookOver.Salt = true
+	dirty.LookOver.Bonded = []condition.Bonded{{Matter: condition.Bugs, Zone: vehicle.Front}, {Matter: condition.Tar, Zone: vehicle.LowerLeft}}
+	dirty.LookOver.Service = condition.Signature
+	a, b := resolve(t, procedure.Maintenance(), clean), resolve(t, procedure.Maintenance(), dirty)
+	assert.Nil(t, a.find("under"))
+	assert.NotNil(t, b.find("under"), "salt: the underside is rinsed")
+	assert.Nil(t, a.find("bugs"))
+	assert.NotNil(t, b.find("citrus-heavy"))
+	assert.NotNil(t, b.find("seal"))
+	assert.Greater(t, b.Minutes, a.Minutes)
+	assert.Contains(t, b.find("under").Because, "Because salt is on it.")
+	assert.Contains(t, b.Scope, "tar on lower doors and sill, left")
+	for _, p := range []Plan{a, b} {
+		assert.Equal(t, len(procedure.Maintenance().Steps()), len(p.Steps)+len(p.Out), "every step is in or out")
+		for _, out := range p.Out {
+			assert.NotEmpty(t, out.Because, out.ID)
+		}
+		for _, s := range p.Steps {
+			assert.NotEmpty(t, s.Because, s.ID)
+			assert.NotEmpty(t, s.Figures, "%s: its minutes say where they come from", s.ID)
+		}
+		assert.Less(t, p.Index, 16.0)
+	}
+}
+
+func TestRefusalsNameTheFact(t *testing.T) {
+	caked := job(3)
+	_, err := Resolve(procedure.RinselessTowels(), caked)
+	assert.ErrorContains(t, err, "the overall grade is 4 (asked: at most 2)")
+	noDrain := job(1)
+	noDrain.LookOver.Place.Runoff = false
+	_, err = Resolve(procedure.Maintenance(), noDrain)
+	assert.ErrorContains(t, err, "may not run off")
+	fresh := job(1)
+	fresh.LookOver.Watch = []vehicle.Watch{vehicle.FreshCoating}
+	for _, p := range procedure.Starters() {
+		_, err = Resolve(p, fresh)
+		assert.ErrorContains(t, err, "must not be washed")
+	}
+}
+
+func TestTheChooserRecommendsWhatDoesNoHarm(t *testing.T) {
+	verdicts := func(j Job) map[string]Verdict {
+		v := map[string]Verdict{}
+		for _, c := range Choose(procedure.Starters(), j) {
+			v[c.Family] = c.Verdict
+			assert.NotEmpty(t, c.Why)
+			assert.Equal(t, c.Verdict == Refused, c.Plan == nil)
+		}
+		return v
+	}
+	assert.Equal(t, map[string]Verdict{"F6": Recommended, "F12": Refused}, verdicts(job(3)), "caked soil")
+	carried := job(0)
+	carried.LookOver.Place.Supply, carried.LookOver.Place.Runoff = condition.Carried, false
+	assert.Equal(t, map[string]Verdict{"F6": Refused, "F12": Recommended}, verdicts(carried), "no drain")
+	both := verdicts(job(1))
+	assert.Equal(t, Recommended, both["F6"], "moderate soil low down: rinsing first is kinder")
+	assert.Equal(t, Possible, both["F12"])
+}
+
+func TestDwellFollowsTheDay(t *testing.T) {
+	mild := resolve(t, procedure.Maintenance(), job(2)).find("foam").Dwell
+	assert.False(t, mild.Shortened)
+	assert.EqualValues(t, 600, mild.To)
+
+	sunny := job(2)
+	sunny.LookOver.Place.Cover = climate.OpenSky
+	sunny.Vehicle.Shade = vehicle.Dark
+	sunny.Weather = climate.Weather{Air: climate.Air{Temp: 28, RH: 0.4}, Wind: 2, Direct: 800, Diffuse: 100, SunAltitude: 40, SunAzimuth: 270}
+	p := resolve(t, procedure.Maintenance(), sunny)
+	foam := p.find("foam")
+	assert.True(t, foam.Dwell.Shortened)
+	assert.Less(t, foam.Dwell.To, mild.To/2)
+	assert.Greater(t, foam.Dwell.Sections, 1)
+	assert.Equal(t, 1, p.find("mitt").Panels.PerRinse, "one panel at a time in full sun")
+	assert.Greater(t, p.Contact.Rinses, resolve(t, procedure.Maintenance(), job(2)).Contact.Rinses, "foam that dries does less, so the mitt is rinsed more")
+}
+
+// Common practice: about four shaded panels may wait before a rinse.
+func TestPanelsBeforeTheCarIsRinsed(t *testing.T) {
+	cool := job(1)
+	cool.Weather = climate.Weather{Air: climate.Air{Temp: 18, RH: 0.6}, Wind: 1, Diffuse: 60}
+	panels := resolve(t, procedure.Maintenance(), cool).find("mitt").Panels
+	assert.InDelta(t, 4, panels.PerRinse, 1)
+	assert.InDelta(t, 4, panels.PerMitt, 0.5, "two panels a face, when light")
+}
+
+func TestLabelAndWatchListReachTheSteps(t *testing.T) {
+	j := job(2)
+	j.Shelf = []Product{{Name: "Tidewrack foam", Class: procedure.FoamProduct, DwellMax: 300, CostPerL: 900, Cautions: "eye protection"}}
+	j.LookOver.Watch = []vehicle.Watch{vehicle.FilmEdges}
+	j.LookOver.Budget = 20
+	p := resolve(t, procedure.Maintenance(), j)
+	foam := p.find("foam")
+	assert.EqualValues(t, 300, foam.Dwell.Full, "the label wins")
+	assert.Equal(t, "Tidewrack foam", foam.Mix.Product)
+	assert.EqualValues(t, 90, p.Cost, "100 ml at 9.00 a litre")
+	assert.Contains(t, p.find("rinse").Cautions, vehicle.FilmEdges.Means())
+	assert.Contains(t, p.Warnings[0], "there are 20")
+}
+
+// Any look-over gives either a refusal with reasons or a sound plan.
+func TestPlansAreSoundOnAnyJob(t *testing.T) {
+	rng := rand.New(rand.NewSource(8))
+	for range 300 {
+		j := job(0)
+		for z := range j.LookOver.Grades {
+			j.LookOver.Grades[z] = contact.Grade(rng.Intn(5))
+		}
+		j.Vehicle.Body = vehicle.Body(vehicle.Body("").Values()[rng.Intn(7)])
+		j.LookOver.Place.Cover = climate.Cover(climate.Cover("").Values()[rng.Intn(3)])
+		j.LookOver.Salt, j.LookOver.TyreShine = rng.Intn(2) == 0, rng.Intn(2) == 0
+		j.Weather = climate.Weather{Air: climate.Air{Temp: measure.Celsius(2 + 30*rng.Float64()), RH: 0.2 + 0.8*rng.Float64()}, Wind: 5 * rng.Float64(),
+			Direct: 900 * rng.Float64(), Diffuse: 100, SunAltitude: 60 * rng.Float64(), SunAzimuth: 360 * rng.Float64()}
+		for _, c := range Choose(procedure.Starters(), j) {
+			if c.Plan == nil {
+				require.NotEmpty(t, c.Why)
+				continue
+			}
+			_, err := json.Marshal(c.Plan)
+			require.NoError(t, err, "no infinities in a plan")
+			for _, s := range c.Plan.Steps {
+				require.GreaterOrEqual(t, s.Minutes, 0.0)
+				if s.Dwell != nil {
+					require.LessOrEqual(t, s.Dwell.From, s.Dwell.To)
+					require.LessOrEqual(t, s.Dwell.To, s.Dwell.Full)
+				}
+			}
+		}
+	}
+}
+
+// sixtySteps stretches the maintenance wash to sixty steps.
+func sixtySteps() procedure.Procedure {
+	p := procedure.Maintenance()
+	extra := p.Stages[len(p.Stages)-1]
+	for i := len(p.Steps()); i < 60; i++ {
+		s, _ := p.Step("shuts")
+		s.ID = fmt.Sprintf("extra-%d", i)
+		s.Dwell = &procedure.Dwell{Min: 60, Max: 300}
+		s.Zones = procedure.Outside
+		extra.Steps = append(extra.Steps, s)
+	}
+	p.Stages[len(p.Stages)-1] = extra
+	return p
+}
+
+func BenchmarkResolveSixtySteps(b *testing.B) {
+	p, j := sixtySteps(), job(2)
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := Resolve(p, j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkChoose(b *testing.B) {
+	ps, j := procedure.Starters(), job(2)
+	b.ReportAllocs()
+	for b.Loop() {
+		Choose(ps, j)
+	}
+}

@@ -1,0 +1,270 @@
+// Package procedure holds what a shop lead writes: stages and steps in the order of the work, each
+// with its tools, doses, times and the condition under which it applies (handbook, sections 5 and 6).
+package procedure
+
+import (
+	"errors"
+	"fmt"
+
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/vehicle"
+)
+
+// Procedure is a version of a way to wash. Published versions never change.
+type Procedure struct {
+	ID      string  `json:"id"`
+	Family  string  `json:"family" doc:"Method family of the handbook" example:"F6"`
+	Version int     `json:"version"`
+	Title   string  `json:"title"`
+	Fits    string  `json:"fits" doc:"What it is for, in the author's words"`
+	Entry   []Entry `json:"entry" doc:"What must hold before it may be used at all"`
+	Stages  []Stage `json:"stages"`
+}
+
+// Entry is one thing that must hold, and what is said when it does not.
+type Entry struct {
+	Rule    Rule   `json:"rule"`
+	Refusal string `json:"refusal"`
+}
+
+// Stage is a stretch of the work that is timed as one.
+type Stage struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	Steps []Step `json:"steps"`
+}
+
+// ZoneGroup names the zones a step works on.
+type ZoneGroup string
+
+// The zone groups.
+const (
+	NoZones     ZoneGroup = "none"
+	Outside     ZoneGroup = "outside"       // paint and glass, all bands
+	OutsideRims ZoneGroup = "outside rims"  // paint, glass, wheels, tyres and arches
+	LowerHalf   ZoneGroup = "lower half"    // lower band
+	FrontEnd    ZoneGroup = "front end"     // front bumper and mirrors
+	AllWheels   ZoneGroup = "wheels"        // wheels, tyres and arches
+	Rims        ZoneGroup = "rims"          // wheels without tyres and arches
+	Tyres       ZoneGroup = "tyres"         // tyres
+	PaintOnly   ZoneGroup = "paint"         // painted zones
+	AllGlass    ZoneGroup = "glass"         // glass
+	AllShuts    ZoneGroup = "shuts"         // shuts
+	Below       ZoneGroup = "underside"     // underside and arches
+	UpperPaint  ZoneGroup = "upper surface" // roof and bonnet
+)
+
+// Values lists the groups.
+func (ZoneGroup) Values() []string {
+	return []string{string(NoZones), string(Outside), string(OutsideRims), string(LowerHalf), string(FrontEnd), string(AllWheels),
+		string(Rims), string(Tyres), string(PaintOnly), string(AllGlass), string(AllShuts), string(Below), string(UpperPaint)}
+}
+
+// Has reports whether a part belongs to the group.
+func (g ZoneGroup) Has(p vehicle.Part) bool {
+	body := p.Band == vehicle.Upper || p.Band == vehicle.Middle || p.Band == vehicle.Lower
+	switch g {
+	case Outside:
+		return body
+	case OutsideRims:
+		return body || p.Band == vehicle.Wheels
+	case LowerHalf:
+		return p.Band == vehicle.Lower
+	case FrontEnd:
+		return p.Zone == vehicle.Front || p.Zone == vehicle.MirrorLeft || p.Zone == vehicle.MirrorRight
+	case AllWheels:
+		return p.Band == vehicle.Wheels
+	case Rims:
+		return p.Surface == vehicle.Rim
+	case Tyres:
+		return p.Surface == vehicle.Rubber
+	case PaintOnly:
+		return body && p.Surface == vehicle.Paint
+	case AllGlass:
+		return p.Surface == vehicle.Glass
+	case AllShuts:
+		return p.Band == vehicle.InShut
+	case Below:
+		return p.Band == vehicle.Under
+	case UpperPaint:
+		return p.Zone == vehicle.Roof || p.Zone == vehicle.Bonnet
+	}
+	return false
+}
+
+// Technique is what a step does, as far as the models care.
+type Technique string
+
+// The techniques.
+const (
+	Prepare      Technique = "prepare"
+	Rinse        Technique = "rinse"
+	Apply        Technique = "apply"
+	Agitate      Technique = "agitate"
+	ContactWash  Technique = "contact wash"
+	ContactTowel Technique = "towel wash"
+	Dry          Technique = "dry"
+	Finish       Technique = "finish"
+	Inspect      Technique = "inspect"
+)
+
+// Values lists the techniques.
+func (Technique) Values() []string {
+	return []string{string(Prepare), string(Rinse), string(Apply), string(Agitate), string(ContactWash), string(ContactTowel), string(Dry), string(Finish), string(Inspect)}
+}
+
+// Step is one thing to do.
+type Step struct {
+	ID        string      `json:"id"`
+	Title     string      `json:"title"`
+	Text      string      `json:"text" doc:"The instruction in the author's words"`
+	Reason    string      `json:"reason" doc:"Why it is done"`
+	Zones     ZoneGroup   `json:"zones"`
+	Technique Technique   `json:"technique"`
+	Act       contact.Act `json:"act,omitempty" doc:"What it takes off without touching"`
+	Tool      string      `json:"tool,omitempty"`
+	Cloth     string      `json:"cloth,omitempty" doc:"Cloth class and how many"`
+	Colour    string      `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
+	Dose      *Dose       `json:"dose,omitempty"`
+	Dwell     *Dwell      `json:"dwell,omitempty"`
+	Ends      []string    `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
+	During    string      `json:"during,omitempty" doc:"May be done while that step's product works"`
+	Time      Time        `json:"time"`
+	Machine   string      `json:"machine,omitempty"`
+	Skill     Skill       `json:"skill,omitempty"`
+	Cautions  []string    `json:"cautions,omitempty"`
+	LookFor   string      `json:"lookFor,omitempty" doc:"What shows that it is done"`
+	When      Rule        `json:"when" doc:"Condition; {} for always"`
+}
+
+// Dose is product for a vessel.
+type Dose struct {
+	Class  ProductClass  `json:"class"`
+	Ratio  measure.Ratio `json:"ratio"`
+	Vessel string        `json:"vessel"`
+	// Fill is how much mix is made. A bucket is dosed on its water, as the trade measures it; a bottle on its total.
+	Fill    measure.Volume `json:"fill" doc:"ml of mix made"`
+	ByWater bool           `json:"byWater" doc:"Ratio applies to the water already in the vessel"`
+	// Reading is how the label prints the ratio.
+	Reading measure.Reading `json:"reading"`
+}
+
+// ProductClass is a class of product; shops hang their own products on it.
+type ProductClass string
+
+// The classes used by the starter procedures (handbook, section 9).
+const (
+	Shampoo     ProductClass = "shampoo"
+	FoamProduct ProductClass = "foam"
+	CitrusWash  ProductClass = "citrus pre-wash"
+	Degreaser   ProductClass = "all-purpose cleaner"
+	Rinseless   ProductClass = "rinseless concentrate"
+	DryingAid   ProductClass = "drying aid"
+	SpraySeal   ProductClass = "spray sealant"
+	SprayWax    ProductClass = "spray wax"
+	TyreGel     ProductClass = "tyre dressing"
+	GlassClean  ProductClass = "glass cleaner"
+)
+
+// Values lists the classes.
+func (ProductClass) Values() []string {
+	return []string{string(Shampoo), string(FoamProduct), string(CitrusWash), string(Degreaser), string(Rinseless),
+		string(DryingAid), string(SpraySeal), string(SprayWax), string(TyreGel), string(GlassClean)}
+}
+
+// Dwell is how long a product works: no shorter, no longer.
+type Dwell struct {
+	Min measure.Seconds `json:"min"`
+	Max measure.Seconds `json:"max"`
+	Cue string          `json:"cue,omitempty" doc:"What shows it is working"`
+	// Each is set when the step applies and rinses item by item, so that the dwell lies inside the step.
+	Each bool `json:"each,omitempty"`
+}
+
+// Time is hands-on time in minutes at grade 1 to 2 by a practised person: a fixed part, a part for the
+// zones of a mid-size body, which grows with area and, if Soiled, with soil, and a part per wheel.
+type Time struct {
+	Fixed    float64 `json:"fixed"`
+	Body     float64 `json:"body"`
+	PerWheel float64 `json:"perWheel"`
+	Soiled   bool    `json:"soiled"`
+	// Unattended steps need nobody: the time runs by itself.
+	Unattended bool `json:"unattended,omitempty"`
+}
+
+// Skill is what a person must have been signed off for.
+type Skill string
+
+// The skills, in the order shops teach them (handbook, section 11).
+const (
+	SkillScope   Skill = "scope"
+	SkillLance   Skill = "rinse and lance"
+	SkillWheels  Skill = "wheels"
+	SkillBuckets Skill = "buckets"
+	SkillFoam    Skill = "foam"
+	SkillMitt    Skill = "mitt"
+	SkillDry     Skill = "drying"
+	SkillShuts   Skill = "shuts"
+	SkillLook    Skill = "last look"
+)
+
+// Values lists the skills in teaching order.
+func (Skill) Values() []string {
+	return []string{string(SkillScope), string(SkillLance), string(SkillWheels), string(SkillBuckets), string(SkillFoam),
+		string(SkillMitt), string(SkillDry), string(SkillShuts), string(SkillLook)}
+}
+
+// Steps lists every step with its stage, in order.
+func (p Procedure) Steps() []Step {
+	var steps []Step
+	for _, stage := range p.Stages {
+		steps = append(steps, stage.Steps...)
+	}
+	return steps
+}
+
+// Step finds a step by id.
+func (p Procedure) Step(id string) (Step, error) {
+	for _, s := range p.Steps() {
+		if s.ID == id {
+			return s, nil
+		}
+	}
+	return Step{}, fmt.Errorf("procedure %s: no step %q", p.ID, id)
+}
+
+// Check names what makes the procedure unusable: missing names, doubled ids, references to steps that
+// do not come before, dwells that end before they begin, times below zero.
+func (p Procedure) Check() error {
+	var errs []error
+	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
+	if p.ID == "" || p.Title == "" || p.Version < 1 {
+		add("procedure: id, title and a version from 1 are needed")
+	}
+	seen := map[string]Step{}
+	for _, s := range p.Steps() {
+		if s.ID == "" || s.Title == "" {
+			add("step %q %q: id and title are needed", s.ID, s.Title)
+		}
+		if _, twice := seen[s.ID]; twice {
+			add("step %s: the id is used twice", s.ID)
+		}
+		for _, id := range s.Ends {
+			if before, ok := seen[id]; !ok || before.Dwell == nil {
+				add("step %s ends %q: that is no earlier step with a dwell", s.ID, id)
+			}
+		}
+		if d, ok := seen[s.During]; s.During != "" && (!ok || d.Dwell == nil) {
+			add("step %s during %q: that is no earlier step with a dwell", s.ID, s.During)
+		}
+		if s.Dwell != nil && (s.Dwell.Min < 0 || s.Dwell.Max < s.Dwell.Min) {
+			add("step %s: dwell from %s to %s", s.ID, s.Dwell.Min, s.Dwell.Max)
+		}
+		if s.Time.Fixed < 0 || s.Time.Body < 0 || s.Time.PerWheel < 0 {
+			add("step %s: times must be zero or more", s.ID)
+		}
+		seen[s.ID] = s
+	}
+	return errors.Join(errs...)
+}

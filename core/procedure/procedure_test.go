@@ -1,0 +1,157 @@
+package procedure
+
+import (
+	"encoding/json"
+	"math/rand"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/condition"
+	"uskel/core/measure"
+)
+
+func number(n float64) condition.Value { return condition.Value{Number: n} }
+func text(t string) condition.Value    { return condition.Value{Text: t} }
+
+func TestRulesAndTheirReasons(t *testing.T) {
+	facts := condition.Facts{condition.GradeLower: number(3), condition.HasBugs: text("no"), condition.WaterOnPaint: text("flat"), condition.PaintFinish: text("satin")}
+	for _, c := range []struct {
+		rule     Rule
+		holds    bool
+		why      string
+		sentence string
+	}{
+		{Rule{}, true, "", ""},
+		{Min(condition.GradeLower, 3), true, "the lower band's worst grade is 3 (asked: at least 3)", "the lower band's worst grade is at least 3"},
+		{Max(condition.GradeLower, 2), false, "the lower band's worst grade is 3 (asked: at most 2)", "the lower band's worst grade is at most 2"},
+		{Be(condition.HasBugs, "yes"), false, "not the case: bugs are on it", "bugs are on it"},
+		{Not(Be(condition.HasBugs, "yes")), true, "not the case: bugs are on it", "not (bugs are on it)"},
+		{All(Be(condition.WaterOnPaint, condition.Flat), notSatin), false, "the finish is satin", "water on the paint is flat and the finish is not satin"},
+		{Any(Min(condition.GradeLower, 2), Be(condition.HasBugs, "yes")), true, "the lower band's worst grade is 3 (asked: at least 2)", "the lower band's worst grade is at least 2 or bugs are on it"},
+	} {
+		assert.Equal(t, c.holds, c.rule.Holds(facts), c.sentence)
+		assert.Equal(t, c.why, c.rule.Why(facts))
+		assert.Equal(t, c.sentence, c.rule.Sentence())
+	}
+	assert.False(t, Min(condition.GradeUpper, 0).Holds(facts), "an unknown fact never satisfies a comparison")
+}
+
+func TestRulesThatMakeNoSenseAreRefused(t *testing.T) {
+	for _, c := range []struct {
+		fact  condition.Fact
+		how   Comparison
+		value condition.Value
+	}{
+		{"moon", Is, text("full")}, {condition.GradeLower, AtLeast, text("three")}, {condition.HasBugs, AtLeast, text("yes")},
+		{condition.HasBugs, Is, text("maybe")}, {condition.PaintFinish, Is, text("velvet")}, {condition.GradeLower, "near", number(3)},
+	} {
+		_, err := NewTest(c.fact, c.how, c.value)
+		assert.Error(t, err, "%+v", c)
+	}
+}
+
+func randomRule(rng *rand.Rand, depth int) Rule {
+	if depth == 0 || rng.Intn(3) == 0 {
+		return []Rule{Min(condition.GradeLower, float64(rng.Intn(5))), Max(condition.GradeUpper, float64(rng.Intn(5))),
+			Be(condition.HasBugs, "yes"), notSatin}[rng.Intn(4)]
+	}
+	a, b := randomRule(rng, depth-1), randomRule(rng, depth-1)
+	return []Rule{All(a, b), Any(a, b), Not(a)}[rng.Intn(3)]
+}
+
+func randomFacts(rng *rand.Rand) condition.Facts {
+	return condition.Facts{condition.GradeLower: number(float64(rng.Intn(5))), condition.GradeUpper: number(float64(rng.Intn(5))),
+		condition.HasBugs: text([]string{"yes", "no"}[rng.Intn(2)]), condition.PaintFinish: text([]string{"satin", "hard"}[rng.Intn(2)])}
+}
+
+// The algebra of conditions: De Morgan, double negation, and JSON there and back.
+func TestRuleAlgebra(t *testing.T) {
+	rng := rand.New(rand.NewSource(6))
+	for range 500 {
+		a, b, f := randomRule(rng, 3), randomRule(rng, 3), randomFacts(rng)
+		assert.Equal(t, Not(All(a, b)).Holds(f), Any(Not(a), Not(b)).Holds(f))
+		assert.Equal(t, Not(Any(a, b)).Holds(f), All(Not(a), Not(b)).Holds(f))
+		assert.Equal(t, a.Holds(f), Not(Not(a)).Holds(f))
+		assert.NotEmpty(t, a.Why(f), "every outcome has a reason: %s", a.Sentence())
+		data, err := json.Marshal(a)
+		require.NoError(t, err)
+		var back Rule
+		require.NoError(t, json.Unmarshal(data, &back))
+		assert.Equal(t, a.Sentence(), back.Sentence())
+	}
+}
+
+func FuzzRuleJSON(f *testing.F) {
+	for _, seed := range []string{`{}`, `{"all":[{"fact":"bugs","how":"is","value":"yes"}]}`, `{"not":{"any":[]}}`, `{"fact":"bugs"}`, `{"x":1}`} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, data string) {
+		var r Rule
+		if json.Unmarshal([]byte(data), &r) == nil {
+			r.Holds(condition.Facts{})
+			r.Sentence()
+		}
+	})
+}
+
+func TestBadRuleJSON(t *testing.T) {
+	var r Rule
+	for _, bad := range []string{`{"fact":"bugs","how":"is"}`, `{"all":[],"any":[]}`, `{"colour":"red"}`, `{"fact":"bugs","how":"is","value":true}`, `3`} {
+		assert.Error(t, json.Unmarshal([]byte(bad), &r), bad)
+	}
+}
+
+func TestStartersAreSound(t *testing.T) {
+	for _, p := range Starters() {
+		assert.NoError(t, p.Check(), p.Title)
+		data, err := json.Marshal(p)
+		require.NoError(t, err)
+		var back Procedure
+		require.NoError(t, json.Unmarshal(data, &back))
+		again, err := json.Marshal(back)
+		require.NoError(t, err)
+		assert.JSONEq(t, string(data), string(again), "JSON keeps the procedure")
+		for _, s := range p.Steps() {
+			assert.NotEmpty(t, s.Reason, "%s: every step has a reason", s.ID)
+		}
+	}
+}
+
+// The order of families F6 and F12: handbook, section 5. Common practice, no source.
+func TestOrderOfTheFamilies(t *testing.T) {
+	position := func(p Procedure) map[string]int {
+		at := map[string]int{}
+		for i, s := range p.Steps() {
+			at[s.ID] = i
+		}
+		return at
+	}
+	inOrder := func(p Procedure, ids ...string) {
+		at := position(p)
+		for i := 1; i < len(ids); i++ {
+			assert.Less(t, at[ids[i-1]], at[ids[i]], "%s: %s before %s", p.Family, ids[i-1], ids[i])
+		}
+	}
+	inOrder(Maintenance(), "rinse", "wheels", "bugs", "foam", "mitt", "final", "aid", "blow", "towel", "seal", "shuts", "tyres", "look")
+	inOrder(RinselessTowels(), "mix", "wet", "towels", "wax", "dry", "wheels", "shuts")
+}
+
+func TestCheckFindsBrokenProcedures(t *testing.T) {
+	for says, breakIt := range map[string]func(*Procedure){
+		"version from 1":             func(p *Procedure) { p.Version = 0 },
+		"used twice":                 func(p *Procedure) { p.Stages[0].Steps[0].ID = "setup" },
+		"no earlier step":            func(p *Procedure) { p.Stages[0].Steps[0].Ends = []string{"foam"} },
+		"during \"setup\"":           func(p *Procedure) { p.Stages[1].Steps[0].During = "setup" },
+		"dwell from 2 min to 1 min":  func(p *Procedure) { p.Stages[2].Steps[0].Dwell = &Dwell{Min: 2 * measure.Minute, Max: measure.Minute} },
+		"times must be zero or more": func(p *Procedure) { p.Stages[0].Steps[0].Time.Fixed = -1 },
+		"id and title are needed":    func(p *Procedure) { p.Stages[0].Steps[0].Title = "" },
+	} {
+		p := Maintenance()
+		breakIt(&p)
+		assert.ErrorContains(t, p.Check(), says)
+	}
+	_, err := Maintenance().Step("polish")
+	assert.Error(t, err)
+}

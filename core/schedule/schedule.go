@@ -1,0 +1,99 @@
+// Package schedule lays the steps of a plan on a timeline. For now it knows one pair of hands working in the
+// procedure's order, with products dwelling in the background.
+package schedule
+
+import "fmt"
+
+// Activity is a step with its length in minutes and, if product stays on, its dwell.
+type Activity struct {
+	ID      string
+	Minutes float64
+	Machine string
+	Dwell   *Dwell
+	Ends    []string // activities whose product this one takes off; unknown ids are steps left out
+}
+
+// Dwell is counted in minutes from the end of the application.
+type Dwell struct{ Min, Max float64 }
+
+// Kind tells what a block of time is.
+type Kind string
+
+// The kinds of block.
+const (
+	HandsOn Kind = "hands on"
+	Waiting Kind = "waiting"
+)
+
+// Values lists the kinds.
+func (Kind) Values() []string { return []string{string(HandsOn), string(Waiting)} }
+
+// Block is a stretch of the person's time, in minutes from the start.
+type Block struct {
+	Step  string  `json:"step"`
+	Kind  Kind    `json:"kind"`
+	Start float64 `json:"start"`
+	End   float64 `json:"end"`
+}
+
+// Working is a product working on the car, in minutes from the start.
+type Working struct {
+	Step     string  `json:"step"`
+	Start    float64 `json:"start" doc:"application finished"`
+	Earliest float64 `json:"earliest" doc:"earliest rinse"`
+	Latest   float64 `json:"latest" doc:"latest rinse: label or drying"`
+	End      float64 `json:"end" doc:"rinse begins"`
+	Fits     bool    `json:"fits" doc:"the rinse begins in time"`
+}
+
+// Line is a timeline for one person.
+type Line struct {
+	Minutes float64   `json:"minutes"`
+	Blocks  []Block   `json:"blocks"`
+	Working []Working `json:"working"`
+	Waited  float64   `json:"waited" doc:"minutes in which product worked and nobody did"`
+	Late    []string  `json:"late" doc:"dwells that one person in this order cannot keep, in words"`
+}
+
+// OnePerson runs the activities in order. An activity that takes product off waits for the dwell's
+// minimum; arriving after the maximum is reported, never hidden.
+func OnePerson(activities []Activity) Line {
+	line := Line{Blocks: []Block{}, Working: []Working{}, Late: []string{}}
+	open := map[string]int{}
+	now := 0.0
+	for _, a := range activities {
+		start := now
+		for _, id := range a.Ends {
+			if i, on := open[id]; on {
+				start = max(start, line.Working[i].Earliest)
+			}
+		}
+		if start > now {
+			line.Blocks = append(line.Blocks, Block{a.ID, Waiting, now, start})
+			line.Waited += start - now
+		}
+		for _, id := range a.Ends {
+			if i, on := open[id]; on {
+				line.finish(i, start)
+				delete(open, id)
+			}
+		}
+		now = start + a.Minutes
+		line.Blocks = append(line.Blocks, Block{a.ID, HandsOn, start, now})
+		if a.Dwell != nil {
+			open[a.ID] = len(line.Working)
+			line.Working = append(line.Working, Working{a.ID, now, now + a.Dwell.Min, now + a.Dwell.Max, now + a.Dwell.Max, true})
+		}
+	}
+	line.Minutes = now
+	return line
+}
+
+func (l *Line) finish(i int, at float64) {
+	w := &l.Working[i]
+	w.End = at
+	w.Fits = at <= w.Latest+1e-9
+	if !w.Fits {
+		l.Late = append(l.Late, fmt.Sprintf("%s must come off by minute %.1f and is reached at %.1f: add a person or do fewer panels at a time.", w.Step, w.Latest, at))
+	}
+}

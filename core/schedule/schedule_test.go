@@ -1,0 +1,62 @@
+package schedule
+
+import (
+	"math/rand"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Worked by hand: foam on 2 min, dwell 5 to 10, buckets 2 min meanwhile, so 3 min of waiting, rinse 3.
+func TestWorkFitsInsideTheDwell(t *testing.T) {
+	line := OnePerson([]Activity{
+		{ID: "foam", Minutes: 2, Dwell: &Dwell{5, 10}},
+		{ID: "buckets", Minutes: 2},
+		{ID: "rinse", Minutes: 3, Ends: []string{"foam", "left out"}},
+	})
+	assert.Equal(t, 10.0, line.Minutes)
+	assert.Equal(t, 3.0, line.Waited)
+	assert.Equal(t, []Working{{"foam", 2, 7, 12, 7, true}}, line.Working)
+	assert.Equal(t, Block{"rinse", Waiting, 4, 7}, line.Blocks[2])
+	assert.Empty(t, line.Late)
+}
+
+func TestALateRinseIsNamed(t *testing.T) {
+	line := OnePerson([]Activity{{ID: "foam", Minutes: 2, Dwell: &Dwell{1, 4}}, {ID: "wheels", Minutes: 14}, {ID: "rinse", Minutes: 3, Ends: []string{"foam"}}})
+	require.Len(t, line.Late, 1)
+	assert.Contains(t, line.Late[0], "foam must come off by minute 6.0 and is reached at 16.0")
+	assert.False(t, line.Working[0].Fits)
+}
+
+// Blocks never overlap, no rinse is before its minimum, and a lateness is always reported.
+func TestLinesAreSound(t *testing.T) {
+	rng := rand.New(rand.NewSource(7))
+	for range 200 {
+		var acts []Activity
+		for i := range 12 {
+			a := Activity{ID: string(rune('a' + i)), Minutes: 5 * rng.Float64()}
+			if rng.Intn(3) == 0 {
+				shortest := 6 * rng.Float64()
+				a.Dwell = &Dwell{shortest, shortest + 5*rng.Float64()}
+			}
+			if i > 0 && rng.Intn(2) == 0 {
+				a.Ends = []string{acts[rng.Intn(i)].ID}
+			}
+			acts = append(acts, a)
+		}
+		line, end, late := OnePerson(acts), 0.0, 0
+		for _, b := range line.Blocks {
+			assert.InDelta(t, end, b.Start, 1e-9)
+			end = b.End
+		}
+		assert.InDelta(t, end, line.Minutes, 1e-9)
+		for _, w := range line.Working {
+			assert.GreaterOrEqual(t, w.End, w.Earliest-1e-9)
+			if !w.Fits {
+				late++
+			}
+		}
+		assert.Len(t, line.Late, late)
+	}
+}

@@ -1,0 +1,38 @@
+package timing
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"uskel/core/wash"
+)
+
+// Worked by hand: foam 2 min planned, done in 3 with 1 min of pause; fill skipped; rinse running.
+func TestStagesOfOneWash(t *testing.T) {
+	noon := time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
+	steps := []wash.Step{{ID: "foam", Stage: "Pre-wash", Minutes: 2}, {ID: "fill", Stage: "Pre-wash", Minutes: 2}, {ID: "mitt", Stage: "Contact wash", Minutes: 10}}
+	tap := func(id string, k wash.Kind, step string, min int) wash.Event {
+		return wash.Event{ID: id, Kind: k, Step: step, At: noon.Add(time.Duration(min) * time.Minute), Text: "no need"}
+	}
+	state := wash.Fold(steps, []wash.Event{tap("1", wash.Start, "foam", 0), tap("2", wash.Pause, "foam", 1), tap("3", wash.Resume, "foam", 2),
+		tap("4", wash.Done, "foam", 4), tap("5", wash.Skip, "fill", 4), tap("6", wash.Start, "mitt", 5)})
+	assert.Equal(t, []StageTime{
+		{"Pre-wash", 2, 3, 1, 1, true},
+		{"Contact wash", 0, 0, 0, 0, false},
+	}, Stages(steps, state))
+}
+
+// Worked by hand: actual 8, 10, 12, 14 against 10 planned each.
+func TestSummariseOverWashes(t *testing.T) {
+	var washes [][]StageTime
+	for _, actual := range []float64{8, 10, 12, 14} {
+		washes = append(washes, []StageTime{{Stage: "Dry", Planned: 10, Actual: actual, Done: true}, {Stage: "Shuts", Planned: 3, Actual: 2, Done: true}, {Stage: "Look", Planned: 2, Actual: 1}})
+	}
+	s := Summarise(washes)
+	assert.Len(t, s, 2, "unfinished stages are left out")
+	assert.Equal(t, Summary{"Dry", 4, 10, 10, 8, 12, 1.1, 4}, s[0])
+	assert.Equal(t, "Shuts", s[1].Stage, "the stage that costs most comes first")
+	assert.InDelta(t, -4, s[1].Minutes, 1e-9)
+}

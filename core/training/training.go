@@ -1,0 +1,234 @@
+// Package training holds drills, rubrics and who may do what (handbook, section 11).
+package training
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"uskel/core/contact"
+	"uskel/core/procedure"
+)
+
+// MittDrill is a contact wash on paper: the trainee decides move by move, the grit model answers.
+type MittDrill struct {
+	Lacquer contact.Lacquer `json:"lacquer"`
+	Patches []contact.Patch `json:"patches"`
+}
+
+// Played is a move with the model's answer.
+type Played struct {
+	Move  contact.Move `json:"move"`
+	Why   string       `json:"why"`
+	Drag  float64      `json:"drag"`
+	Index float64      `json:"index" doc:"Mar index after the move"`
+	Over  bool         `json:"over"`
+}
+
+// Standing is where a drill stands after its moves.
+type Standing struct {
+	State    contact.State `json:"state"`
+	Slip     contact.Slip  `json:"slip"`
+	Index    float64       `json:"index"`
+	Played   []Played      `json:"played"`
+	Finished bool          `json:"finished"`
+}
+
+// Play replays the moves. The number of the first move that cannot be made is in the error.
+func (d MittDrill) Play(moves []contact.Move) (Standing, error) {
+	s := Standing{State: contact.Start(contact.Mitt, d.Lacquer, d.Patches), Played: []Played{}}
+	for i, m := range moves {
+		a, err := s.State.Make(m)
+		if err != nil {
+			return Standing{}, fmt.Errorf("move %d: %w", i+1, err)
+		}
+		s.State = a.State
+		s.Played = append(s.Played, Played{m, a.Why, a.Drag, a.State.Index(), a.Over})
+	}
+	s.Slip, s.Index, s.Finished = s.State.Slip(), s.State.Index(), s.State.Finished()
+	return s, nil
+}
+
+// Comparison sets a finished drill beside the core's own plan for the same car.
+type Comparison struct {
+	Index       float64  `json:"index"`
+	PlanIndex   float64  `json:"planIndex"`
+	Rinses      int      `json:"rinses"`
+	PlanRinses  int      `json:"planRinses"`
+	Left        float64  `json:"left" doc:"mg"`
+	PlanLeft    float64  `json:"planLeft" doc:"mg"`
+	OverLimit   int      `json:"overLimit" doc:"Moves that took a face over the paint's limit"`
+	Passed      bool     `json:"passed"`
+	Remarks     []string `json:"remarks"`
+	PlanMoves   []string `json:"planMoves"`
+	PlanReasons []string `json:"planReasons"`
+}
+
+// passAllowance is how much worse than the plan's mar index a trainee may be (model): no face taken over the
+// limit comes first, elegance later.
+const passAllowance = 8
+
+// Compare judges a finished drill.
+func (d MittDrill) Compare(moves []contact.Move) (Comparison, error) {
+	s, err := d.Play(moves)
+	if err != nil {
+		return Comparison{}, err
+	}
+	if !s.Finished {
+		return Comparison{}, fmt.Errorf("the drill is not finished: some zones are still unwashed")
+	}
+	second := slices.ContainsFunc(d.Patches, func(p contact.Patch) bool { return p.Grade >= 3 })
+	own, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, second)
+	if err != nil {
+		return Comparison{}, err
+	}
+	c := Comparison{Index: s.Index, PlanIndex: own.Index, Rinses: s.State.Rinses, PlanRinses: own.Rinses, Left: s.State.Left, PlanLeft: own.Left, PlanReasons: own.Reasons}
+	for _, m := range own.Moves {
+		c.PlanMoves = append(c.PlanMoves, Describe(m))
+	}
+	c.remark(d, s)
+	c.Passed = c.OverLimit == 0 && c.Index <= c.PlanIndex+passAllowance
+	return c, nil
+}
+
+func (c *Comparison) remark(d MittDrill, s Standing) {
+	circles, pressed, upward, dirtyDips := 0, 0, 0, 0
+	lowest := 0
+	var previous contact.MoveKind
+	for _, p := range s.Played {
+		if p.Over {
+			c.OverLimit++
+		}
+		if p.Move.Stroke.Circles {
+			circles++
+		}
+		if p.Move.Stroke.Pressing {
+			pressed++
+		}
+		if p.Move.Kind == contact.Reload && previous != contact.RubGuard && previous != contact.SwishOnly {
+			dirtyDips++
+		}
+		if p.Move.Kind == contact.WashZone {
+			if r := bandRank(p.Move); r < lowest {
+				upward++
+			} else {
+				lowest = r
+			}
+		}
+		previous = p.Move.Kind
+	}
+	say := func(n int, format string) {
+		if n > 0 {
+			c.Remarks = append(c.Remarks, fmt.Sprintf(format, n))
+		}
+	}
+	c.Remarks = []string{}
+	say(c.OverLimit, "%d times a face went over the paint's limit: flip or rinse sooner.")
+	say(circles, "%d times in circles: straight lines only.")
+	say(pressed, "%d times with pressure: the weight of the mitt is enough.")
+	say(upward, "%d times back up to a cleaner band: upper all round first, then middle, then lower.")
+	say(dirtyDips, "%d times into the wash bucket without a rinse first.")
+	if c.Rinses > c.PlanRinses+3 {
+		c.Remarks = append(c.Remarks, fmt.Sprintf("%d rinses where %d would do: kind to the paint, slow for the day.", c.Rinses, c.PlanRinses))
+	}
+	if len(c.Remarks) == 0 {
+		c.Remarks = append(c.Remarks, "As clean as the plan.")
+	}
+}
+
+func bandRank(m contact.Move) int {
+	switch m.Zone.Band() {
+	case "upper":
+		return 0
+	case "middle":
+		return 1
+	}
+	return 2
+}
+
+// Describe says a move in words.
+func Describe(m contact.Move) string {
+	switch m.Kind {
+	case contact.WashZone:
+		if m.Share < 0.995 {
+			return fmt.Sprintf("wash %.0f %% of what is left of the %s", m.Share*100, m.Zone.Label())
+		}
+		return "wash the " + m.Zone.Label()
+	}
+	return string(m.Kind)
+}
+
+// Rubric is what a trainer watches before signing someone off for a skill.
+type Rubric struct {
+	Skill    procedure.Skill `json:"skill"`
+	Criteria []Criterion     `json:"criteria"`
+}
+
+// Criterion is one thing watched. Must ones decide; the others are for the talk afterwards.
+type Criterion struct {
+	ID   string `json:"id"`
+	Text string `json:"text"`
+	Must bool   `json:"must"`
+}
+
+// Rubrics lists one rubric a skill, in teaching order. What trainers watch: common practice, no source.
+func Rubrics() []Rubric {
+	return []Rubric{
+		{procedure.SkillScope, []Criterion{{"says", "Says what this wash will not take off, before starting", true}, {"leaves", "Leaves tar and iron alone and notes them", true}}},
+		{procedure.SkillLance, []Criterion{{"distance", "Keeps the tip 0.30 to 0.45 m away, flat angle at edges", true}, {"people", "Never across hands, feet or people", true}, {"carries", "Carries dirt off the panel's edge", false}}},
+		{procedure.SkillWheels, []Criterion{{"own", "Wheel bucket, mitt and brushes stay with the wheels", true}, {"cool", "Feels that the wheel is cool first", true}, {"order", "Barrel, spokes, face, nuts; starts at the valve", false}, {"dry", "No wheel dries with product on it", true}}},
+		{procedure.SkillBuckets, []Criterion{{"guard", "Guard seated, under water", true}, {"dose", "Dose measured, not guessed", true}, {"told", "Tells wash and rinse bucket apart at a glance", true}}},
+		{procedure.SkillFoam, []Criterion{{"bottom", "Bottom up, overlapping", false}, {"clock", "Watches the clock and the panel; nothing dries", true}}},
+		{procedure.SkillMitt, []Criterion{{"weight", "No pressure on the mitt", true}, {"straight", "Straight lines", true}, {"flips", "Flips and rinses without being told", true}, {"wrings", "Rubs on the guard, wrings outside, looks at the pile", true}, {"up", "Never goes back up with a dirty face", true}, {"small", "Sections small enough for the weather", false}}},
+		{procedure.SkillDry, []Criterion{{"drawn", "Towel laid and drawn, not rubbed", true}, {"ground", "Towel kept off the ground", true}, {"second", "Second look at mirrors and badges", false}}},
+		{procedure.SkillShuts, []Criterion{{"every", "Every shut, boot and filler opened", true}, {"own", "Own towel", true}}},
+		{procedure.SkillLook, []Criterion{{"light", "Looks again in other light", true}, {"fresh", "Spot-fixes with a fresh cloth", true}}},
+	}
+}
+
+// RubricOf finds a skill's rubric.
+func RubricOf(s procedure.Skill) (Rubric, error) {
+	for _, r := range Rubrics() {
+		if r.Skill == s {
+			return r, nil
+		}
+	}
+	return Rubric{}, fmt.Errorf("skill %q: use one of %q", s, s.Values())
+}
+
+// Ready judges an observed wash against a rubric: every criterion needs an answer, every must one a yes.
+func (r Rubric) Ready(seen map[string]bool) (bool, error) {
+	ready := true
+	for _, c := range r.Criteria {
+		ok, answered := seen[c.ID]
+		if !answered {
+			return false, fmt.Errorf("criteria.%s: say yes or no: %s", c.ID, c.Text)
+		}
+		ready = ready && (ok || !c.Must)
+	}
+	for id := range seen {
+		if !slices.ContainsFunc(r.Criteria, func(c Criterion) bool { return c.ID == id }) {
+			return false, fmt.Errorf("criteria.%s: the rubric for %s has no such criterion", id, r.Skill)
+		}
+	}
+	return ready, nil
+}
+
+// SignOff is a trainer's judgement of one person on one skill.
+type SignOff struct {
+	Person string          `json:"person"`
+	Skill  procedure.Skill `json:"skill"`
+	Passed bool            `json:"passed"`
+	At     time.Time       `json:"at"`
+}
+
+// Holds reports whether a person holds a skill: their latest sign-off for it was passed.
+func Holds(person string, skill procedure.Skill, signOffs []SignOff) bool {
+	var latest SignOff
+	for _, s := range signOffs {
+		if s.Person == person && s.Skill == skill && !s.At.Before(latest.At) {
+			latest = s
+		}
+	}
+	return latest.Passed
+}

@@ -1,0 +1,89 @@
+package training
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/contact"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+var drill = MittDrill{contact.Lacquer{Limit: 55, Scale: 2500}, []contact.Patch{
+	{Zone: vehicle.Roof, Band: vehicle.Upper, Area: 1.6, Grade: 1, Grit: 98},
+	{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Area: 1.5, Grade: 1, Grit: 98},
+	{Zone: vehicle.LowerLeft, Band: vehicle.Lower, Area: 1.0, Grade: 2, Grit: 270},
+}}
+
+func wash(z vehicle.Zone) contact.Move {
+	return contact.Move{Kind: contact.WashZone, Zone: z, Share: 1}
+}
+
+var rub, reload, flip = contact.Move{Kind: contact.RubGuard}, contact.Move{Kind: contact.Reload}, contact.Move{Kind: contact.Flip}
+
+func TestAGoodTraineeIsAsCleanAsThePlan(t *testing.T) {
+	half := wash(vehicle.LowerLeft)
+	half.Share = 0.5
+	c, err := drill.Compare([]contact.Move{wash(vehicle.Roof), flip, wash(vehicle.UpperLeft), rub, reload, half, flip, wash(vehicle.LowerLeft)})
+	require.NoError(t, err)
+	assert.True(t, c.Passed, "%+v", c)
+	assert.Equal(t, []string{"As clean as the plan."}, c.Remarks)
+	assert.Len(t, c.PlanMoves, len(c.PlanReasons))
+}
+
+func TestMistakesAreNamed(t *testing.T) {
+	circled := wash(vehicle.Roof)
+	circled.Stroke = contact.Stroke{Circles: true, Pressing: true}
+	c, err := drill.Compare([]contact.Move{wash(vehicle.LowerLeft), reload, circled, wash(vehicle.UpperLeft)})
+	require.NoError(t, err)
+	assert.False(t, c.Passed)
+	assert.Greater(t, c.Index, c.PlanIndex)
+	joined := ""
+	for _, r := range c.Remarks {
+		joined += r
+	}
+	for _, says := range []string{"over the paint's limit", "circles", "pressure", "back up", "without a rinse"} {
+		assert.Contains(t, joined, says)
+	}
+}
+
+func TestUnfinishedOrImpossibleDrills(t *testing.T) {
+	_, err := drill.Compare([]contact.Move{wash(vehicle.Roof)})
+	assert.ErrorContains(t, err, "still unwashed")
+	_, err = drill.Play([]contact.Move{wash(vehicle.Roof), wash(vehicle.Roof)})
+	assert.ErrorContains(t, err, "move 2")
+	s, err := drill.Play([]contact.Move{wash(vehicle.Roof), rub})
+	require.NoError(t, err)
+	assert.Len(t, s.Played, 2)
+	assert.Equal(t, contact.PoorSlip, s.Slip)
+}
+
+func TestRubricsDecideBySMustCriteria(t *testing.T) {
+	r, err := RubricOf(procedure.SkillFoam)
+	require.NoError(t, err)
+	ready, err := r.Ready(map[string]bool{"bottom": false, "clock": true})
+	require.NoError(t, err)
+	assert.True(t, ready, "a wish does not decide")
+	ready, err = r.Ready(map[string]bool{"bottom": true, "clock": false})
+	require.NoError(t, err)
+	assert.False(t, ready)
+	_, err = r.Ready(map[string]bool{"bottom": true})
+	assert.ErrorContains(t, err, "criteria.clock")
+	_, err = r.Ready(map[string]bool{"bottom": true, "clock": true, "hat": true})
+	assert.ErrorContains(t, err, "criteria.hat")
+	_, err = RubricOf("juggling")
+	assert.Error(t, err)
+	assert.Len(t, Rubrics(), len(procedure.Skill("").Values()), "every skill has a rubric")
+}
+
+func TestTheLatestSignOffDecides(t *testing.T) {
+	day := time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)
+	offs := []SignOff{{"bo", procedure.SkillMitt, true, day.AddDate(0, 0, 2)}, {"bo", procedure.SkillMitt, false, day}}
+	assert.True(t, Holds("bo", procedure.SkillMitt, offs))
+	assert.False(t, Holds("bo", procedure.SkillDry, offs))
+	offs = append(offs, SignOff{"bo", procedure.SkillMitt, false, day.AddDate(0, 0, 9)})
+	assert.False(t, Holds("bo", procedure.SkillMitt, offs))
+}
