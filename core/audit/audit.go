@@ -9,6 +9,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
+	"uskel/core/wash"
 )
 
 // Finding is one thing found.
@@ -160,4 +161,15 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 		return false
 	}
 	return slices.ContainsFunc(out, func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) })
+}
+
+// Rework turns the findings that count and can be put right into timed steps on the same wash.
+func Rework(r Result) []wash.Step {
+	var steps []wash.Step
+	for i, f := range r.Findings {
+		if f.Counts && f.Rework > 0 {
+			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d", i+1), Stage: "Rework", Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
+		}
+	}
+	return steps
 }

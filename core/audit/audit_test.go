@@ -88,6 +88,17 @@ func TestFindingsGoBackToTheirStepAndSkill(t *testing.T) {
 	}
 }
 
+func TestReworkIsTimedAndOnlyForWhatCountsAndCanBeMended(t *testing.T) {
+	r := Judge(Starter(), all(map[string]Answer{
+		"lower": found(Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}, Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Minor}),
+		"upper": found(Finding{Zone: vehicle.Roof, Kind: FineCircles, Severity: Minor}),
+	}), washed)
+	steps := Rework(r)
+	assert.Len(t, steps, 1, "a scratch is not washed out, declared tar is not chased")
+	assert.Equal(t, "lower doors and sill, left: dirt left", steps[0].Title)
+	assert.Equal(t, 2.0, steps[0].Minutes)
+}
+
 func TestWhoWashedDoesNotAudit(t *testing.T) {
 	assert.Error(t, MayAudit("ann", []string{"bo", "ann"}))
 	assert.NoError(t, MayAudit("cy", []string{"bo", "ann"}))

@@ -1,0 +1,240 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/audit"
+	"uskel/core/condition"
+	"uskel/core/vehicle"
+	"uskel/core/wash"
+	"uskel/store"
+)
+
+// AuditView is an audit with everything needed to walk it.
+type AuditView struct {
+	ID        string                 `json:"id"`
+	WashID    string                 `json:"washId"`
+	Plate     string                 `json:"plate"`
+	Label     string                 `json:"label"`
+	Spec      vehicle.Vehicle        `json:"spec"`
+	Washer    PersonRef              `json:"washer"`
+	Auditor   PersonRef              `json:"auditor"`
+	Checklist audit.Checklist        `json:"checklist"`
+	Zones     map[string][]string    `json:"zones" doc:"zones of each item on this body"`
+	OutScope  []condition.OutOfScope `json:"outScope"`
+	Answers   map[string]ItemView    `json:"answers"`
+	Result    audit.Result           `json:"result" doc:"so far, or final once closed"`
+	ClosedAt  *time.Time             `json:"closedAt,omitempty"`
+	MayAudit  bool                   `json:"mayAudit"`
+	Rework    []wash.Step            `json:"rework"`
+}
+
+// ItemView is an answer with its version.
+type ItemView struct {
+	Version int          `json:"version"`
+	Answer  audit.Answer `json:"answer"`
+	By      string       `json:"by"`
+	At      time.Time    `json:"at"`
+}
+
+// AuditLine is a finished wash and its audit, if any.
+type AuditLine struct {
+	Wash    WashLine `json:"wash"`
+	AuditID string   `json:"auditId,omitempty"`
+	Mine    bool     `json:"mine" doc:"washed by the person signed in, who must not audit it"`
+	Passed  *bool    `json:"passed,omitempty"`
+}
+
+func (s *server) registerAudit(api huma.API) {
+	operation(s, api, get("/audits", "audits", "Finished washes and their audits"), anyone, s.audits)
+	operation(s, api, post("/washes/{id}/audit", "startAudit", "Start auditing a finished wash"), auditing, s.startAudit)
+	operation(s, api, get("/audits/{id}", "audit", "An audit"), anyone, s.audit)
+	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), auditing, s.answer)
+	operation(s, api, post("/audits/{id}/close", "closeAudit", "Sign the audit"), auditing, s.closeAudit)
+}
+
+// auditing: anyone who may look over may audit, except a trainee; never one's own wash.
+var auditing = []store.Role{store.Lead, store.Auditor, store.Washer}
+
+func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], error) {
+	washes, err := s.Store.WashLines(ctx, s.Now().AddDate(0, 0, -14))
+	if err != nil {
+		return nil, err
+	}
+	lines := make([]AuditLine, len(washes))
+	for i, w := range washes {
+		lines[i] = AuditLine{Wash: lineOf(w), AuditID: w.AuditID, Mine: w.WasherID == who(ctx).ID}
+		if w.Result != nil {
+			lines[i].Passed = &w.Result.Passed
+		}
+	}
+	return out(lines)
+}
+
+// mayAudit refuses the washers of a wash: whoever it was given to and whoever tapped on it.
+func (s *server) mayAudit(ctx context.Context, w store.Wash) error {
+	events, err := s.Store.Events(ctx, w.ID)
+	if err != nil {
+		return err
+	}
+	washers := []string{w.WasherID}
+	for _, e := range events {
+		washers = append(washers, e.By)
+	}
+	if err := audit.MayAudit(who(ctx).ID, washers); err != nil {
+		return forbidden("Refused: " + err.Error() + ".")
+	}
+	return nil
+}
+
+func (s *server) startAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	w, err := s.Store.Wash(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.mayAudit(ctx, w); err != nil {
+		return nil, err
+	}
+	if w.FinishedAt == nil {
+		return nil, conflict("The wash is not finished yet.")
+	}
+	list, err := s.Store.Checklist(ctx, audit.Starter().ID, 0)
+	if err != nil {
+		return nil, err
+	}
+	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: who(ctx).ID, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
+	if err != nil {
+		return nil, err
+	}
+	return s.auditView(ctx, a.ID)
+}
+
+func (s *server) audit(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	return s.auditView(ctx, in.ID)
+}
+
+func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], error) {
+	a, err := s.Store.Audit(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	w, err := s.Store.Wash(ctx, a.WashID)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
+	if err != nil {
+		return nil, err
+	}
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	names := map[string]string{}
+	for _, p := range people {
+		names[p.ID] = p.Name
+	}
+	spec := w.Booking.Vehicle.Spec
+	view := AuditView{ID: a.ID, WashID: w.ID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: spec, Washer: ref(w.Washer), Auditor: ref(a.Auditor),
+		Checklist: list, Zones: map[string][]string{}, OutScope: w.Plan.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework}
+	for _, item := range list.Items {
+		view.Zones[item.ID] = zonesOf(item, spec.Body)
+	}
+	for _, item := range a.Items {
+		view.Answers[item.Item] = ItemView{item.Version, item.Answer, names[item.ByID], item.At.UTC()}
+	}
+	view.Result = audit.Judge(list, answers(a), w.Plan)
+	if a.Result != nil {
+		view.Result = *a.Result
+	}
+	view.MayAudit = slices.Contains(auditing, who(ctx).Role) && s.mayAudit(ctx, w) == nil
+	return out(view)
+}
+
+func zonesOf(item audit.Item, body vehicle.Body) []string {
+	zones := []string{}
+	for _, p := range body.Parts() {
+		if item.Zones.Has(p) {
+			zones = append(zones, string(p.Zone))
+		}
+	}
+	return zones
+}
+
+func answers(a store.Audit) map[string]audit.Answer {
+	given := map[string]audit.Answer{}
+	for _, item := range a.Items {
+		given[item.Item] = item.Answer
+	}
+	return given
+}
+
+func (s *server) answer(ctx context.Context, in *struct {
+	ID
+	Item string `path:"item" maxLength:"80"`
+	Body struct {
+		Version int          `json:"version" minimum:"0" doc:"The version this answer was made from; 0 for the first"`
+		Answer  audit.Answer `json:"answer"`
+	}
+}) (*Out[AuditView], error) {
+	if err := in.Body.Answer.Check(); err != nil {
+		return nil, invalid("answer", err)
+	}
+	a, err := s.Store.Audit(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	w, err := s.Store.Wash(ctx, a.WashID)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.mayAudit(ctx, w); err != nil {
+		return nil, err
+	}
+	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
+	if err != nil {
+		return nil, err
+	}
+	if !slices.ContainsFunc(list.Items, func(i audit.Item) bool { return i.ID == in.Item }) {
+		return nil, invalid("item", fmt.Errorf("the checklist has no item %q", in.Item))
+	}
+	if in.Body.Answer.Findings == nil {
+		in.Body.Answer.Findings = []audit.Finding{}
+	}
+	_, err = s.Store.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: in.Item, Version: in.Body.Version, Answer: in.Body.Answer, ByID: who(ctx).ID, At: s.Now()})
+	if err != nil {
+		return nil, err
+	}
+	return s.auditView(ctx, a.ID)
+}
+
+func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	a, err := s.Store.Audit(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	w, err := s.Store.Wash(ctx, a.WashID)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.mayAudit(ctx, w); err != nil {
+		return nil, err
+	}
+	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
+	if err != nil {
+		return nil, err
+	}
+	result := audit.Judge(list, answers(a), w.Plan)
+	if len(result.Open) > 0 {
+		return nil, conflict(fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)))
+	}
+	if err := s.Store.CloseAudit(ctx, a.ID, w.ID, s.Now(), result, audit.Rework(result)); err != nil {
+		return nil, err
+	}
+	return s.auditView(ctx, a.ID)
+}

@@ -1,0 +1,301 @@
+package api
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/training"
+	"uskel/core/vehicle"
+	"uskel/devices"
+	"uskel/store"
+)
+
+// BodyView is a body for drawing and grading.
+type BodyView struct {
+	Body    vehicle.Body    `json:"body"`
+	Label   string          `json:"label"`
+	Profile vehicle.Profile `json:"profile"`
+	Parts   []vehicle.Part  `json:"parts"`
+}
+
+// Words are what the look-over offers to choose from.
+type Words struct {
+	Bodies []BodyView             `json:"bodies"`
+	Grades []condition.GradeFacts `json:"grades"`
+	Watch  []WatchView            `json:"watch"`
+	Matter []MatterView           `json:"matter"`
+}
+
+// WatchView is a watch item and what it changes.
+type WatchView struct {
+	Watch vehicle.Watch `json:"watch"`
+	Label string        `json:"label"`
+	Means string        `json:"means"`
+	Bars  bool          `json:"bars"`
+}
+
+// MatterView is bonded matter and whether a maintenance wash takes it off.
+type MatterView struct {
+	Matter        condition.Matter `json:"matter"`
+	InMaintenance bool             `json:"inMaintenance"`
+}
+
+// LookOverView is a saved look-over with what follows from it.
+type LookOverView struct {
+	Booking    BookingCard          `json:"booking"`
+	Version    int                  `json:"version" doc:"0 before the first save"`
+	LookOver   condition.LookOver   `json:"lookOver"`
+	By         string               `json:"by,omitempty"`
+	At         *time.Time           `json:"at,omitempty"`
+	Assessment condition.Assessment `json:"assessment"`
+}
+
+// Judged is a look-over judged while it is being made.
+type Judged struct {
+	Assessment condition.Assessment `json:"assessment"`
+	Choices    []ChoiceLine         `json:"choices"`
+}
+
+// ChoiceLine is a procedure's verdict without its plan.
+type ChoiceLine struct {
+	Title   string       `json:"title"`
+	Family  string       `json:"family"`
+	Verdict plan.Verdict `json:"verdict"`
+	Why     []string     `json:"why"`
+	Minutes float64      `json:"minutes"`
+	Index   float64      `json:"index"`
+}
+
+// PlanView is every procedure judged and filled for a booking.
+type PlanView struct {
+	Booking BookingCard          `json:"booking"`
+	Choices []plan.Choice        `json:"choices"`
+	Water   devices.Water        `json:"water"`
+	Holders map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
+	Missing map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
+	Assess  condition.Assessment `json:"assessment"`
+	Look    condition.LookOver   `json:"lookOver"`
+	Made    time.Time            `json:"made"`
+}
+
+func (s *server) registerPlan(api huma.API) {
+	operation(s, api, get("/words", "words", "Bodies, grades and lists for the look-over"), anyone, func(context.Context, *struct{}) (*Out[Words], error) {
+		return out(words())
+	})
+	operation(s, api, get("/bookings/{id}/look-over", "lookOver", "A booking's look-over"), anyone, s.lookOver)
+	operation(s, api, put("/bookings/{id}/look-over", "saveLookOver", "Save a look-over"), lookers, s.saveLookOver)
+	operation(s, api, post("/bookings/{id}/judge", "judge", "Judge a look-over without saving it"), lookers, s.judge)
+	operation(s, api, get("/bookings/{id}/plan", "plan", "The plan for a booking, here and now"), anyone, s.plan)
+}
+
+func words() Words {
+	w := Words{Grades: condition.Grades()}
+	for _, name := range vehicle.Body("").Values() {
+		b := vehicle.Body(name)
+		w.Bodies = append(w.Bodies, BodyView{b, b.Label(), b.Profile(), b.Parts()})
+	}
+	for _, name := range vehicle.Watch("").Values() {
+		x := vehicle.Watch(name)
+		w.Watch = append(w.Watch, WatchView{x, x.Label(), x.Means(), x.Bars()})
+	}
+	for _, name := range condition.Matter("").Values() {
+		m := condition.Matter(name)
+		w.Matter = append(w.Matter, MatterView{m, m.InMaintenance()})
+	}
+	return w
+}
+
+// blank is a look-over before the first tap: the place and service are the booking's.
+func blank(b store.Booking) condition.LookOver {
+	return condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Bonded: []condition.Bonded{}, Watch: []vehicle.Watch{}, Service: b.Service, Place: b.Place,
+		Protection: condition.Protection{Kind: condition.Unknown, Water: condition.NotSeen},
+		Budget:     int(b.PromisedAt.Sub(b.ArrivesAt).Minutes())}
+}
+
+func (s *server) lookOver(ctx context.Context, in *ID) (*Out[LookOverView], error) {
+	v, err := s.Store.Booking(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return s.lookOverView(ctx, v)
+}
+
+func (s *server) lookOverView(ctx context.Context, v store.BookingView) (*Out[LookOverView], error) {
+	states, err := s.runningStates(ctx, []store.BookingView{v})
+	if err != nil {
+		return nil, err
+	}
+	view := LookOverView{Booking: s.card(v, states), LookOver: blank(v.Booking)}
+	if l := v.LookOver; l != nil {
+		by, err := s.Store.Person(ctx, l.ByID)
+		if err != nil {
+			return nil, err
+		}
+		at := l.At.UTC()
+		view.Version, view.LookOver, view.By, view.At = l.Version, l.Doc, by.Name, &at
+	}
+	view.Assessment = condition.Assess(v.Booking.Vehicle.Spec, view.LookOver)
+	return out(view)
+}
+
+func (s *server) saveLookOver(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Version  int                `json:"version" minimum:"0" doc:"The version this was made from; 0 for the first"`
+		LookOver condition.LookOver `json:"lookOver"`
+	}
+}) (*Out[LookOverView], error) {
+	if err := in.Body.LookOver.Check(); err != nil {
+		return nil, invalid("lookOver", err)
+	}
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	if v.Wash != nil {
+		return nil, conflict("The wash has begun: its look-over stays as it was.")
+	}
+	saved, err := s.Store.SaveLookOver(ctx, store.LookOver{BookingID: in.ID.ID, Version: in.Body.Version, Doc: in.Body.LookOver, ByID: who(ctx).ID, At: s.Now()})
+	if err != nil {
+		return nil, err
+	}
+	v.LookOver = &saved
+	return s.lookOverView(ctx, v)
+}
+
+func (s *server) judge(ctx context.Context, in *struct {
+	ID
+	Body condition.LookOver
+}) (*Out[Judged], error) {
+	if err := in.Body.Check(); err != nil {
+		return nil, invalid("", err)
+	}
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	job, err := s.job(ctx, v.Booking, in.Body)
+	if err != nil {
+		return nil, err
+	}
+	procedures, err := s.Store.Procedures(ctx)
+	if err != nil {
+		return nil, err
+	}
+	j := Judged{Assessment: condition.Assess(job.Vehicle, in.Body), Choices: []ChoiceLine{}}
+	for _, c := range plan.Choose(procedures, job) {
+		line := ChoiceLine{Title: c.Title, Family: c.Family, Verdict: c.Verdict, Why: c.Why}
+		if c.Plan != nil {
+			line.Minutes, line.Index = c.Plan.Minutes, c.Plan.Index
+		}
+		j.Choices = append(j.Choices, line)
+	}
+	return out(j)
+}
+
+// job gathers what a plan is made from: vehicle, look-over, the weather and water now, the shelf.
+func (s *server) job(ctx context.Context, b store.Booking, l condition.LookOver) (plan.Job, error) {
+	weather, err := s.Station.Read(ctx, s.Now())
+	if err != nil {
+		return plan.Job{}, err
+	}
+	water, err := s.Meter.Read(ctx, s.Now())
+	if err != nil {
+		return plan.Job{}, err
+	}
+	shelf, err := s.Store.Products(ctx)
+	return plan.Job{Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf}, err
+}
+
+// looked refuses a booking without a look-over.
+func looked(v store.BookingView) (condition.LookOver, error) {
+	if v.LookOver == nil {
+		return condition.LookOver{}, conflict("Look the vehicle over first: the plan follows from what was seen.")
+	}
+	return v.LookOver.Doc, nil
+}
+
+func (s *server) plan(ctx context.Context, in *ID) (*Out[PlanView], error) {
+	v, err := s.Store.Booking(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	l, err := looked(v)
+	if err != nil {
+		return nil, err
+	}
+	job, err := s.job(ctx, v.Booking, l)
+	if err != nil {
+		return nil, err
+	}
+	procedures, err := s.Store.Procedures(ctx)
+	if err != nil {
+		return nil, err
+	}
+	states, err := s.runningStates(ctx, []store.BookingView{v})
+	if err != nil {
+		return nil, err
+	}
+	water, err := s.Meter.Read(ctx, s.Now())
+	if err != nil {
+		return nil, err
+	}
+	view := PlanView{Booking: s.card(v, states), Choices: plan.Choose(procedures, job), Water: water, Assess: condition.Assess(job.Vehicle, l),
+		Look: l, Made: s.Now(), Missing: map[string][]string{}}
+	if err := s.holders(ctx, &view); err != nil {
+		return nil, err
+	}
+	return out(view)
+}
+
+// holders fills in who is signed off for what, and what the booked washer still lacks.
+func (s *server) holders(ctx context.Context, view *PlanView) error {
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return err
+	}
+	offs, err := s.signOffs(ctx)
+	if err != nil {
+		return err
+	}
+	view.Holders = map[string][]string{}
+	for _, skill := range procedure.Skill("").Values() {
+		view.Holders[skill] = []string{}
+		for _, p := range people {
+			if training.Holds(p.ID, procedure.Skill(skill), offs) {
+				view.Holders[skill] = append(view.Holders[skill], p.Name)
+			}
+		}
+	}
+	if view.Booking.Washer == nil {
+		return nil
+	}
+	for _, c := range view.Choices {
+		if c.Plan == nil {
+			continue
+		}
+		for _, step := range c.Plan.Steps {
+			skill := string(step.Skill)
+			if skill != "" && !slices.Contains(view.Missing[c.Procedure], skill) && !training.Holds(view.Booking.Washer.ID, step.Skill, offs) {
+				view.Missing[c.Procedure] = append(view.Missing[c.Procedure], skill)
+			}
+		}
+	}
+	return nil
+}
+
+func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
+	rows, err := s.Store.SignOffs(ctx)
+	offs := make([]training.SignOff, len(rows))
+	for i, r := range rows {
+		offs[i] = training.SignOff{Person: r.PersonID, Skill: r.Skill, Passed: r.Passed, At: r.At}
+	}
+	return offs, err
+}

@@ -1,0 +1,91 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"uskel/store"
+)
+
+var (
+	errAway     = huma.NewError(http.StatusServiceUnavailable, "The database is away. Nothing was saved; it is tried again.")
+	errInternal = huma.NewError(http.StatusInternalServerError, "Something went wrong on our side. Nothing was saved.")
+)
+
+// writeProblem sends problem details (RFC 9457) outside huma.
+func writeProblem(w http.ResponseWriter, p huma.StatusError) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	if p.GetStatus() == http.StatusServiceUnavailable {
+		w.Header().Set("Retry-After", "2")
+	}
+	w.WriteHeader(p.GetStatus())
+	_ = json.NewEncoder(w).Encode(p)
+}
+
+// invalid is a 422 that names the field.
+func invalid(field string, err error) error {
+	details := []error{}
+	for _, line := range strings.Split(err.Error(), "\n") {
+		details = append(details, &huma.ErrorDetail{Location: "body." + field, Message: line})
+	}
+	return huma.NewError(http.StatusUnprocessableEntity, "Some of this cannot be; nothing was saved.", details...)
+}
+
+func forbidden(why string) error { return huma.NewError(http.StatusForbidden, why) }
+
+func conflict(why string) error { return huma.NewError(http.StatusConflict, why) }
+
+// problem turns any error into problem details. What the caller need not know is logged, not sent.
+func (s *server) problem(ctx context.Context, operation string, err error) error {
+	var already huma.StatusError
+	switch {
+	case errors.As(err, &already):
+		return already
+	case errors.Is(err, store.ErrNotFound):
+		return huma.NewError(http.StatusNotFound, sentence(err, store.ErrNotFound, "There is no such "))
+	case errors.Is(err, store.ErrStale):
+		return huma.NewError(http.StatusConflict, "Somebody else saved this meanwhile. Look at theirs, then save yours again.")
+	case errors.Is(err, store.ErrTaken):
+		return huma.NewError(http.StatusConflict, sentence(err, store.ErrTaken, "Taken already: "))
+	case away(err):
+		s.Log.Warn("database away", "operation", operation, "error", err)
+		return huma.ErrorWithHeaders(errAway, http.Header{"Retry-After": {"2"}})
+	case errors.Is(err, context.Canceled):
+		return huma.NewError(499, "The request was given up.")
+	}
+	s.Log.Error("internal", "operation", operation, "error", err)
+	return errInternal
+}
+
+func sentence(err, kind error, before string) string {
+	return before + strings.TrimSuffix(strings.TrimSuffix(err.Error(), kind.Error()), ": ") + "."
+}
+
+// away reports whether the database cannot be reached or is going down.
+func away(err error) bool {
+	var connect *pgconn.ConnectError
+	var pg *pgconn.PgError
+	var network net.Error
+	if errors.As(err, &connect) || errors.As(err, &network) {
+		return true
+	}
+	if errors.As(err, &pg) {
+		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08")
+	}
+	text := err.Error()
+	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
+}
+
+func orElse(err error, text string) error {
+	if err != nil {
+		return err
+	}
+	return errors.New(text)
+}

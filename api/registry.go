@@ -1,0 +1,116 @@
+package api
+
+import (
+	"encoding/json"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/measure"
+	"uskel/core/procedure"
+)
+
+// enumerated is a type of the core that knows all its values.
+type enumerated interface{ Values() []string }
+
+// registry is huma's schema registry with three rules added: a core type that lists its values becomes a
+// named enumeration; exact values that write themselves as JSON are described as what they write; and
+// names carry their package only where two packages share one.
+type registry struct {
+	schemas map[string]*huma.Schema
+	types   map[string]reflect.Type
+	names   map[reflect.Type]string
+	aliases map[reflect.Type]reflect.Type
+}
+
+const refPrefix = "#/components/schemas/"
+
+func newRegistry() *registry {
+	return &registry{map[string]*huma.Schema{}, map[string]reflect.Type{}, map[reflect.Type]string{}, map[reflect.Type]reflect.Type{}}
+}
+
+// Schema describes a type, by reference where it has a name.
+func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Schema {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if alias, ok := r.aliases[t]; ok {
+		return r.Schema(alias, allowRef, hint)
+	}
+	special := r.special(t)
+	named := t.Name() != "" && t.PkgPath() != "" && (t.Kind() == reflect.Struct && t.PkgPath() != "time" || special != nil && special.Type == huma.TypeString)
+	if !named || !allowRef || special != nil && special.Type != huma.TypeString {
+		if special != nil {
+			return special
+		}
+		return huma.SchemaFromType(r, t)
+	}
+	name, known := r.names[t]
+	if !known {
+		name = r.name(t, hint)
+		r.names[t], r.types[name] = name, t
+		r.schemas[name] = &huma.Schema{} // holds the place while types refer to each other
+		if special == nil {
+			special = huma.SchemaFromType(r, t)
+		}
+		r.schemas[name] = special
+	}
+	return &huma.Schema{Ref: refPrefix + name}
+}
+
+// special describes the types that are not what they look like.
+func (r *registry) special(t reflect.Type) *huma.Schema {
+	zero := 0.0
+	if t.Kind() == reflect.Struct || t.Kind() == reflect.String {
+		switch reflect.New(t).Elem().Interface().(type) {
+		case measure.Volume:
+			return &huma.Schema{Type: huma.TypeNumber, Minimum: &zero, Description: "ml"}
+		case measure.Ratio:
+			type parts struct {
+				Product int64 `json:"product" minimum:"1" maximum:"1000000000"`
+				Water   int64 `json:"water" minimum:"1" maximum:"1000000000"`
+			}
+			return huma.SchemaFromType(r, reflect.TypeFor[parts]())
+		case procedure.Rule:
+			return &huma.Schema{Type: huma.TypeObject, AdditionalProperties: true, Description: "Condition over facts: all, any, not, or fact, how, value"}
+		case enumerated:
+			values := reflect.New(t).Elem().Interface().(enumerated).Values()
+			s := &huma.Schema{Type: huma.TypeString}
+			for _, v := range values {
+				s.Enum = append(s.Enum, v)
+			}
+			s.PrecomputeMessages()
+			return s
+		}
+	}
+	return nil
+}
+
+func (r *registry) name(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	pkg := t.PkgPath()[strings.LastIndex(t.PkgPath(), "/")+1:]
+	if other, taken := r.types[name]; taken && other != t {
+		name = strings.ToUpper(pkg[:1]) + pkg[1:] + name
+	}
+	return name
+}
+
+// SchemaFromRef finds a schema by reference.
+func (r *registry) SchemaFromRef(ref string) *huma.Schema {
+	return r.schemas[strings.TrimPrefix(ref, refPrefix)]
+}
+
+// TypeFromRef finds a type by reference.
+func (r *registry) TypeFromRef(ref string) reflect.Type {
+	return r.types[strings.TrimPrefix(ref, refPrefix)]
+}
+
+// Map gives all named schemas.
+func (r *registry) Map() map[string]*huma.Schema { return r.schemas }
+
+// RegisterTypeAlias makes one type be described as another.
+func (r *registry) RegisterTypeAlias(t, alias reflect.Type) { r.aliases[t] = alias }
+
+// MarshalJSON writes the schemas.
+func (r *registry) MarshalJSON() ([]byte, error) { return json.Marshal(r.schemas) }

@@ -1,0 +1,208 @@
+// Package api serves the shop over HTTP: typed operations, sign-in and roles, and the built front end.
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+
+	"uskel/devices"
+	"uskel/store"
+)
+
+// Config is what a server needs.
+type Config struct {
+	Store   *store.Store
+	Station devices.WeatherStation
+	Meter   devices.WaterMeter
+	Now     func() time.Time
+	Log     *slog.Logger
+	Dist    fs.FS // the built front end; nil serves the API alone
+}
+
+type server struct {
+	Config
+	sessions *scs.SessionManager
+	throttle *throttle
+	routes   []route
+}
+
+// route is an operation and who may call it.
+type route struct {
+	operation huma.Operation
+	roles     []store.Role
+}
+
+// maxBody is the largest request body taken, bytes.
+const maxBody = 1 << 20
+
+// New builds the handler.
+func New(c Config) http.Handler {
+	s := &server{Config: c, throttle: newThrottle()}
+	s.sessions = scs.New()
+	s.sessions.Store = pgxstore.NewWithCleanupInterval(c.Store.Pool, 10*time.Minute)
+	s.sessions.Lifetime = 14 * 24 * time.Hour
+	s.sessions.Cookie.Name = "uskel_session"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteStrictMode
+	s.sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
+		s.Log.Warn("session", "error", err)
+		writeProblem(w, errAway)
+	}
+	gin.SetMode(gin.ReleaseMode)
+	engine := gin.New()
+	engine.HandleMethodNotAllowed = true
+	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.DefaultCompression))
+	engine.Use(func(g *gin.Context) {
+		g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
+	})
+	s.register(s.newAPI(engine))
+	engine.NoRoute(s.page)
+	engine.NoMethod(func(g *gin.Context) {
+		writeProblem(g.Writer, huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."))
+	})
+	guarded := http.NewCrossOriginProtection().Handler(securityHeaders(s.sessions.LoadAndSave(engine)))
+	return s.skipSession(guarded, securityHeaders(engine))
+}
+
+// skipSession keeps the database out of the way of the front end's files, so that they are served while it is away.
+func (s *server) skipSession(api, files http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if strings.HasPrefix(r.URL.Path, "/api/") && r.URL.Path != "/api/health" {
+			api.ServeHTTP(w, r)
+			return
+		}
+		files.ServeHTTP(w, r)
+	})
+}
+
+func securityHeaders(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+func (s *server) recovered(g *gin.Context, what any) {
+	s.Log.Error("panic", "path", g.Request.URL.Path, "what", what)
+	writeProblem(g.Writer, errInternal)
+	g.Abort()
+}
+
+// newAPI makes the typed API on an engine.
+func (s *server) newAPI(engine *gin.Engine) huma.API {
+	huma.DefaultArrayNullable = false
+	config := huma.DefaultConfig("Uskel", "1")
+	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/openapi", "", ""
+	config.CreateHooks = nil
+	config.Components.Schemas = newRegistry()
+	config.Servers = []*huma.Server{{URL: "/api"}}
+	return humagin.NewWithGroup(engine, engine.Group("/api"), config)
+}
+
+// Description is the OpenAPI 3.1 description, made without a database.
+func Description() ([]byte, error) {
+	s := &server{Config: Config{Now: time.Now, Log: slog.Default()}, throttle: newThrottle()}
+	s.sessions = scs.New()
+	gin.SetMode(gin.ReleaseMode)
+	api := s.newAPI(gin.New())
+	s.register(api)
+	return json.MarshalIndent(api.OpenAPI(), "", "  ")
+}
+
+// page serves the front end: a file if there is one, else the page that routes in the browser.
+func (s *server) page(g *gin.Context) {
+	path := strings.TrimPrefix(g.Request.URL.Path, "/")
+	if strings.HasPrefix(path, "api/") || s.Dist == nil {
+		writeProblem(g.Writer, huma.NewError(http.StatusNotFound, "There is nothing at this address."))
+		return
+	}
+	if g.Request.Method != http.MethodGet && g.Request.Method != http.MethodHead {
+		writeProblem(g.Writer, huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."))
+		return
+	}
+	if info, err := fs.Stat(s.Dist, path); path == "" || err != nil || info.IsDir() {
+		path = "index.html"
+	}
+	g.Header("Cache-Control", "no-cache")
+	if strings.HasPrefix(path, "assets/") { // their names carry a hash of their content
+		g.Header("Cache-Control", "public, max-age=31536000, immutable")
+	}
+	g.Status(http.StatusOK)
+	http.ServeFileFS(g.Writer, g.Request, s.Dist, path)
+}
+
+// operation registers a typed operation for some roles; none means that nobody need be signed in.
+func operation[I, O any](s *server, api huma.API, op huma.Operation, roles []store.Role, handle func(context.Context, *I) (*O, error)) {
+	s.routes = append(s.routes, route{op, roles})
+	op.MaxBodyBytes = maxBody
+	op.Middlewares = huma.Middlewares{s.guard(api, roles)}
+	huma.Register(api, op, func(ctx context.Context, in *I) (*O, error) {
+		out, err := handle(ctx, in)
+		if err != nil {
+			return nil, s.problem(ctx, op.OperationID, err)
+		}
+		return out, nil
+	})
+}
+
+func get(path, id, summary string) huma.Operation {
+	return huma.Operation{Method: http.MethodGet, Path: path, OperationID: id, Summary: summary}
+}
+
+func post(path, id, summary string) huma.Operation {
+	return huma.Operation{Method: http.MethodPost, Path: path, OperationID: id, Summary: summary}
+}
+
+func put(path, id, summary string) huma.Operation {
+	return huma.Operation{Method: http.MethodPut, Path: path, OperationID: id, Summary: summary}
+}
+
+// Out wraps a body for huma.
+type Out[T any] struct{ Body T }
+
+// In wraps a body for huma.
+type In[T any] struct{ Body T }
+
+// ID is a path parameter.
+type ID struct {
+	ID string `path:"id" format:"uuid"`
+}
+
+func out[T any](body T) (*Out[T], error) { return &Out[T]{body}, nil }
+
+var (
+	anyone    = []store.Role{store.Lead, store.Washer, store.Trainee, store.Auditor}
+	onlyLead  = []store.Role{store.Lead}
+	handsOn   = []store.Role{store.Lead, store.Washer, store.Trainee}
+	lookers   = []store.Role{store.Lead, store.Washer}
+	learners  = []store.Role{store.Lead, store.Trainee, store.Washer}
+	signedOut []store.Role
+)
+
+func (s *server) register(api huma.API) {
+	s.registerSession(api)
+	s.registerYard(api)
+	s.registerPlan(api)
+	s.registerBay(api)
+	s.registerAudit(api)
+	s.registerTraining(api)
+	s.registerShop(api)
+}

@@ -1,0 +1,277 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/contact"
+	"uskel/core/procedure"
+	"uskel/core/training"
+	"uskel/core/vehicle"
+	"uskel/store"
+)
+
+// Training is who can do what, and the drills.
+type Training struct {
+	People  []Learner         `json:"people"`
+	Rubrics []training.Rubric `json:"rubrics"`
+	Drills  []DrillLine       `json:"drills"`
+	Cars    []DrillCar        `json:"cars" doc:"looked-over vehicles a drill can be made from"`
+}
+
+// Learner is a person and their skills.
+type Learner struct {
+	PersonRef
+	Skills []SkillHeld `json:"skills"`
+	Next   string      `json:"next,omitempty" doc:"the next skill in teaching order"`
+}
+
+// SkillHeld is one skill of one person.
+type SkillHeld struct {
+	Skill procedure.Skill `json:"skill"`
+	Held  bool            `json:"held"`
+	At    *time.Time      `json:"at,omitempty"`
+	By    string          `json:"by,omitempty"`
+}
+
+// DrillLine is a drill in a list.
+type DrillLine struct {
+	ID         string               `json:"id"`
+	Person     PersonRef            `json:"person"`
+	Title      string               `json:"title"`
+	StartedAt  time.Time            `json:"startedAt"`
+	FinishedAt *time.Time           `json:"finishedAt,omitempty"`
+	Result     *training.Comparison `json:"result,omitempty"`
+}
+
+// DrillCar is a vehicle a drill can be made from.
+type DrillCar struct {
+	BookingID string          `json:"bookingId"`
+	Label     string          `json:"label"`
+	Plate     string          `json:"plate"`
+	Spec      vehicle.Vehicle `json:"spec"`
+}
+
+// DrillView is a drill being played.
+type DrillView struct {
+	ID       string               `json:"id"`
+	Title    string               `json:"title"`
+	Person   PersonRef            `json:"person"`
+	Body     vehicle.Body         `json:"body"`
+	Lacquer  contact.Lacquer      `json:"lacquer"`
+	Patches  []contact.Patch      `json:"patches"`
+	Version  int                  `json:"version"`
+	Moves    []contact.Move       `json:"moves"`
+	Standing training.Standing    `json:"standing"`
+	Result   *training.Comparison `json:"result,omitempty"`
+	Mine     bool                 `json:"mine"`
+}
+
+func (s *server) registerTraining(api huma.API) {
+	operation(s, api, get("/training", "training", "Skills, rubrics and drills"), anyone, s.training)
+	operation(s, api, post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"), onlyLead, s.signOff)
+	operation(s, api, post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"), learners, s.startDrill)
+	operation(s, api, get("/drills/{id}", "drill", "A drill"), learners, s.drill)
+	operation(s, api, put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"), learners, s.playDrill)
+	operation(s, api, post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"), learners, s.finishDrill)
+}
+
+func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], error) {
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	offs, err := s.Store.SignOffs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	drills, err := s.Store.Drills(ctx)
+	if err != nil {
+		return nil, err
+	}
+	t := Training{Rubrics: training.Rubrics(), People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}}
+	for _, p := range people {
+		if p.Role != store.Auditor {
+			t.People = append(t.People, learner(p, offs))
+		}
+	}
+	for _, d := range drills {
+		if d.PersonID == who(ctx).ID || who(ctx).Role == store.Lead {
+			t.Drills = append(t.Drills, DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result})
+		}
+	}
+	day := s.Now().UTC().Truncate(24 * time.Hour)
+	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
+	for _, v := range views {
+		if v.LookOver != nil {
+			t.Cars = append(t.Cars, DrillCar{v.Booking.ID, v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, v.Booking.Vehicle.Spec})
+		}
+	}
+	return &Out[Training]{t}, err
+}
+
+func learner(p store.Person, offs []store.SignOff) Learner {
+	l := Learner{PersonRef: ref(p)}
+	for _, name := range procedure.Skill("").Values() {
+		held := SkillHeld{Skill: procedure.Skill(name)}
+		for _, o := range offs { // newest first
+			if o.PersonID == p.ID && o.Skill == held.Skill {
+				at := o.At.UTC()
+				held.Held, held.At, held.By = o.Passed, &at, o.Trainer.Name
+				break
+			}
+		}
+		if !held.Held && l.Next == "" {
+			l.Next = name
+		}
+		l.Skills = append(l.Skills, held)
+	}
+	return l
+}
+
+func (s *server) signOff(ctx context.Context, in *In[struct {
+	PersonID string          `json:"personId" format:"uuid"`
+	Skill    procedure.Skill `json:"skill"`
+	WashID   string          `json:"washId,omitempty" format:"uuid" doc:"The wash that was watched"`
+	Criteria map[string]bool `json:"criteria"`
+}]) (*Out[Learner], error) {
+	b := in.Body
+	if b.PersonID == who(ctx).ID {
+		return nil, forbidden("Nobody signs off their own work.")
+	}
+	rubric, err := training.RubricOf(b.Skill)
+	if err != nil {
+		return nil, invalid("skill", err)
+	}
+	passed, err := rubric.Ready(b.Criteria)
+	if err != nil {
+		return nil, invalid("criteria", err)
+	}
+	p, err := s.Store.Person(ctx, b.PersonID)
+	if err != nil {
+		return nil, err
+	}
+	o := store.SignOff{ID: store.NewID(), PersonID: p.ID, Skill: b.Skill, TrainerID: who(ctx).ID, Criteria: b.Criteria, Passed: passed, At: s.Now()}
+	if b.WashID != "" {
+		w, err := s.Store.Wash(ctx, b.WashID)
+		if err != nil {
+			return nil, err
+		}
+		if w.WasherID != p.ID {
+			return nil, invalid("washId", errors.New("that wash was done by somebody else"))
+		}
+		o.WashID = &b.WashID
+	}
+	if err := s.Store.AddSignOff(ctx, o); err != nil {
+		return nil, err
+	}
+	offs, err := s.Store.SignOffs(ctx)
+	return &Out[Learner]{learner(p, offs)}, err
+}
+
+func (s *server) startDrill(ctx context.Context, in *In[struct {
+	BookingID string `json:"bookingId" format:"uuid"`
+}]) (*Out[DrillView], error) {
+	v, err := s.Store.Booking(ctx, in.Body.BookingID)
+	if err != nil {
+		return nil, err
+	}
+	l, err := looked(v)
+	if err != nil {
+		return nil, err
+	}
+	// The drill is about the mitt, so it takes the standard two-bucket wash wherever the car really stands.
+	l.Place.Supply, l.Place.Runoff, l.Watch = "pressure washer", true, nil
+	made, err := s.resolve(ctx, v.Booking, l, procedure.Maintenance().ID)
+	if err != nil {
+		return nil, err
+	}
+	lacquer := contact.LacquerOf(v.Booking.Vehicle.Spec, l.Watching(vehicle.GlossBlack))
+	d := store.Drill{ID: store.NewID(), PersonID: who(ctx).ID, Title: v.Booking.Vehicle.Label, Body: v.Booking.Vehicle.Spec.Body,
+		Drill: training.MittDrill{Lacquer: lacquer, Patches: made.Patches}, Moves: []contact.Move{}, StartedAt: s.Now()}
+	if err := s.Store.AddDrill(ctx, d); err != nil {
+		return nil, err
+	}
+	return s.drillView(ctx, d)
+}
+
+func (s *server) drillView(ctx context.Context, d store.Drill) (*Out[DrillView], error) {
+	standing, err := d.Drill.Play(d.Moves)
+	if err != nil {
+		return nil, invalid("moves", err)
+	}
+	p, err := s.Store.Person(ctx, d.PersonID)
+	return &Out[DrillView]{DrillView{d.ID, d.Title, ref(p), d.Body, d.Drill.Lacquer, d.Drill.Patches, d.Version, d.Moves, standing, d.Result, d.PersonID == who(ctx).ID}}, err
+}
+
+// own finds a drill that the person signed in may see: their own, or any for the lead.
+func (s *server) own(ctx context.Context, id string) (store.Drill, error) {
+	d, err := s.Store.Drill(ctx, id)
+	if err == nil && d.PersonID != who(ctx).ID && who(ctx).Role != store.Lead {
+		return store.Drill{}, forbidden("This is somebody else's drill.")
+	}
+	return d, err
+}
+
+func (s *server) drill(ctx context.Context, in *ID) (*Out[DrillView], error) {
+	d, err := s.own(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return s.drillView(ctx, d)
+}
+
+// playable finds a drill that the person signed in may still play.
+func (s *server) playable(ctx context.Context, id string) (store.Drill, error) {
+	d, err := s.own(ctx, id)
+	switch {
+	case err != nil:
+		return d, err
+	case d.PersonID != who(ctx).ID:
+		return d, forbidden("Only the one who started a drill plays it.")
+	case d.FinishedAt != nil:
+		return d, conflict("This drill is finished.")
+	}
+	return d, nil
+}
+
+func (s *server) playDrill(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Version int            `json:"version" minimum:"0"`
+		Moves   []contact.Move `json:"moves" maxItems:"400"`
+	}
+}) (*Out[DrillView], error) {
+	d, err := s.playable(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := d.Drill.Play(in.Body.Moves); err != nil {
+		return nil, invalid("moves", err)
+	}
+	d.Moves, d.Version = in.Body.Moves, in.Body.Version
+	if d, err = s.Store.SaveDrill(ctx, d); err != nil {
+		return nil, err
+	}
+	return s.drillView(ctx, d)
+}
+
+func (s *server) finishDrill(ctx context.Context, in *ID) (*Out[DrillView], error) {
+	d, err := s.playable(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	result, err := d.Drill.Compare(d.Moves)
+	if err != nil {
+		return nil, conflict(err.Error() + ".")
+	}
+	now := s.Now()
+	d.Result, d.FinishedAt = &result, &now
+	if d, err = s.Store.SaveDrill(ctx, d); err != nil {
+		return nil, err
+	}
+	return s.drillView(ctx, d)
+}

@@ -1,0 +1,357 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/vehicle"
+	"uskel/core/wash"
+	"uskel/devices"
+	"uskel/store"
+)
+
+// Yard is today at a glance.
+type Yard struct {
+	Now      time.Time       `json:"now"`
+	Weather  climate.Weather `json:"weather"`
+	DewPoint float64         `json:"dewPoint" doc:"degC"`
+	WetBulb  float64         `json:"wetBulb" doc:"degC"`
+	Water    devices.Water   `json:"water"`
+	Drying   []DryingRow     `json:"drying"`
+	Bookings []BookingCard   `json:"bookings"`
+}
+
+// DryingRow is how long a film lasts on one kind of panel now.
+type DryingRow struct {
+	Panel   string          `json:"panel"`
+	Cover   climate.Cover   `json:"cover"`
+	Water   measure.Seconds `json:"water" doc:"drained water stays wet, s"`
+	Foam    measure.Seconds `json:"foam" doc:"foam stays wet, s"`
+	Endless bool            `json:"endless" doc:"does not dry within two hours"`
+	Surface float64         `json:"surface" doc:"degC of the wet surface"`
+	Rate    float64         `json:"rate" doc:"g/m2s"`
+	Says    string          `json:"says"`
+}
+
+// Stage is where a booking stands.
+type Stage string
+
+// The stages of a booking.
+const (
+	Booked   Stage = "booked"
+	Looked   Stage = "looked over"
+	Washing  Stage = "washing"
+	ToAudit  Stage = "to audit"
+	Auditing Stage = "being audited"
+	Rework   Stage = "rework"
+	Ready    Stage = "ready"
+)
+
+// Values lists the stages.
+func (Stage) Values() []string {
+	return []string{string(Booked), string(Looked), string(Washing), string(ToAudit), string(Auditing), string(Rework), string(Ready)}
+}
+
+// BookingCard is a booking in the yard.
+type BookingCard struct {
+	ID         string            `json:"id"`
+	Plate      string            `json:"plate"`
+	Label      string            `json:"label"`
+	Spec       vehicle.Vehicle   `json:"spec"`
+	ArrivesAt  time.Time         `json:"arrivesAt"`
+	PromisedAt time.Time         `json:"promisedAt"`
+	Service    condition.Service `json:"service"`
+	Place      condition.Place   `json:"place"`
+	Washer     *PersonRef        `json:"washer,omitempty"`
+	Stage      Stage             `json:"stage"`
+	Overall    *contact.Grade    `json:"overall,omitempty" doc:"overall grade once looked over"`
+	WashID     string            `json:"washId,omitempty"`
+	AuditID    string            `json:"auditId,omitempty"`
+	Doing      string            `json:"doing,omitempty" doc:"step in hand"`
+	Progress   float64           `json:"progress" doc:"share of the planned minutes done, 0 to 1"`
+	ReadyAt    *time.Time        `json:"readyAt,omitempty" doc:"when it will be ready at the plan's pace"`
+	LateBy     float64           `json:"lateBy" doc:"minutes after the promise; 0 when in time"`
+	Score      *int              `json:"score,omitempty"`
+	Version    int               `json:"version"`
+}
+
+// PersonRef is a person in a list.
+type PersonRef struct {
+	ID   string     `json:"id"`
+	Name string     `json:"name"`
+	Role store.Role `json:"role"`
+}
+
+func ref(p store.Person) PersonRef { return PersonRef{p.ID, p.Name, p.Role} }
+
+func (s *server) registerYard(api huma.API) {
+	operation(s, api, get("/yard", "yard", "Today's bookings and the conditions now"), anyone, s.yard)
+	operation(s, api, get("/people", "people", "Everyone in the shop"), anyone, func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
+		people, err := s.Store.People(ctx)
+		refs := make([]PersonRef, len(people))
+		for i, p := range people {
+			refs[i] = ref(p)
+		}
+		return &Out[[]PersonRef]{refs}, err
+	})
+	operation(s, api, get("/vehicles", "vehicles", "Every vehicle"), anyone, func(ctx context.Context, _ *struct{}) (*Out[[]VehicleCard], error) {
+		rows, err := s.Store.Vehicles(ctx)
+		cards := make([]VehicleCard, len(rows))
+		for i, v := range rows {
+			cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
+		}
+		return &Out[[]VehicleCard]{cards}, err
+	})
+	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), lookers, s.addVehicle)
+	operation(s, api, post("/bookings", "addBooking", "Book a wash"), onlyLead, s.addBooking)
+	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), onlyLead, s.setWasher)
+}
+
+// VehicleCard is a vehicle.
+type VehicleCard struct {
+	ID    string          `json:"id"`
+	Plate string          `json:"plate"`
+	Label string          `json:"label"`
+	Spec  vehicle.Vehicle `json:"spec"`
+}
+
+func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
+	now := s.Now()
+	weather, err := s.Station.Read(ctx, now)
+	if err != nil {
+		return nil, err
+	}
+	water, err := s.Meter.Read(ctx, now)
+	if err != nil {
+		return nil, err
+	}
+	day := now.UTC().Truncate(24 * time.Hour)
+	views, err := s.Store.Bookings(ctx, day, day.Add(24*time.Hour))
+	if err != nil {
+		return nil, err
+	}
+	states, err := s.runningStates(ctx, views)
+	if err != nil {
+		return nil, err
+	}
+	y := Yard{Now: now, Weather: weather, DewPoint: float64(weather.DewPoint()), WetBulb: float64(weather.WetBulb()), Water: water,
+		Drying: dryingRows(weather), Bookings: make([]BookingCard, len(views))}
+	for i, v := range views {
+		y.Bookings[i] = s.card(v, states)
+	}
+	return out(y)
+}
+
+// runningStates folds the logs of all washes that are under way, in one query.
+func (s *server) runningStates(ctx context.Context, views []store.BookingView) (map[string]wash.State, error) {
+	var ids []string
+	for _, v := range views {
+		if v.Wash != nil {
+			ids = append(ids, v.Wash.ID)
+		}
+	}
+	logs, err := s.Store.EventsOf(ctx, ids)
+	states := map[string]wash.State{}
+	for _, v := range views {
+		if v.Wash != nil {
+			states[v.Wash.ID] = wash.Fold(v.Wash.Steps(), logs[v.Wash.ID])
+		}
+	}
+	return states, err
+}
+
+func (s *server) card(v store.BookingView, states map[string]wash.State) BookingCard {
+	b := v.Booking
+	c := BookingCard{ID: b.ID, Plate: b.Vehicle.Plate, Label: b.Vehicle.Label, Spec: b.Vehicle.Spec, ArrivesAt: b.ArrivesAt.UTC(), PromisedAt: b.PromisedAt.UTC(),
+		Service: b.Service, Place: b.Place, Stage: Booked, Version: b.Version}
+	if b.Washer != nil {
+		w := ref(*b.Washer)
+		c.Washer = &w
+	}
+	if v.LookOver != nil {
+		overall := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc).Overall
+		c.Stage, c.Overall = Looked, &overall
+	}
+	if v.Wash != nil {
+		s.washInto(&c, *v.Wash, states[v.Wash.ID], v.Audit)
+	}
+	return c
+}
+
+func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *store.Audit) {
+	c.WashID, c.Stage = w.ID, Washing
+	washer := ref(w.Washer)
+	c.Washer = &washer
+	left, all := 0.0, 0.0
+	for i, step := range w.Steps() {
+		all += step.Minutes
+		switch state.Steps[i].Status {
+		case wash.Waiting:
+			left += step.Minutes
+		case wash.Running, wash.Paused:
+			left += math.Max(0, step.Minutes-s.Now().Sub(state.Steps[i].Started).Minutes())
+			c.Doing = step.Title
+		}
+	}
+	if all > 0 {
+		c.Progress = math.Round((1-left/all)*100) / 100
+	}
+	ready := s.Now().Add(time.Duration(left * float64(time.Minute))).Truncate(time.Second)
+	if w.FinishedAt != nil {
+		ready = w.FinishedAt.UTC()
+		c.Stage, c.Progress, c.Doing = ToAudit, 1, ""
+	}
+	c.ReadyAt = &ready
+	c.LateBy = math.Max(0, math.Round(ready.Sub(c.PromisedAt).Minutes()))
+	if a == nil {
+		return
+	}
+	c.AuditID = a.ID
+	if w.FinishedAt != nil {
+		c.Stage = Auditing
+	}
+	if a.ClosedAt != nil {
+		c.Stage, c.Score = Ready, &a.Result.Score
+		if left > 0 {
+			c.Stage = Rework
+		}
+	}
+}
+
+// dryingRows computes the drying window of the panels a lead looks at.
+func dryingRows(w climate.Weather) []DryingRow {
+	hot := measure.Celsius(60)
+	rows := []struct {
+		name  string
+		cover climate.Cover
+		panel climate.Panel
+	}{
+		{"Dark side, facing the sun", climate.OpenSky, climate.Panel{Facing: vehicle.FacesFront, Surface: vehicle.Paint, Shade: vehicle.Dark, Heading: w.SunAzimuth}},
+		{"White roof", climate.OpenSky, climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.White}},
+		{"Door in shade", climate.InShade, climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid}},
+		{"Door in the covered bay", climate.Indoors, climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid}},
+		{"Bonnet straight off the road, 60 °C", climate.InShade, climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.Mid, Start: &hot}},
+	}
+	drying := make([]DryingRow, len(rows))
+	for i, r := range rows {
+		here := w.Under(r.cover)
+		water, foam, suds := here.Dry(r.panel, climate.DrainedWater), here.Dry(r.panel, climate.FoamFilm), here.Dry(r.panel, climate.SudsFilm)
+		drying[i] = DryingRow{r.name, r.cover, measure.SecondsOf(water.Window), measure.SecondsOf(foam.Window), water.Endless,
+			math.Round(float64(water.Surface)*10) / 10, math.Round(water.Rate*1000) / 1000, says(suds.Window, water.Endless)}
+	}
+	return drying
+}
+
+// says puts a suds window into what it means for the work.
+func says(suds time.Duration, endless bool) string {
+	switch {
+	case endless:
+		return "Nothing dries: take your time."
+	case suds < 2*time.Minute:
+		return "One panel at a time, rinse at once."
+	case suds < 5*time.Minute:
+		return "One or two panels, then rinse."
+	case suds < 10*time.Minute:
+		return "About four panels may wait."
+	}
+	return "Half a car may wait."
+}
+
+func (s *server) addVehicle(ctx context.Context, in *In[struct {
+	Plate string          `json:"plate" minLength:"1" maxLength:"20"`
+	Label string          `json:"label" minLength:"1" maxLength:"80"`
+	Spec  vehicle.Vehicle `json:"spec"`
+}]) (*Out[VehicleCard], error) {
+	if err := in.Body.Spec.Check(); err != nil {
+		return nil, invalid("spec", err)
+	}
+	v := store.Vehicle{ID: store.NewID(), Plate: in.Body.Plate, Label: in.Body.Label, Spec: in.Body.Spec}
+	return &Out[VehicleCard]{VehicleCard{v.ID, v.Plate, v.Label, v.Spec}}, s.Store.AddVehicle(ctx, v)
+}
+
+// NewBooking is what a booking is made from.
+type NewBooking struct {
+	VehicleID  string            `json:"vehicleId" format:"uuid"`
+	ArrivesAt  time.Time         `json:"arrivesAt"`
+	PromisedAt time.Time         `json:"promisedAt"`
+	Service    condition.Service `json:"service"`
+	Place      condition.Place   `json:"place"`
+	WasherID   string            `json:"washerId,omitempty" format:"uuid"`
+}
+
+func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[BookingCard], error) {
+	n := in.Body
+	if !n.PromisedAt.After(n.ArrivesAt) {
+		return nil, invalid("promisedAt", errors.New("must be after arrivesAt"))
+	}
+	if _, err := s.Store.Vehicle(ctx, n.VehicleID); err != nil {
+		return nil, err
+	}
+	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt, Service: n.Service, Place: n.Place, Version: 1}
+	if n.WasherID != "" {
+		if err := s.mayWash(ctx, n.WasherID); err != nil {
+			return nil, err
+		}
+		b.WasherID = &n.WasherID
+	}
+	if err := s.Store.AddBooking(ctx, b); err != nil {
+		return nil, err
+	}
+	return s.bookingCard(ctx, b.ID)
+}
+
+func (s *server) bookingCard(ctx context.Context, id string) (*Out[BookingCard], error) {
+	v, err := s.Store.Booking(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	states, err := s.runningStates(ctx, []store.BookingView{v})
+	if err != nil {
+		return nil, err
+	}
+	return out(s.card(v, states))
+}
+
+// mayWash refuses people who do not wash.
+func (s *server) mayWash(ctx context.Context, id string) error {
+	p, err := s.Store.Person(ctx, id)
+	if err != nil {
+		return err
+	}
+	if p.Role == store.Auditor || !p.Active {
+		return invalid("washerId", fmt.Errorf("%s does not wash: choose a washer, a trainee or the lead", p.Name))
+	}
+	return nil
+}
+
+func (s *server) setWasher(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		WasherID string `json:"washerId" format:"uuid"`
+		Version  int    `json:"version"`
+	}
+}) (*Out[BookingCard], error) {
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	if v.Wash != nil {
+		return nil, conflict("The wash has begun: its washer stays in its record.")
+	}
+	if err := s.mayWash(ctx, in.Body.WasherID); err != nil {
+		return nil, err
+	}
+	if err := s.Store.SetWasher(ctx, in.ID.ID, in.Body.WasherID, in.Body.Version); err != nil {
+		return nil, err
+	}
+	return s.bookingCard(ctx, in.ID.ID)
+}

@@ -1,0 +1,393 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"math/rand"
+	"slices"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/google/uuid"
+
+	"uskel/api"
+	"uskel/core/audit"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/timing"
+	"uskel/core/training"
+	"uskel/core/vehicle"
+	"uskel/core/wash"
+	"uskel/devices"
+	"uskel/store"
+)
+
+// Seed fixes the demo.
+const Seed = 7
+
+// historyDays is how far back the demo's finished washes go.
+const historyDays = 14
+
+// Load fills an empty database with the demo shop as it stands at a moment.
+func Load(ctx context.Context, s *store.Store, now time.Time) error {
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), dice: rand.New(rand.NewSource(Seed)), people: map[string]string{}, vehicles: map[string]string{}}
+	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.today} {
+		if err := part(); err != nil {
+			return fmt.Errorf("demo: %w", err)
+		}
+	}
+	return nil
+}
+
+// Loaded reports whether a shop is there already.
+func Loaded(ctx context.Context, s *store.Store) (bool, error) {
+	people, err := s.People(ctx)
+	return len(people) > 0, err
+}
+
+// EnsureToday books today's vehicles when the demo is started on another day than it was loaded.
+func EnsureToday(ctx context.Context, s *store.Store, now time.Time) error {
+	views, err := s.Bookings(ctx, now.Add(-6*time.Hour), now.Add(12*time.Hour))
+	if err != nil || len(views) > 0 {
+		return err
+	}
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}}
+	people, err := s.People(ctx)
+	if err != nil {
+		return err
+	}
+	for _, p := range people {
+		l.people[p.SignIn] = p.ID
+	}
+	vehicles, err := s.Vehicles(ctx)
+	if err != nil {
+		return err
+	}
+	for _, v := range vehicles {
+		l.vehicles[v.Plate] = v.ID
+	}
+	return l.today()
+}
+
+type loader struct {
+	ctx      context.Context
+	store    *store.Store
+	now      time.Time
+	dice     *rand.Rand
+	people   map[string]string // id by sign-in
+	vehicles map[string]string // id by plate
+}
+
+// id makes ids that are the same for the same seed.
+func (l *loader) id() string {
+	id, err := uuid.NewRandomFromReader(l.dice)
+	if err != nil {
+		panic(err)
+	}
+	return id.String()
+}
+
+func (l *loader) shop() error {
+	hash, err := argon2id.CreateHash(Password, api.HashParams)
+	if err != nil {
+		return err
+	}
+	for _, h := range Hands {
+		p := store.Person{ID: l.id(), Name: h.Name, SignIn: h.SignIn, Role: h.Role, PasswordHash: hash, Active: true}
+		l.people[h.SignIn] = p.ID
+		if err := l.store.AddPerson(l.ctx, p); err != nil {
+			return err
+		}
+	}
+	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", Seed: Seed}, 0); err != nil {
+		return err
+	}
+	for _, c := range cars {
+		v := store.Vehicle{ID: l.id(), Plate: c.plate, Label: c.label, Spec: c.spec}
+		l.vehicles[c.plate] = v.ID
+		if err := l.store.AddVehicle(l.ctx, v); err != nil {
+			return err
+		}
+	}
+	for _, p := range procedure.Starters() {
+		if err := l.store.Publish(l.ctx, p, l.now.AddDate(0, -2, 0)); err != nil {
+			return err
+		}
+	}
+	for _, p := range products {
+		if err := l.store.PutProduct(l.ctx, p); err != nil {
+			return err
+		}
+	}
+	return l.store.PublishChecklist(l.ctx, audit.Starter(), l.now.AddDate(0, -2, 0))
+}
+
+// signOffs: washers hold everything, trainees the first few skills in teaching order.
+func (l *loader) signOffs() error {
+	for _, h := range Hands {
+		held := map[store.Role]int{store.Lead: 0, store.Washer: 9, store.Trainee: 4}[h.Role]
+		if h.SignIn == "cal" {
+			held = 2
+		}
+		for i, name := range procedure.Skill("").Values()[:held] {
+			rubric, err := training.RubricOf(procedure.Skill(name))
+			if err != nil {
+				return err
+			}
+			criteria := map[string]bool{}
+			for _, c := range rubric.Criteria {
+				criteria[c.ID] = true
+			}
+			days := 300 - 9*i
+			if h.Role == store.Trainee {
+				days = 40 - 6*i
+			}
+			err = l.store.AddSignOff(l.ctx, store.SignOff{ID: l.id(), PersonID: l.people[h.SignIn], Skill: procedure.Skill(name), TrainerID: l.people["maren"], Criteria: criteria, Passed: true, At: l.now.AddDate(0, 0, -days)})
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// story is a wash to be told: which car, where, who, how dirty, how far it has come.
+type story struct {
+	car      car
+	place    condition.Place
+	hand     Hand
+	grade    contact.Grade
+	service  condition.Service
+	arrives  time.Time
+	promised time.Time
+	salt     bool
+	bonded   []condition.Bonded
+	until    float64 // share of the steps that are done; 1 for a finished wash
+	audited  bool
+}
+
+func (l *loader) history() error {
+	for day := historyDays; day >= 1; day-- {
+		if (historyDays-day)%7 == 6 {
+			continue // the yard rests
+		}
+		for i, h := range l.shift() {
+			start := l.now.Truncate(24*time.Hour).AddDate(0, 0, -day).Add(8*time.Hour + time.Duration(i)*95*time.Minute)
+			c := cars[l.dice.Intn(len(cars))]
+			t := story{car: c, place: l.placeFor(i), hand: h, grade: contact.Grade(l.dice.Intn(3)), service: condition.Basic, arrives: start, promised: start.Add(100 * time.Minute),
+				salt: l.dice.Intn(3) == 0, until: 1, audited: true}
+			if t.place == slipCorner {
+				t.grade, t.salt = min(t.grade, 1), false
+			}
+			if l.dice.Intn(3) == 0 {
+				t.service = condition.Signature
+			}
+			if h.Role == store.Trainee { // a trainee's pace comes down over the weeks (docs/models.md)
+				t.hand.pace = h.pace * math.Pow(0.985, float64(historyDays-day))
+			}
+			if err := l.tell(t); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// shift picks who washes on a day, in order.
+func (l *loader) shift() []Hand {
+	working := slices.DeleteFunc(slices.Clone(Hands), func(h Hand) bool { return h.Role == store.Lead || h.Role == store.Auditor })
+	l.dice.Shuffle(len(working), func(i, j int) { working[i], working[j] = working[j], working[i] })
+	return working
+}
+
+func (l *loader) placeFor(i int) condition.Place {
+	return []condition.Place{coveredBay, openBay, coveredBay, slipCorner, openBay}[i%5]
+}
+
+// today stands around the moment it is loaded: some done, one in the bay, some still to come.
+func (l *loader) today() error {
+	hand := func(signIn string) Hand {
+		return Hands[slices.IndexFunc(Hands, func(h Hand) bool { return h.SignIn == signIn })]
+	}
+	at := func(minutes int) time.Time { return l.now.Add(time.Duration(minutes) * time.Minute) }
+	bugs := []condition.Bonded{{Matter: condition.Bugs, Zone: vehicle.Front}, {Matter: condition.Tar, Zone: vehicle.LowerLeft}}
+	stories := []story{
+		{cars[0], coveredBay, hand("ines"), 1, condition.Basic, at(-195), at(-110), false, nil, 1, true},
+		{cars[5], openBay, hand("jory"), 2, condition.Signature, at(-150), at(-45), true, bugs, 1, false},
+		{cars[7], coveredBay, hand("osk"), 1, condition.Signature, at(-24), at(75), true, nil, 0.35, false},
+		{cars[6], openBay, hand("ines"), 2, condition.Basic, at(-8), at(90), true, bugs, 0, false},
+		{cars[8], slipCorner, hand("pia"), 1, condition.Basic, at(-5), at(100), false, nil, 0, false},
+		{cars[2], openBay, hand("jory"), 3, condition.Basic, at(35), at(150), true, nil, -1, false},
+		{cars[4], coveredBay, hand("osk"), 1, condition.Signature, at(80), at(190), false, nil, -1, false},
+		{cars[3], openBay, hand("cal"), 2, condition.Basic, at(130), at(270), true, nil, -1, false},
+		{cars[9], coveredBay, hand("ines"), 2, condition.Basic, at(170), at(290), false, nil, -1, false},
+	}
+	for _, t := range stories {
+		if err := l.tell(t); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// tell writes one story: booking, and as far as it has come look-over, wash, taps and audit.
+func (l *loader) tell(t story) error {
+	washer := l.people[t.hand.SignIn]
+	b := store.Booking{ID: l.id(), VehicleID: l.vehicles[t.car.plate], ArrivesAt: t.arrives, PromisedAt: t.promised, Service: t.service, Place: t.place, WasherID: &washer, Version: 1}
+	if err := l.store.AddBooking(l.ctx, b); err != nil || t.until < 0 {
+		return err
+	}
+	look := l.lookOver(t)
+	if _, err := l.store.SaveLookOver(l.ctx, store.LookOver{BookingID: b.ID, Doc: look, ByID: l.people["maren"], At: t.arrives.Add(4 * time.Minute)}); err != nil || t.until == 0 {
+		return err
+	}
+	made, err := l.plan(t, look)
+	if err != nil {
+		return err
+	}
+	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer, CreatedAt: t.arrives.Add(6 * time.Minute)}
+	if err := l.store.AddWash(l.ctx, w); err != nil {
+		return err
+	}
+	events := l.taps(t, w, washer)
+	if err := l.store.AppendEvents(l.ctx, w.ID, events, l.now); err != nil || t.until < 1 {
+		return err
+	}
+	state := wash.Fold(w.Steps(), events)
+	finished := state.Finished
+	if err := l.store.FinishWash(l.ctx, w.ID, &finished, api.SummaryOf(timing.Stages(w.Steps(), state), state)); err != nil || !t.audited {
+		return err
+	}
+	return l.audit(t, w, finished)
+}
+
+func (l *loader) lookOver(t story) condition.LookOver {
+	look := condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Bonded: t.bonded, Watch: t.car.watch, Salt: t.salt, Protection: t.car.protection,
+		Place: t.place, Budget: int(t.promised.Sub(t.arrives).Minutes()), Service: t.service, TyreShine: t.service == condition.Signature}
+	if look.Bonded == nil {
+		look.Bonded = []condition.Bonded{}
+	}
+	if look.Watch == nil {
+		look.Watch = []vehicle.Watch{}
+	}
+	for _, p := range t.car.spec.Body.Parts() {
+		g := t.grade
+		switch p.Band {
+		case vehicle.Lower, vehicle.Wheels:
+			g++
+		case vehicle.InShut, vehicle.Trim, vehicle.Under:
+			g = 1
+		}
+		if l.dice.Intn(6) == 0 {
+			g--
+		}
+		look.Grades[p.Zone] = min(max(g, 0), contact.Worst)
+	}
+	if t.place == slipCorner { // carried water only: such cars are booked light
+		for z, g := range look.Grades {
+			look.Grades[z] = min(g, 1)
+		}
+	}
+	return look
+}
+
+func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
+	at := t.arrives.Add(6 * time.Minute)
+	weather, err := devices.Station{Seed: Seed}.Read(l.ctx, at)
+	if err != nil {
+		return plan.Plan{}, err
+	}
+	water, err := devices.Meter{Seed: Seed}.Read(l.ctx, at)
+	if err != nil {
+		return plan.Plan{}, err
+	}
+	job := plan.Job{Vehicle: t.car.spec, LookOver: look, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: products}
+	best := plan.Choose(procedure.Starters(), job)[0]
+	if best.Plan == nil {
+		return plan.Plan{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
+	}
+	return *best.Plan, nil
+}
+
+// taps plays a wash with the person's pace and spread. Dwell is waited for; some rinses come late.
+func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
+	var events []wash.Event
+	now := w.CreatedAt.Add(time.Minute)
+	tap := func(kind wash.Kind, step string) {
+		events = append(events, wash.Event{ID: l.id(), Kind: kind, Step: step, At: now.Truncate(time.Microsecond), Seq: len(events), By: washer})
+	}
+	steps := w.Steps()
+	free := map[string]time.Time{}
+	last := int(math.Ceil(t.until * float64(len(steps))))
+	for i, s := range steps[:last] {
+		for _, id := range s.Ends {
+			if now.Before(free[id]) {
+				now = free[id]
+			}
+		}
+		tap(wash.Start, s.ID)
+		if i == last-1 && t.until < 1 {
+			break // in hand now
+		}
+		minutes := s.Minutes * t.hand.pace * math.Exp(t.hand.spread*l.dice.NormFloat64())
+		if s.Stage == "Dry" { // a bad batch of drying towels: this stage runs over for everyone
+			minutes *= 1.25
+		}
+		now = now.Add(time.Duration(minutes * float64(time.Minute)))
+		tap(wash.Done, s.ID)
+		if s.Dwell != nil {
+			free[s.ID] = now.Add(s.Dwell.From.Duration())
+		}
+		now = now.Add(4 * time.Second)
+	}
+	if t.until >= 1 {
+		tap(wash.Finish, "")
+		return events
+	}
+	// The last tap of a running wash lies in the last minutes, whatever the dice said before.
+	shift := l.now.Add(-90 * time.Second).Sub(events[len(events)-1].At)
+	for i := range events {
+		events[i].At = events[i].At.Add(shift)
+	}
+	return events
+}
+
+func (l *loader) audit(t story, w store.Wash, finished time.Time) error {
+	list := audit.Starter()
+	at := finished.Add(9 * time.Minute)
+	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: l.id(), WashID: w.ID, AuditorID: l.people["hesper"], ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: at})
+	if err != nil {
+		return err
+	}
+	given := map[string]audit.Answer{}
+	for _, item := range list.Items {
+		given[item.ID] = l.answer(t, item)
+		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID], ByID: l.people["hesper"], At: at}); err != nil {
+			return err
+		}
+	}
+	return l.store.CloseAudit(l.ctx, a.ID, w.ID, at.Add(6*time.Minute), audit.Judge(list, given, w.Plan), nil)
+}
+
+func (l *loader) answer(t story, item audit.Item) audit.Answer {
+	if l.dice.Float64() < t.hand.care {
+		return audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
+	}
+	zone := vehicle.LowerLeft
+	for _, p := range t.car.spec.Body.Parts() {
+		if item.Zones.Has(p) && (l.dice.Intn(3) == 0 || zone == vehicle.LowerLeft) {
+			zone = p.Zone
+		}
+	}
+	f := audit.Finding{Zone: zone, Kind: item.Kinds[0], Severity: audit.Minor}
+	if l.dice.Intn(3) == 0 {
+		f.Severity = audit.Major
+	}
+	if f.Kind == audit.BondedMatter {
+		f.Matter = condition.WaterSpots
+	}
+	return audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{f}}
+}

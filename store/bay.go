@@ -1,0 +1,179 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"uskel/core/audit"
+	"uskel/core/wash"
+)
+
+// AddWash stores a wash; a booking has one.
+func (s *Store) AddWash(ctx context.Context, w Wash) error {
+	if w.Rework == nil {
+		w.Rework = []wash.Step{}
+	}
+	return translate(s.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
+}
+
+// Wash finds a wash with its booking, vehicle and washer.
+func (s *Store) Wash(ctx context.Context, id string) (Wash, error) {
+	var w Wash
+	err := s.with(ctx).Joins("Washer").Joins("Booking").Joins("Booking.Vehicle").Where("washes.id = ?", id).Take(&w).Error
+	return w, translate(err, "wash")
+}
+
+// WashLine is a finished wash without its plan, with its audit's result.
+type WashLine struct {
+	ID, Plate, Label, WasherID, WasherName, Title, AuditID string
+	WasherRole                                             Role
+	Version, Overall                                       int
+	FinishedAt                                             time.Time
+	Summary                                                Summary       `gorm:"serializer:json"`
+	Result                                                 *audit.Result `gorm:"serializer:json"`
+}
+
+// WashLines lists finished washes since a moment, newest first, in one query that leaves the plans where they are.
+func (s *Store) WashLines(ctx context.Context, since time.Time) ([]WashLine, error) {
+	rows := []WashLine{}
+	err := s.with(ctx).Table("washes w").Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
+		w.plan->>'title' AS title, (w.plan->>'version')::int AS version, (w.plan->>'overall')::int AS overall, w.finished_at, w.summary, coalesce(a.id::text, '') AS audit_id, a.result`).
+		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id").
+		Where("w.finished_at >= ?", since).Order("w.finished_at DESC").Scan(&rows).Error
+	return rows, translate(err, "washes")
+}
+
+// Events reads a wash's log.
+func (s *Store) Events(ctx context.Context, washID string) ([]wash.Event, error) {
+	byWash, err := s.EventsOf(ctx, []string{washID})
+	return byWash[washID], err
+}
+
+// EventsOf reads the logs of several washes in one query.
+func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wash.Event, error) {
+	rows, err := list[eventRow](s, ctx, "events", "at, seq, id", "wash_id IN ?", washIDs)
+	byWash := map[string][]wash.Event{}
+	for _, r := range rows {
+		byWash[r.WashID] = append(byWash[r.WashID], r.event())
+	}
+	return byWash, err
+}
+
+// AppendEvents writes taps to a wash's log. A tap that is there already is left alone, so that sending
+// twice changes nothing; all of a batch is written or none.
+func (s *Store) AppendEvents(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
+	rows := make([]eventRow, len(events))
+	for i, e := range events {
+		rows[i] = eventRow{e.ID, washID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, received}
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	return translate(s.with(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&rows).Error, "events")
+}
+
+// FinishWash keeps the summary of a wash that its log says is finished, or takes it back when the
+// finish was undone.
+func (s *Store) FinishWash(ctx context.Context, washID string, at *time.Time, summary *Summary) error {
+	return translate(s.with(ctx).Model(&Wash{ID: washID}).Select("FinishedAt", "Summary").Updates(&Wash{FinishedAt: at, Summary: summary}).Error, "wash")
+}
+
+// StartAudit opens an audit of a wash; the wash's earlier audit, if any, is returned instead.
+func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
+	err := s.with(ctx).Omit("Auditor", "Items").Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "wash_id"}}, DoNothing: true}).Create(&a).Error
+	if err != nil {
+		return Audit{}, translate(err, "audit")
+	}
+	return s.audit(ctx, "wash_id = ?", a.WashID)
+}
+
+// Audit finds an audit with its answers.
+func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
+	return s.audit(ctx, "audits.id = ?", id)
+}
+
+func (s *Store) audit(ctx context.Context, where string, args ...any) (Audit, error) {
+	var a Audit
+	err := s.with(ctx).Joins("Auditor").Preload("Items").Where(where, args...).Take(&a).Error
+	return a, translate(err, "audit")
+}
+
+// SaveItem stores an answer if nobody saved since its version; version 0 is a first answer. A closed
+// audit takes no more answers.
+func (s *Store) SaveItem(ctx context.Context, item AuditItem) (AuditItem, error) {
+	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		var open Audit
+		err := tx.Clauses(clause.Locking{Strength: "SHARE"}).Where("id = ? AND closed_at IS NULL", item.AuditID).Take(&open).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			return errors.Join(errors.New("audit is closed"), ErrStale)
+		}
+		if err != nil {
+			return err
+		}
+		was := item.Version
+		item.Version++
+		if was == 0 {
+			err := tx.Create(&item).Error
+			if errors.Is(err, gorm.ErrDuplicatedKey) {
+				return errors.Join(errors.New("item"), ErrStale)
+			}
+			return err
+		}
+		return oneRow(tx.Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item, was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
+	})
+	if errors.Is(err, ErrStale) {
+		return item, err
+	}
+	return item, translate(err, "item")
+}
+
+// CloseAudit stores the result and gives the wash its rework steps; a closed audit stays as it is.
+func (s *Store) CloseAudit(ctx context.Context, id, washID string, at time.Time, result audit.Result, rework []wash.Step) error {
+	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		err := oneRow(tx.Where("id = ? AND closed_at IS NULL", id).Select("ClosedAt", "Result").Updates(&Audit{ClosedAt: &at, Result: &result}), "audit")
+		if err != nil || len(rework) == 0 {
+			return err
+		}
+		return translate(tx.Model(&Wash{ID: washID}).Select("Rework").Updates(&Wash{Rework: rework}).Error, "rework")
+	})
+}
+
+// AddSignOff stores a sign-off.
+func (s *Store) AddSignOff(ctx context.Context, o SignOff) error {
+	return translate(s.with(ctx).Omit("Trainer").Create(&o).Error, "sign-off")
+}
+
+// SignOffs lists all sign-offs, newest first.
+func (s *Store) SignOffs(ctx context.Context) ([]SignOff, error) {
+	rows := []SignOff{}
+	err := s.with(ctx).Joins("Trainer").Order("at DESC").Find(&rows).Error
+	return rows, translate(err, "sign-offs")
+}
+
+// AddDrill stores a drill.
+func (s *Store) AddDrill(ctx context.Context, d Drill) error {
+	return translate(s.with(ctx).Omit("Person").Create(&d).Error, "drill")
+}
+
+// Drill finds a drill.
+func (s *Store) Drill(ctx context.Context, id string) (Drill, error) {
+	return find[Drill](s, ctx, "drill", "id = ?", id)
+}
+
+// Drills lists drills, newest first.
+func (s *Store) Drills(ctx context.Context) ([]Drill, error) {
+	rows := []Drill{}
+	err := s.with(ctx).Joins("Person").Order("started_at DESC").Limit(100).Find(&rows).Error
+	return rows, translate(err, "drills")
+}
+
+// SaveDrill stores a drill's moves and result if nobody did since its version.
+func (s *Store) SaveDrill(ctx context.Context, d Drill) (Drill, error) {
+	was := d.Version
+	d.Version++
+	return d, oneRow(s.with(ctx).Where("id = ? AND version = ?", d.ID, was).Select("Moves", "Version", "FinishedAt", "Result").Updates(&d), "drill")
+}

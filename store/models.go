@@ -1,0 +1,231 @@
+package store
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+
+	"uskel/core/audit"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/timing"
+	"uskel/core/training"
+	"uskel/core/vehicle"
+	"uskel/core/wash"
+)
+
+// NewID makes an id that sorts by time.
+func NewID() string { return uuid.Must(uuid.NewV7()).String() }
+
+// Role is what a person may do.
+type Role string
+
+// The roles.
+const (
+	Lead    Role = "lead"
+	Washer  Role = "washer"
+	Trainee Role = "trainee"
+	Auditor Role = "auditor"
+)
+
+// Values lists the roles.
+func (Role) Values() []string { return []string{"lead", "washer", "trainee", "auditor"} }
+
+// Person is someone who signs in.
+type Person struct {
+	ID           string
+	Name         string
+	SignIn       string
+	Role         Role
+	PasswordHash string
+	Active       bool
+}
+
+// TableName is people.
+func (Person) TableName() string { return "people" }
+
+// Settings are the shop's choices.
+type Settings struct {
+	ShopName string         `json:"shopName" minLength:"1" maxLength:"80"`
+	Units    measure.System `json:"units"`
+	Currency string         `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before or after amounts"`
+	// Seed makes the simulated weather station and water meter repeatable.
+	Seed int64 `json:"seed"`
+}
+
+type settingsRow struct {
+	ID      int
+	Version int
+	Doc     Settings `gorm:"serializer:json"`
+}
+
+// TableName is settings.
+func (settingsRow) TableName() string { return "settings" }
+
+// Vehicle is a customer's vehicle.
+type Vehicle struct {
+	ID    string
+	Plate string
+	Label string
+	Spec  vehicle.Vehicle `gorm:"serializer:json"`
+}
+
+// Booking is a vehicle on a day.
+type Booking struct {
+	ID         string
+	VehicleID  string
+	ArrivesAt  time.Time
+	PromisedAt time.Time
+	Service    condition.Service
+	Place      condition.Place `gorm:"serializer:json"`
+	WasherID   *string
+	Version    int
+	Vehicle    Vehicle
+	Washer     *Person
+}
+
+// LookOver is a booking's look-over.
+type LookOver struct {
+	BookingID string `gorm:"primaryKey"`
+	Version   int
+	Doc       condition.LookOver `gorm:"serializer:json"`
+	ByID      string
+	At        time.Time
+}
+
+type procedureRow struct {
+	ID          string
+	Version     int
+	Doc         procedure.Procedure `gorm:"serializer:json"`
+	PublishedAt time.Time
+}
+
+// TableName is procedures.
+func (procedureRow) TableName() string { return "procedures" }
+
+type checklistRow struct {
+	ID          string
+	Version     int
+	Doc         audit.Checklist `gorm:"serializer:json"`
+	PublishedAt time.Time
+}
+
+// TableName is checklists.
+func (checklistRow) TableName() string { return "checklists" }
+
+type productRow struct {
+	ID  string
+	Doc plan.Product `gorm:"serializer:json"`
+}
+
+// TableName is products.
+func (productRow) TableName() string { return "products" }
+
+// Summary is what stays to hand of a finished wash: its stage times and how its dwells went.
+type Summary struct {
+	Stages   []timing.StageTime `json:"stages"`
+	Dwelling []wash.Dwelling    `json:"dwelling"`
+	Minutes  float64            `json:"minutes" doc:"hands-on"`
+}
+
+// Wash is a wash with the plan it ran.
+type Wash struct {
+	ID         string
+	BookingID  string
+	Plan       plan.Plan   `gorm:"serializer:json"`
+	Rework     []wash.Step `gorm:"serializer:json"`
+	WasherID   string
+	CreatedAt  time.Time
+	FinishedAt *time.Time
+	Summary    *Summary `gorm:"serializer:json"`
+	Booking    Booking
+	Washer     Person
+}
+
+// Steps are the plan's steps and any rework, as the fold needs them.
+func (w Wash) Steps() []wash.Step {
+	steps := make([]wash.Step, 0, len(w.Plan.Steps)+len(w.Rework))
+	for _, s := range w.Plan.Steps {
+		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends}
+		if s.Dwell != nil && !s.Dwell.Each {
+			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To}
+		}
+		steps = append(steps, step)
+	}
+	return append(steps, w.Rework...)
+}
+
+type eventRow struct {
+	ID         string
+	WashID     string
+	Kind       wash.Kind
+	Step       string
+	At         time.Time
+	Seq        int
+	Body       string
+	Undoes     string
+	ByID       string
+	ReceivedAt time.Time
+}
+
+// TableName is wash_events.
+func (eventRow) TableName() string { return "wash_events" }
+
+func (e eventRow) event() wash.Event {
+	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID}
+}
+
+// Audit is a walk round a finished wash.
+type Audit struct {
+	ID               string
+	WashID           string
+	AuditorID        string
+	ChecklistID      string
+	ChecklistVersion int
+	StartedAt        time.Time
+	ClosedAt         *time.Time
+	Result           *audit.Result `gorm:"serializer:json"`
+	Auditor          Person
+	Items            []AuditItem
+}
+
+// AuditItem is one answered item.
+type AuditItem struct {
+	AuditID string `gorm:"primaryKey"`
+	Item    string `gorm:"primaryKey"`
+	Version int
+	Answer  audit.Answer `gorm:"serializer:json"`
+	ByID    string
+	At      time.Time
+}
+
+// SignOff is a trainer's judgement.
+type SignOff struct {
+	ID        string
+	PersonID  string
+	Skill     procedure.Skill
+	WashID    *string
+	TrainerID string
+	Criteria  map[string]bool `gorm:"serializer:json"`
+	Passed    bool
+	At        time.Time
+	Trainer   Person
+}
+
+// Drill is a mitt drill and its moves so far.
+type Drill struct {
+	ID         string
+	PersonID   string
+	Title      string
+	Body       vehicle.Body
+	Drill      training.MittDrill `gorm:"serializer:json"`
+	Moves      []contact.Move     `gorm:"serializer:json"`
+	Version    int
+	StartedAt  time.Time
+	FinishedAt *time.Time
+	Result     *training.Comparison `gorm:"serializer:json"`
+	Person     Person
+}

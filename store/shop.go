@@ -1,0 +1,211 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"uskel/core/audit"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+)
+
+// AddPerson stores someone new.
+func (s *Store) AddPerson(ctx context.Context, p Person) error {
+	return translate(s.with(ctx).Create(&p).Error, "sign-in "+p.SignIn)
+}
+
+// People lists everyone, by name.
+func (s *Store) People(ctx context.Context) ([]Person, error) {
+	return list[Person](s, ctx, "people", "name", "true")
+}
+
+// Person finds someone by id.
+func (s *Store) Person(ctx context.Context, id string) (Person, error) {
+	return find[Person](s, ctx, "person", "id = ?", id)
+}
+
+// PersonBySignIn finds someone by the name they sign in with.
+func (s *Store) PersonBySignIn(ctx context.Context, signIn string) (Person, error) {
+	return find[Person](s, ctx, "person", "sign_in = ?", signIn)
+}
+
+// Settings gives the shop's settings with their version.
+func (s *Store) Settings(ctx context.Context) (Settings, int, error) {
+	row, err := find[settingsRow](s, ctx, "settings", "id = 1")
+	return row.Doc, row.Version, err
+}
+
+// SaveSettings replaces the settings if nobody did since version; version 0 makes the first ones.
+func (s *Store) SaveSettings(ctx context.Context, doc Settings, version int) error {
+	next := settingsRow{1, version + 1, doc}
+	if version == 0 {
+		return translate(s.with(ctx).Create(&next).Error, "settings")
+	}
+	return oneRow(s.with(ctx).Where("id = 1 AND version = ?", version).Select("Version", "Doc").Updates(&next), "settings")
+}
+
+// oneRow reports ErrStale when an optimistic update met no row.
+func oneRow(tx *gorm.DB, what string) error {
+	if tx.Error == nil && tx.RowsAffected == 0 {
+		return errors.Join(errors.New(what), ErrStale)
+	}
+	return translate(tx.Error, what)
+}
+
+// AddVehicle stores a vehicle.
+func (s *Store) AddVehicle(ctx context.Context, v Vehicle) error {
+	return translate(s.with(ctx).Create(&v).Error, "plate "+v.Plate)
+}
+
+// Vehicles lists all vehicles by plate.
+func (s *Store) Vehicles(ctx context.Context) ([]Vehicle, error) {
+	return list[Vehicle](s, ctx, "vehicles", "plate", "true")
+}
+
+// Vehicle finds a vehicle by id.
+func (s *Store) Vehicle(ctx context.Context, id string) (Vehicle, error) {
+	return find[Vehicle](s, ctx, "vehicle", "id = ?", id)
+}
+
+// AddBooking stores a booking.
+func (s *Store) AddBooking(ctx context.Context, b Booking) error {
+	return translate(s.with(ctx).Omit("Vehicle", "Washer").Create(&b).Error, "booking")
+}
+
+// BookingView is a booking with what became of it.
+type BookingView struct {
+	Booking  Booking
+	LookOver *LookOver
+	Wash     *Wash
+	Audit    *Audit
+}
+
+// Bookings lists the bookings that arrive in a span of time, each with look-over, wash and audit, in a fixed
+// number of queries.
+func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView, error) {
+	var rows []Booking
+	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("arrives_at >= ? AND arrives_at < ?", from, to).Order("arrives_at").Find(&rows).Error
+	if err != nil {
+		return nil, translate(err, "bookings")
+	}
+	return s.views(ctx, rows)
+}
+
+// Booking finds one booking with what became of it.
+func (s *Store) Booking(ctx context.Context, id string) (BookingView, error) {
+	var row Booking
+	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("bookings.id = ?", id).Take(&row).Error
+	if err != nil {
+		return BookingView{}, translate(err, "booking")
+	}
+	views, err := s.views(ctx, []Booking{row})
+	if err != nil {
+		return BookingView{}, err
+	}
+	return views[0], nil
+}
+
+func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error) {
+	ids := make([]string, len(rows))
+	views := make([]BookingView, len(rows))
+	at := map[string]*BookingView{}
+	for i, b := range rows {
+		ids[i], views[i].Booking = b.ID, b
+		at[b.ID] = &views[i]
+	}
+	looks, err := list[LookOver](s, ctx, "look-overs", "booking_id", "booking_id IN ?", ids)
+	if err != nil {
+		return nil, err
+	}
+	for i := range looks {
+		at[looks[i].BookingID].LookOver = &looks[i]
+	}
+	var washes []Wash
+	if err := s.with(ctx).Joins("Washer").Where("booking_id IN ?", ids).Find(&washes).Error; err != nil {
+		return nil, translate(err, "washes")
+	}
+	washAt, washIDs := map[string]*BookingView{}, make([]string, len(washes))
+	for i := range washes {
+		washIDs[i] = washes[i].ID
+		at[washes[i].BookingID].Wash = &washes[i]
+		washAt[washes[i].ID] = at[washes[i].BookingID]
+	}
+	audits, err := list[Audit](s, ctx, "audits", "id", "wash_id IN ?", washIDs)
+	for i := range audits {
+		washAt[audits[i].WashID].Audit = &audits[i]
+	}
+	return views, err
+}
+
+// SetWasher gives a booking to someone.
+func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, version int) error {
+	return oneRow(s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ?", bookingID, version).
+		Updates(map[string]any{"washer_id": washerID, "version": version + 1}), "booking")
+}
+
+// SaveLookOver stores a look-over if nobody saved since version; version 0 makes the first one.
+func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) {
+	was := l.Version
+	l.Version++
+	if was == 0 {
+		err := translate(s.with(ctx).Create(&l).Error, "look-over")
+		if errors.Is(err, ErrTaken) {
+			err = errors.Join(errors.New("look-over"), ErrStale)
+		}
+		return l, err
+	}
+	return l, oneRow(s.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc", "ByID", "At").Updates(&l), "look-over")
+}
+
+// Publish stores a version of a procedure. A version that is there already stays as it is.
+func (s *Store) Publish(ctx context.Context, p procedure.Procedure, at time.Time) error {
+	if err := p.Check(); err != nil {
+		return err
+	}
+	row := procedureRow{p.ID, p.Version, p, at}
+	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error, "procedure")
+}
+
+// Procedures lists the newest version of each procedure.
+func (s *Store) Procedures(ctx context.Context) ([]procedure.Procedure, error) {
+	var rows []procedureRow
+	err := s.with(ctx).Raw("SELECT DISTINCT ON (id) * FROM procedures ORDER BY id, version DESC").Scan(&rows).Error
+	docs := make([]procedure.Procedure, len(rows))
+	for i, r := range rows {
+		docs[i] = r.Doc
+	}
+	return docs, translate(err, "procedures")
+}
+
+// PublishChecklist stores a version of a checklist.
+func (s *Store) PublishChecklist(ctx context.Context, c audit.Checklist, at time.Time) error {
+	row := checklistRow{c.ID, c.Version, c, at}
+	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error, "checklist")
+}
+
+// Checklist finds a version of a checklist; version 0 is the newest.
+func (s *Store) Checklist(ctx context.Context, id string, version int) (audit.Checklist, error) {
+	var row checklistRow
+	err := s.with(ctx).Where("id = ? AND (version = ? OR ? = 0)", id, version, version).Order("version DESC").First(&row).Error
+	return row.Doc, translate(err, "checklist")
+}
+
+// PutProduct stores or replaces a product.
+func (s *Store) PutProduct(ctx context.Context, p plan.Product) error {
+	row := productRow{p.ID, p}
+	return translate(s.with(ctx).Save(&row).Error, "product")
+}
+
+// Products lists the shelf.
+func (s *Store) Products(ctx context.Context) ([]plan.Product, error) {
+	rows, err := list[productRow](s, ctx, "products", "id", "true")
+	docs := make([]plan.Product, len(rows))
+	for i, r := range rows {
+		docs[i] = r.Doc
+	}
+	return docs, err
+}

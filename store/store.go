@@ -1,0 +1,117 @@
+// Package store keeps the shop in PostgreSQL. It is the only place that knows the database.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrationFiles embed.FS
+
+// Store is the shop's database.
+type Store struct {
+	Pool *pgxpool.Pool
+	db   *gorm.DB
+}
+
+// The errors callers tell apart.
+var (
+	ErrNotFound = errors.New("not found")
+	// ErrStale means that somebody else saved first.
+	ErrStale = errors.New("changed by someone else meanwhile")
+	// ErrTaken means that a name or a place is used already.
+	ErrTaken = errors.New("taken")
+)
+
+// Open connects. One pool serves GORM, migrations and sessions. It does not wait for the server: a database that is away makes
+// operations fail until it is back.
+func Open(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	config.MaxConns = 12
+	config.ConnConfig.ConnectTimeout = 3 * time.Second
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, fmt.Errorf("database: %w", err)
+	}
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), &gorm.Config{
+		TranslateError: true, SkipDefaultTransaction: true, DisableAutomaticPing: true,
+		Logger: logger.Discard, NowFunc: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) },
+	})
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("database: %w", err)
+	}
+	return &Store{pool, db}, nil
+}
+
+// Close ends all connections.
+func (s *Store) Close() { s.Pool.Close() }
+
+// Migrate brings the schema up to date.
+func (s *Store) Migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrationFiles, "migrations")
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(s.Pool)
+	defer db.Close()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, files)
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Ping says whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
+
+func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
+
+// translate turns the database's errors into the package's.
+func translate(err error, what string) error {
+	switch {
+	case err == nil:
+		return nil
+	case errors.Is(err, gorm.ErrRecordNotFound):
+		return fmt.Errorf("%s: %w", what, ErrNotFound)
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		return fmt.Errorf("%s: %w", what, ErrTaken)
+	}
+	return fmt.Errorf("%s: %w", what, err)
+}
+
+// find reads one row by its key.
+func find[T any](s *Store, ctx context.Context, what string, where string, args ...any) (T, error) {
+	var row T
+	err := s.with(ctx).Where(where, args...).Take(&row).Error
+	return row, translate(err, what)
+}
+
+// list reads rows in an order.
+func list[T any](s *Store, ctx context.Context, what, order, where string, args ...any) ([]T, error) {
+	rows := []T{}
+	err := s.with(ctx).Where(where, args...).Order(order).Find(&rows).Error
+	return rows, translate(err, what)
+}
+
+// Clear drops everything; the next Migrate starts from nothing.
+func (s *Store) Clear(ctx context.Context) error {
+	_, err := s.Pool.Exec(ctx, "DROP SCHEMA public CASCADE; CREATE SCHEMA public")
+	return err
+}

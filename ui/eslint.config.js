@@ -1,0 +1,20 @@
+import js from "@eslint/js";
+import hooks from "eslint-plugin-react-hooks";
+import ts from "typescript-eslint";
+
+export default ts.config(
+  { ignores: ["dist", "src/api/schema.gen.d.ts"] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  hooks.configs.flat["recommended-latest"],
+  {
+    rules: {
+      // One room may not reach into another: sections share through kit, car, ribbon and api.
+      "no-restricted-imports": [
+        "error",
+        { patterns: [{ regex: "^\\.\\./(yard|lookover|plan|bay|audits|training|times|shelf|procedures|settings|session)/", message: "Sections share through kit, car, ribbon and api." }] },
+      ],
+      "@typescript-eslint/no-confusing-void-expression": "off",
+    },
+  },
+);

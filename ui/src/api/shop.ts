@@ -1,0 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
+import { ask, client } from "./client";
+
+/** Reads that more than one section needs. */
+export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(client.GET("/session")), staleTime: 60_000, retry: false });
+
+export const useWords = () => useQuery({ queryKey: ["words"], queryFn: () => ask(client.GET("/words")), staleTime: Infinity });
+
+export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });

@@ -1,0 +1,23 @@
+import { createBrowserRouter, type RouteObject } from "react-router";
+import { Shell } from "./shell";
+
+/** Each section loads when it is first opened. */
+const sections: RouteObject[] = [
+  { index: true, lazy: async () => ({ Component: (await import("./yard/Yard")).Yard }) },
+  { path: "look-over", lazy: async () => ({ Component: (await import("./yard/Pick")).PickLookOver }) },
+  { path: "look-over/:id", lazy: async () => ({ Component: (await import("./lookover/LookOver")).LookOver }) },
+  { path: "plan/:id", lazy: async () => ({ Component: (await import("./plan/Plan")).Plan }) },
+  { path: "bay", lazy: async () => ({ Component: (await import("./yard/Pick")).PickBay }) },
+  { path: "bay/:id", lazy: async () => ({ Component: (await import("./bay/Bay")).Bay }) },
+  { path: "procedures", lazy: async () => ({ Component: (await import("./procedures/Procedures")).Procedures }) },
+  { path: "audits", lazy: async () => ({ Component: (await import("./audits/Audits")).Audits }) },
+  { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
+  { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },
+  { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
+  { path: "times", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
+  { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },
+  { path: "settings", lazy: async () => ({ Component: (await import("./settings/Settings")).Settings }) },
+  { path: "*", element: <p className="p-8">There is no page at this address.</p> },
+];
+
+export const router = createBrowserRouter([{ path: "/", Component: Shell, HydrateFallback: () => null, children: sections }]);

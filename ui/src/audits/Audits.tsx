@@ -1,0 +1,94 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { type Schemas, ask, client } from "../api/client";
+import { useMe } from "../api/shop";
+import { day, hour, plural } from "../kit/format";
+import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
+
+type Line = Schemas["AuditLine"];
+
+export function Audits() {
+  const audits = useQuery({ queryKey: ["audits"], queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
+  const me = useMe().data;
+  if (audits.isPending) return <Loading what="the audits" />;
+  if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
+  const open = audits.data.filter((a) => a.passed === undefined);
+  const closed = audits.data.filter((a) => a.passed !== undefined);
+  const passed = closed.filter((a) => a.passed).length;
+  const mean = closed.length ? closed.reduce((sum, a) => sum + (a.wash.score ?? 0), 0) / closed.length : 0;
+  const findings = closed.reduce((sum, a) => sum + a.wash.findings, 0);
+  return (
+    <>
+      <Head title="Audits" sub="Somebody else looks: whoever washed it does not audit it." />
+      <div className="grid gap-4 xl:grid-cols-[1fr_1fr]">
+        <Panel title="Waiting for a walk round">
+          {open.length === 0 ? (
+            <Empty>Every finished wash has been audited.</Empty>
+          ) : (
+            <ul className="grid gap-2">
+              {open.map((a) => (
+                <Waiting key={a.wash.id} a={a} role={me?.role ?? "trainee"} />
+              ))}
+            </ul>
+          )}
+        </Panel>
+        <Panel title="Last two weeks">
+          <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
+            <Figure value={`${passed} of ${closed.length}`} label="passed" />
+            <Figure value={mean.toFixed(0)} label="mean score" />
+            <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings a wash" />
+          </div>
+          <Table caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
+            {closed.slice(0, 14).map((a) => (
+              <tr key={a.wash.id}>
+                <td className="whitespace-nowrap">{day(a.wash.at)}</td>
+                <th scope="row" className="font-normal">
+                  <LinkButton look="quiet" to={`/audits/${a.auditId}`} className="min-h-8 px-0! text-left">
+                    {a.wash.label}
+                  </LinkButton>
+                </th>
+                <td>{a.wash.washer.name}</td>
+                <td>
+                  <Tag tone={a.passed ? "moss" : "rust"}>
+                    {a.passed ? "Passed" : "Failed"} · {a.wash.score}
+                  </Tag>
+                </td>
+              </tr>
+            ))}
+          </Table>
+        </Panel>
+      </div>
+    </>
+  );
+}
+
+function Waiting({ a, role }: { a: Line; role: Schemas["Role"] }) {
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const start = useMutation({
+    mutationFn: () => ask(client.POST("/washes/{id}/audit", { params: { path: { id: a.wash.id } } })),
+    onSuccess: (view) => {
+      queries.setQueryData(["audit", view.id], view);
+      void queries.invalidateQueries({ queryKey: ["audits"] });
+      void go(`/audits/${view.id}`);
+    },
+  });
+  return (
+    <li className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
+      <div>
+        <b>{a.wash.label}</b> <span className="num text-faded">{a.wash.plate}</span>
+        <p className="text-sm text-faded">
+          {a.wash.washer.name}, finished {day(a.wash.at)} {hour(a.wash.at)}; {plural(a.wash.missed, "dwell")} not kept
+        </p>
+        {start.error && <Trouble error={start.error} />}
+      </div>
+      {a.mine ? (
+        <span className="text-faded">You washed it.</span>
+      ) : role === "trainee" ? null : (
+        <Button look="act" disabled={start.isPending} onClick={() => (a.auditId ? void go(`/audits/${a.auditId}`) : start.mutate())}>
+          {a.auditId ? "Go on" : "Walk round"}
+        </Button>
+      )}
+    </li>
+  );
+}

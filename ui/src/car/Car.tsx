@@ -1,0 +1,185 @@
+import { type KeyboardEvent, useId, useMemo, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { useWords } from "../api/shop";
+import { neighbour, unfold, type Zone } from "./shape";
+
+export type Grades = Partial<Record<Zone, number>>;
+
+interface Props {
+  body: Schemas["Body"];
+  grades?: Grades;
+  /** What is written on a zone besides its shade. */
+  marks?: Partial<Record<Zone, string>>;
+  /** Zones to point out; the others step back. */
+  lit?: readonly Zone[];
+  /** Zones already done. */
+  done?: readonly Zone[];
+  pins?: readonly { zone: Zone; label: string; tone: "amber" | "rust" }[];
+  selected?: Zone | null;
+  onPick?: (zone: Zone) => void;
+  /** Keys other than arrows, on the zone in focus. */
+  onKey?: (zone: Zone, key: string) => boolean;
+  describe?: (zone: Zone) => string;
+  className?: string;
+}
+
+const soil = ["var(--soil-0)", "var(--soil-1)", "var(--soil-2)", "var(--soil-3)", "var(--soil-4)"];
+const resting: Record<Schemas["Surface"], string> = {
+  paint: "var(--paper)",
+  glass: "var(--glass)",
+  fabric: "var(--soil-1)",
+  rim: "var(--paper)",
+  rubber: "var(--rubber)",
+  liner: "var(--rubber)",
+  metal: "var(--paper)",
+};
+
+/** The unfolded car: the same drawing and the same zones everywhere. */
+export function Car({
+  body,
+  grades = {},
+  marks = {},
+  lit,
+  done = [],
+  pins = [],
+  selected,
+  onPick,
+  onKey,
+  describe,
+  className = "",
+}: Props) {
+  const words = useWords();
+  const facts = words.data?.bodies.find((b) => b.body === body);
+  const drawing = useMemo(() => facts && unfold(body, facts.profile), [body, facts]);
+  const parts = useMemo(() => new Map(facts?.parts.map((part) => [part.zone, part])), [facts]);
+  const [focus, setFocus] = useState<Zone>("roof");
+  const svg = useRef<SVGSVGElement>(null);
+  const id = useId();
+  if (!drawing || !facts) return <div className={`aspect-[4/3] ${className}`} aria-hidden />;
+
+  const move = (zone: Zone, event: KeyboardEvent) => {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+    if (way) {
+      event.preventDefault();
+      const next = neighbour(drawing.shapes, zone, way[0] ?? 0, way[1] ?? 0);
+      setFocus(next);
+      svg.current?.querySelector<SVGGElement>(`[data-zone="${next}"]`)?.focus();
+    } else if (event.key === "Enter" || event.key === " ") {
+      event.preventDefault();
+      onPick?.(zone);
+    } else if (onKey?.(zone, event.key)) {
+      event.preventDefault();
+    }
+  };
+
+  return (
+    <svg
+      ref={svg}
+      viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+      className={`block h-auto w-full select-none ${className}`}
+      role={onPick ? "group" : "img"}
+      aria-label={`${facts.label}, unfolded${onPick ? ": arrows move between zones" : ""}`}
+    >
+      <defs>
+        {/* The three height bands differ by pattern as well as by tone. */}
+        <pattern id={`${id}middle`} width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(35)">
+          <path d="M0 0V9" stroke="var(--ink)" strokeOpacity="0.13" strokeWidth="1.6" />
+        </pattern>
+        <pattern id={`${id}lower`} width="8" height="8" patternUnits="userSpaceOnUse">
+          <path d="M0 0L8 8M8 0L0 8" stroke="var(--ink)" strokeOpacity="0.16" strokeWidth="1.2" />
+        </pattern>
+        <pattern id={`${id}done`} width="12" height="12" patternUnits="userSpaceOnUse">
+          <path d="M3 7l2.5 2.5L10 4" fill="none" stroke="var(--moss)" strokeWidth="1.6" />
+        </pattern>
+      </defs>
+      {drawing.lines.map((d) => (
+        <path key={d} d={d} fill="none" stroke="var(--ink)" strokeOpacity="0.45" strokeWidth="2" strokeLinecap="round" />
+      ))}
+      {drawing.shapes.map((shape) => {
+        const part = parts.get(shape.zone);
+        if (!part) return null;
+        const grade = grades[shape.zone];
+        const active = selected === shape.zone;
+        const dim = lit !== undefined && !lit.includes(shape.zone);
+        const fill = grade !== undefined ? (soil[grade] ?? "var(--paper)") : resting[part.surface];
+        const band = part.band === "middle" || part.band === "lower" ? `url(#${id}${part.band})` : null;
+        const mark = marks[shape.zone] ?? (grade !== undefined ? String(grade) : "");
+        const small =
+          shape.zone.startsWith("arch") || shape.zone.startsWith("tyre") || shape.zone.startsWith("mirror") || shape.zone === "tips";
+        const pin = pins.filter((x) => x.zone === shape.zone);
+        const dark = grade === 4 || grade === 3;
+        const name = describe?.(shape.zone) ?? `${part.label}${grade !== undefined ? `, grade ${grade}` : ""}`;
+        return (
+          <g
+            key={shape.zone}
+            data-zone={shape.zone}
+            role={onPick ? "button" : undefined}
+            aria-label={onPick ? name : undefined}
+            aria-pressed={onPick && selected !== undefined ? active : undefined}
+            tabIndex={onPick ? (focus === shape.zone ? 0 : -1) : undefined}
+            onClick={onPick && (() => (setFocus(shape.zone), onPick(shape.zone)))}
+            onKeyDown={onPick && ((e) => move(shape.zone, e))}
+            opacity={dim ? 0.35 : 1}
+            className={
+              onPick
+                ? "cursor-pointer outline-none [&:focus-visible>.edge]:stroke-[6px] [&:focus-visible>.edge]:[stroke:var(--tide)] [&:hover>.edge]:[stroke:var(--tide)]"
+                : ""
+            }
+          >
+            <title>{name}</title>
+            {onPick && small && <circle cx={shape.at[0]} cy={shape.at[1]} r="15" fill="transparent" />}
+            <path d={shape.path} fill={fill} fillRule="evenodd" />
+            {band && <path d={shape.path} fill={band} fillRule="evenodd" />}
+            {done.includes(shape.zone) && <path d={shape.path} fill={`url(#${id}done)`} fillRule="evenodd" />}
+            <path
+              className="edge"
+              d={shape.path}
+              fill={lit?.includes(shape.zone) ? "var(--tide)" : "none"}
+              fillOpacity="0.16"
+              fillRule="evenodd"
+              stroke={active || lit?.includes(shape.zone) ? "var(--tide)" : "var(--ink)"}
+              strokeWidth={active ? 6 : lit?.includes(shape.zone) ? 4 : 2}
+              strokeLinejoin="round"
+            />
+            {mark && (
+              <text
+                x={shape.at[0]}
+                y={shape.at[1]}
+                textAnchor="middle"
+                dominantBaseline="central"
+                className="num pointer-events-none font-semibold"
+                fontSize={small ? 13 : 24}
+                fill={dark ? "var(--paper)" : "var(--ink)"}
+              >
+                {mark}
+              </text>
+            )}
+            {pin.map((x, i) => (
+              <g
+                key={x.label}
+                transform={`translate(${shape.at[0] + (small ? 10 : 24) + i * 20} ${shape.at[1] - (small ? 8 : 16)})`}
+                className="pointer-events-none"
+              >
+                <path
+                  d="M0 -11L11 0L0 11L-11 0Z"
+                  fill={x.tone === "rust" ? "var(--rust)" : "var(--amber)"}
+                  stroke="var(--paper)"
+                  strokeWidth="2"
+                />
+                <text
+                  textAnchor="middle"
+                  dominantBaseline="central"
+                  fontSize="12"
+                  fontWeight="700"
+                  fill={x.tone === "rust" ? "var(--paper)" : "#1e2b34"}
+                >
+                  {x.label}
+                </text>
+              </g>
+            ))}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

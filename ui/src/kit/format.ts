@@ -1,0 +1,57 @@
+import { useMe } from "../api/shop";
+
+/** Minutes as people say them: "40 s", "5 min", "1 h 5 min". */
+export function minutes(min: number): string {
+  if (!Number.isFinite(min)) return "no limit";
+  if (min > 0 && min < 1) return `${Math.round(min * 60)} s`;
+  if (min < 10 && Math.round(min * 10) % 10 !== 0) return `${min.toFixed(1)} min`;
+  const whole = Math.round(min);
+  if (whole < 60) return `${whole} min`;
+  return whole % 60 ? `${Math.floor(whole / 60)} h ${whole % 60} min` : `${whole / 60} h`;
+}
+
+/** Seconds as people say them. */
+export function seconds(s: number): string {
+  if (s < 60) return `${Math.round(s)} s`;
+  if (s >= 900 || s % 60 === 0) return minutes(s / 60);
+  return `${Math.floor(s / 60)} min ${Math.round(s % 60)} s`;
+}
+
+/** A running clock: 4:07, 1:02:33; below nought with a minus. */
+export function clock(s: number): string {
+  const sign = s < 0 ? "−" : "";
+  const t = Math.floor(Math.abs(s));
+  const two = (n: number) => String(n).padStart(2, "0");
+  const h = Math.floor(t / 3600);
+  return `${sign}${h ? `${h}:${two(Math.floor((t % 3600) / 60))}` : Math.floor(t / 60)}:${two(t % 60)}`;
+}
+
+/** A time of day. */
+export const hour = (iso: string | Date) => new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** A day: "Mon 9 Mar". */
+export const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+
+const digits = (x: number, n: number) => x.toFixed(n).replace(/\.?0+$/, "");
+
+/** Quantities in the shop's units. The server computes in SI; this only writes. */
+export function quantities(us: boolean) {
+  return {
+    volume: (ml: number) =>
+      us ? `${digits(ml / 29.5735295625, 2)} fl oz` : ml >= 1000 ? `${digits(ml / 1000, 2)} l` : `${digits(ml, ml < 10 ? 1 : 0)} ml`,
+    area: (m2: number) => (us ? `${digits(m2 / 0.09290304, 0)} sq ft` : `${digits(m2, 1)} m²`),
+    temp: (c: number) => (us ? `${Math.round(c * 1.8 + 32)} °F` : `${Math.round(c)} °C`),
+    speed: (ms: number) => (us ? `${Math.round(ms / 0.44704)} mph` : `${digits(ms, 1)} m/s`),
+  };
+}
+
+export function useQuantities() {
+  return quantities(useMe().data?.units === "us");
+}
+
+/** Amounts of money are kept in minor units. */
+export const money = (minor: number, currency: string) => `${currency}${(minor / 100).toFixed(2)}`;
+
+export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+export const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

@@ -1,0 +1,232 @@
+import { AlertTriangle, CloudOff } from "lucide-react";
+import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { Link, type LinkProps } from "react-router";
+import { Problem } from "../api/client";
+
+const buttonLook = {
+  act: "bg-tide text-on-tide border-tide hover:brightness-110",
+  plain: "bg-paper text-ink border-line hover:border-ink",
+  quiet: "bg-transparent text-tide border-transparent underline-offset-4 hover:underline",
+};
+const buttonBase =
+  "inline-flex items-center justify-center gap-2 rounded-xl border-2 px-4 min-h-11 font-semibold disabled:opacity-50 disabled:cursor-not-allowed";
+
+type Look = keyof typeof buttonLook;
+
+export function Button({ look = "plain", className = "", ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+  return <button type="button" className={`${buttonBase} ${buttonLook[look]} ${className}`} {...rest} />;
+}
+
+export function LinkButton({ look = "plain", className = "", ...rest }: LinkProps & { look?: Look }) {
+  return <Link className={`${buttonBase} ${buttonLook[look]} ${className}`} {...rest} />;
+}
+
+export function Panel({
+  title,
+  aside,
+  children,
+  className = "",
+}: {
+  title?: ReactNode;
+  aside?: ReactNode;
+  children: ReactNode;
+  className?: string;
+}) {
+  return (
+    <section className={`rounded-2xl border border-line bg-paper p-4 ${className}`}>
+      {title && (
+        <div className="mb-2 flex items-baseline justify-between gap-3">
+          <h2>{title}</h2>
+          {aside && <div className="text-faded">{aside}</div>}
+        </div>
+      )}
+      {children}
+    </section>
+  );
+}
+
+/** The head of a page: what it is, and what can be done. */
+export function Head({ title, sub, children }: { title: ReactNode; sub?: ReactNode; children?: ReactNode }) {
+  return (
+    <header className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+      <div>
+        <h1>{title}</h1>
+        {sub && <p className="text-faded">{sub}</p>}
+      </div>
+      {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
+    </header>
+  );
+}
+
+const toneLook = {
+  plain: "border-line text-ink",
+  tide: "border-tide text-tide",
+  moss: "border-moss text-moss bg-moss-wash",
+  rust: "border-rust text-rust bg-rust-wash",
+  amber: "border-amber text-amber-ink bg-amber-wash",
+};
+export type Tone = keyof typeof toneLook;
+
+export function Tag({ tone = "plain", children }: { tone?: Tone; children: ReactNode }) {
+  return (
+    <span
+      className={`inline-flex items-center gap-1 rounded-full border px-2.5 py-0.5 text-sm font-semibold whitespace-nowrap ${toneLook[tone]}`}
+    >
+      {children}
+    </span>
+  );
+}
+
+export function Field({ label, hint, children }: { label: string; hint?: ReactNode; children: ReactNode }) {
+  return (
+    <label className="block">
+      <span className="mb-1 block font-semibold">{label}</span>
+      {children}
+      {hint && <span className="mt-1 block text-sm text-faded">{hint}</span>}
+    </label>
+  );
+}
+
+export const inputLook = "w-full min-h-11 rounded-xl border-2 border-line bg-paper px-3 focus:border-tide";
+
+export function Select<T extends string>({
+  value,
+  options,
+  onChange,
+  label,
+}: {
+  value: T;
+  options: readonly (T | { value: T; label: string })[];
+  onChange: (v: T) => void;
+  label?: string;
+}) {
+  return (
+    <select aria-label={label} className={inputLook} value={value} onChange={(e) => onChange(e.target.value as T)}>
+      {options.map((o) => {
+        const { value: v, label: text } = typeof o === "string" ? { value: o, label: o } : o;
+        return (
+          <option key={v} value={v}>
+            {text.charAt(0).toUpperCase() + text.slice(1)}
+          </option>
+        );
+      })}
+    </select>
+  );
+}
+
+/** A choice of few, all in sight. */
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: readonly { value: T; label: ReactNode }[];
+  onChange: (v: T) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">{label}</legend>
+      <div className="flex flex-wrap gap-1.5">
+        {options.map((o) => (
+          <button
+            key={o.value}
+            type="button"
+            aria-pressed={o.value === value}
+            onClick={() => onChange(o.value)}
+            className={`min-h-10 rounded-xl border-2 px-3 ${o.value === value ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
+          >
+            {o.label}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+/** What went wrong, with the fields named. */
+export function Trouble({ error, retry }: { error: unknown; retry?: () => void }) {
+  const p = error instanceof Problem ? error : new Problem(0, "Something went wrong on this page.");
+  const Icon = p.passing ? CloudOff : AlertTriangle;
+  return (
+    <div role="alert" className="flex items-start gap-3 rounded-xl border-2 border-rust bg-rust-wash p-3 text-rust">
+      <Icon className="mt-0.5 shrink-0" size={20} aria-hidden />
+      <div className="grow">
+        <p className="font-semibold">{p.message}</p>
+        {p.fields.map((f) => (
+          <p key={f.location + f.message}>{f.location ? `${f.location}: ${f.message}` : f.message}</p>
+        ))}
+      </div>
+      {retry && (
+        <Button onClick={retry} className="min-h-9">
+          Try again
+        </Button>
+      )}
+    </div>
+  );
+}
+
+export function Loading({ what }: { what: string }) {
+  return (
+    <p role="status" className="p-6 text-faded">
+      Fetching {what}…
+    </p>
+  );
+}
+
+export function Empty({ children }: { children: ReactNode }) {
+  return <p className="rounded-xl border-2 border-dashed border-line p-6 text-center text-faded">{children}</p>;
+}
+
+/** A number with its unit, said large. */
+export function Figure({ value, label, tone = "text-ink" }: { value: ReactNode; label: ReactNode; tone?: string }) {
+  return (
+    <div>
+      <div className={`num text-2xl leading-tight font-semibold ${tone}`}>{value}</div>
+      <div className="text-sm text-faded">{label}</div>
+    </div>
+  );
+}
+
+/** Where numbers came from: inputs, rule, source. */
+export function Origins({ figures }: { figures: { name: string; value: string; from: string; source: string }[] }) {
+  if (figures.length === 0) return null;
+  return (
+    <details className="mt-3">
+      <summary className="font-semibold text-tide">Where these numbers come from</summary>
+      <dl className="mt-2 space-y-2">
+        {figures.map((f) => (
+          <div key={f.name} className="border-l-4 border-line pl-3">
+            <dt className="font-semibold">
+              {f.name}: <span className="num">{f.value}</span>
+            </dt>
+            <dd>{f.from}.</dd>
+            <dd className="text-sm text-faded">{f.source}</dd>
+          </div>
+        ))}
+      </dl>
+    </details>
+  );
+}
+
+export function Table({ head, children, caption }: { head: ReactNode[]; children: ReactNode; caption: string }) {
+  return (
+    <div className="overflow-x-auto" role="region" aria-label={caption} tabIndex={0}>
+      <table className="w-full border-collapse text-left">
+        <caption className="sr-only">{caption}</caption>
+        <thead>
+          <tr className="border-b-2 border-line text-sm text-faded">
+            {head.map((h, i) => (
+              <th key={i} scope="col" className="px-2 py-1.5 font-semibold">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="[&>tr]:border-b [&>tr]:border-line [&_td]:px-2 [&_td]:py-1.5 [&_th]:px-2 [&_th]:py-1.5">{children}</tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { RouterProvider } from "react-router";
+import { Problem } from "./api/client";
+import { router } from "./app";
+import "./index.css";
+
+const signedOut = (error: unknown) => {
+  if (error instanceof Problem && error.status === 401) queries.setQueryData(["me"], null);
+};
+
+const queries = new QueryClient({
+  queryCache: new QueryCache({ onError: signedOut }),
+  mutationCache: new MutationCache({ onError: signedOut }),
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      networkMode: "always",
+      // Trouble that passes is tried again quietly; a refusal is not.
+      retry: (count, error) => error instanceof Problem && error.passing && count < 3,
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );

@@ -1,0 +1,350 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { AlertTriangle, Check } from "lucide-react";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { type Schemas, ask, client } from "../api/client";
+import { useMe, usePeople } from "../api/shop";
+import { Car } from "../car/Car";
+import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
+import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { Ribbon, RibbonKey } from "../ribbon/Ribbon";
+
+type FilledStep = Schemas["Step"];
+
+export function Plan() {
+  const { id = "" } = useParams();
+  const plan = useQuery({ queryKey: ["plan", id], queryFn: () => ask(client.GET("/bookings/{id}/plan", { params: { path: { id } } })) });
+  const [chosen, setChosen] = useState("");
+  const [step, setStep] = useState("");
+  if (plan.isPending) return <Loading what="the plan" />;
+  if (!plan.data)
+    return (
+      <div className="grid gap-3">
+        <Trouble error={plan.error} />
+        <LinkButton to={`/look-over/${id}`} className="justify-self-start">
+          Look it over
+        </LinkButton>
+      </div>
+    );
+  const view = plan.data;
+  const choice = view.choices.find((c) => c.procedure === chosen && c.plan) ?? view.choices.find((c) => c.plan);
+  return (
+    <>
+      <Head
+        title={`Plan: ${view.booking.label}`}
+        sub={
+          <>
+            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} for the weather now ·
+            promised {hour(view.booking.promisedAt)}
+          </>
+        }
+      >
+        {!view.booking.washId && <LinkButton to={`/look-over/${id}`}>Look again</LinkButton>}
+        {view.booking.washId ? (
+          <LinkButton look="act" to={`/bay/${view.booking.washId}`}>
+            To the bay
+          </LinkButton>
+        ) : (
+          choice?.plan && <StartWash view={view} procedure={choice.procedure} />
+        )}
+      </Head>
+      <Verdicts view={view} choice={choice} onChoose={setChosen} />
+      {choice?.plan ? (
+        <Filled
+          key={choice.procedure}
+          plan={choice.plan}
+          view={view}
+          step={step}
+          onStep={setStep}
+          missing={view.missing[choice.procedure] ?? []}
+        />
+      ) : (
+        <Panel>
+          <p className="font-semibold">Every procedure would do harm or cannot be done here. Change the place, wait, or refuse the job.</p>
+        </Panel>
+      )}
+    </>
+  );
+}
+
+function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: string }) {
+  const me = useMe().data;
+  const people = usePeople().data ?? [];
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const lead = me?.role === "lead";
+  const hands = people.filter((p) => p.role !== "auditor" && (lead || p.id === me?.id));
+  const [washer, setWasher] = useState(view.booking.washer?.id ?? "");
+  const washerId = hands.some((h) => h.id === washer) ? washer : (hands[0]?.id ?? "");
+  const start = useMutation({
+    mutationFn: () => ask(client.POST("/bookings/{id}/wash", { params: { path: { id: view.booking.id } }, body: { procedure, washerId } })),
+    onSuccess: (wash) => {
+      queries.setQueryData(["wash", wash.id], wash);
+      void queries.invalidateQueries({ queryKey: ["yard"] });
+      void go(`/bay/${wash.id}`);
+    },
+  });
+  if (me?.role === "auditor" || hands.length === 0) return null;
+  return (
+    <>
+      {lead && (
+        <div className="w-48">
+          <Select
+            label="Who washes"
+            value={washerId}
+            onChange={setWasher}
+            options={hands.map((h) => ({ value: h.id, label: `${h.name}, ${h.role}` }))}
+          />
+        </div>
+      )}
+      <Button look="act" disabled={start.isPending} onClick={() => start.mutate()}>
+        Into the bay
+      </Button>
+      {start.error && <Trouble error={start.error} />}
+    </>
+  );
+}
+
+function Verdicts({
+  view,
+  choice,
+  onChoose,
+}: {
+  view: Schemas["PlanView"];
+  choice: Schemas["Choice"] | undefined;
+  onChoose: (id: string) => void;
+}) {
+  return (
+    <ul className="mb-4 grid gap-2 lg:grid-cols-2">
+      {view.choices.map((c) => {
+        const active = c.procedure === choice?.procedure;
+        const look =
+          c.verdict === "refused" ? "border-line" : active ? "border-tide bg-tide-wash" : "border-line bg-paper hover:border-ink";
+        const inside = (
+          <>
+            <span className="flex flex-wrap items-center gap-2">
+              <Tag tone={c.verdict === "recommended" ? "moss" : c.verdict === "refused" ? "rust" : "plain"}>
+                {c.verdict === "recommended" && <Check size={14} aria-hidden />}
+                {sentence(c.verdict)}
+              </Tag>
+              <b>{c.title}</b>
+              <span className="text-sm text-faded">{c.family}</span>
+            </span>
+            <span className="mt-0.5 block text-sm">{c.why.join(" ")}</span>
+          </>
+        );
+        return (
+          <li key={c.procedure}>
+            {c.verdict === "refused" ? (
+              <div className={`h-full rounded-xl border-2 px-3 py-2 ${look}`}>{inside}</div>
+            ) : (
+              <button
+                type="button"
+                aria-pressed={active}
+                onClick={() => onChoose(c.procedure)}
+                className={`h-full w-full rounded-xl border-2 px-3 py-2 text-left ${look}`}
+              >
+                {inside}
+              </button>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function Filled({
+  plan,
+  view,
+  step,
+  onStep,
+  missing,
+}: {
+  plan: Schemas["Plan"];
+  view: Schemas["PlanView"];
+  step: string;
+  onStep: (id: string) => void;
+  missing: string[];
+}) {
+  const me = useMe().data;
+  const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
+  const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
+  return (
+    <>
+      <Panel className="mb-4">
+        <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
+          <Figure value={minutes(plan.minutes)} label="one person, in this order" />
+          <Figure value={`${Math.round(plan.index)}`} label="mar index of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
+          {plan.towels > 0 ? (
+            <Figure value={String(plan.towels)} label="plush towels" />
+          ) : (
+            <Figure value={String(plan.contact?.rinses ?? 0)} label="rinses of the mitt" />
+          )}
+          <Figure value={money(plan.cost, me?.currency ?? "")} label="product" />
+          <Figure value={minutes(plan.line.waited)} label="waiting on product" />
+          <Figure value={hour(new Date(Date.parse(view.made) + plan.minutes * 60_000))} label="ready if begun now" />
+        </div>
+        <Ribbon line={plan.line} title={title} selected={current?.id} onPick={onStep} />
+        <RibbonKey />
+      </Panel>
+      {[
+        ...plan.warnings,
+        ...(missing.length && view.booking.washer
+          ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: someone who is should stand beside.`]
+          : []),
+      ].map((w) => (
+        <p key={w} className="mb-2 flex items-start gap-2 rounded-xl border-2 border-amber bg-amber-wash px-3 py-2">
+          <AlertTriangle size={19} className="mt-0.5 shrink-0" aria-hidden /> {w}
+        </p>
+      ))}
+      <p className="mb-3">{plan.scope}</p>
+      <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
+        <Panel title={plural(plan.steps.length, "step")} className="p-3!">
+          <ol>
+            {plan.steps.map((s, i) => (
+              <li key={s.id}>
+                {s.stage !== plan.steps[i - 1]?.stage && <p className="mt-2 px-2 text-sm font-bold text-faded first:mt-0">{s.stage}</p>}
+                <StepRow s={s} active={s.id === current?.id} onPick={() => onStep(s.id)} />
+              </li>
+            ))}
+          </ol>
+          {plan.out.length > 0 && (
+            <details className="mt-3 px-2">
+              <summary className="font-semibold text-tide">{plural(plan.out.length, "step")} left out, and why</summary>
+              <ul className="mt-1.5 space-y-1.5">
+                {plan.out.map((o) => (
+                  <li key={o.id}>
+                    <b>{o.title}</b> <span className="text-faded">{o.because}</span>
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+        </Panel>
+        {current && (
+          <div className="lg:sticky lg:top-4 lg:self-start">
+            <Detail s={current} view={view} plan={plan} />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}
+
+function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick: () => void }) {
+  const q = useQuantities();
+  return (
+    <button
+      type="button"
+      aria-pressed={active}
+      onClick={onPick}
+      className={`grid w-full grid-cols-[1fr_auto] gap-x-3 rounded-lg px-2 py-1.5 text-left ${active ? "bg-tide-wash" : "hover:bg-chalk"}`}
+    >
+      <span className="font-semibold">{s.title}</span>
+      <span className="num text-right whitespace-nowrap">{minutes(s.minutes)}</span>
+      <span className="col-span-2 text-sm text-faded">
+        {[
+          s.mix && `${q.volume(s.mix.ml)} ${s.mix.product} (${s.mix.readings.onePartIn})`,
+          s.dwell && `works ${seconds(s.dwell.from)} to ${seconds(s.dwell.to)}${s.dwell.shortened ? ", shortened by drying" : ""}`,
+          s.panels &&
+            (s.panels.rinses > 0 ? `rinse the mitt every ${s.panels.perMitt} panels, the car every ${s.panels.perRinse}` : s.cloth),
+        ]
+          .filter(Boolean)
+          .join(" · ") || s.because}
+      </span>
+    </button>
+  );
+}
+
+function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; plan: Schemas["Plan"] }) {
+  const q = useQuantities();
+  const holders = s.skill ? (view.holders[s.skill] ?? []) : [];
+  return (
+    <Panel title={s.title} aside={<span className="num">{minutes(s.minutes)}</span>}>
+      {s.zones.length > 0 && <Car body={view.booking.spec.body} lit={s.zones} grades={view.lookOver.grades} className="mb-2 max-h-64" />}
+      <p className="text-base">{s.text}</p>
+      <p className="mt-2 border-l-4 border-tide pl-3">{s.because}</p>
+      <dl className="mt-3 grid grid-cols-[6.5rem_1fr] gap-x-3 gap-y-1.5">
+        {s.mix && (
+          <Line name="Mix">
+            <b className="num">{q.volume(s.mix.ml)}</b> {s.mix.product} + <b className="num">{q.volume(s.mix.water)}</b> water in the{" "}
+            {s.mix.vessel}
+            <span className="block text-sm text-faded">
+              {s.mix.readings.partsPlusParts} parts · {s.mix.readings.onePartIn} · {s.mix.readings.waterFirst} water first ·{" "}
+              {s.mix.readings.percent.toPrecision(3)} %. The label reads “{s.mix.reading}”.
+            </span>
+          </Line>
+        )}
+        {s.dwell && (
+          <Line name="Works">
+            <b className="num">
+              {seconds(s.dwell.from)} to {seconds(s.dwell.to)}
+            </b>
+            {s.dwell.each && ", wheel by wheel"}
+            {s.dwell.shortened && (
+              <span className="block text-sm text-amber-ink">
+                Shortened from {seconds(s.dwell.full)}: it stays wet {seconds(s.dwell.window)} here.
+              </span>
+            )}
+            {s.dwell.sections > 1 && <span className="block font-semibold">Do it in {s.dwell.sections} parts, or the first dries.</span>}
+            {s.dwell.cue && <span className="block text-sm text-faded">{s.dwell.cue}</span>}
+          </Line>
+        )}
+        {s.panels && (
+          <Line name="Panels">
+            {s.panels.perFace} a face, {s.panels.perMitt} before the {s.panels.rinses ? "mitt is rinsed" : "next towel"};{" "}
+            {plural(s.panels.perRinse, "panel")} before the car is rinsed
+          </Line>
+        )}
+        {s.tool && <Line name="Tool">{s.tool}</Line>}
+        {s.cloth && (
+          <Line name="Cloth">
+            {s.cloth}
+            {s.colour && ` (${s.colour})`}
+          </Line>
+        )}
+        {s.area > 0 && <Line name="Area">{q.area(s.area)}</Line>}
+        {s.skill && <Line name="Skill">{`${sentence(s.skill)}: ${holders.length ? holders.join(", ") : "nobody yet"}`}</Line>}
+        {s.lookFor && <Line name="Done when">{s.lookFor}</Line>}
+      </dl>
+      {(s.cautions ?? []).length > 0 && (
+        <ul className="mt-3 space-y-1 rounded-xl bg-amber-wash p-3">
+          {s.cautions?.map((c) => (
+            <li key={c} className="flex gap-2">
+              <AlertTriangle size={17} className="mt-0.5 shrink-0" aria-hidden />
+              {c}
+            </li>
+          ))}
+        </ul>
+      )}
+      {s.panels && plan.contact && <MittMoves contact={plan.contact} />}
+      <Origins figures={s.figures} />
+    </Panel>
+  );
+}
+
+function Line({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="font-semibold text-faded">{name}</dt>
+      <dd>{children}</dd>
+    </>
+  );
+}
+
+function MittMoves({ contact }: { contact: Schemas["ContactPlan"] }) {
+  return (
+    <details className="mt-3">
+      <summary className="font-semibold text-tide">The mitt, move by move</summary>
+      <ol className="mt-1.5 list-decimal space-y-0.5 pl-6 text-sm">
+        {contact.moves.map((m, i) => (
+          <li key={i}>
+            <b>{m.kind === "wash" ? sentence(`${m.share && m.share < 0.995 ? "part of the " : ""}${m.zone}`) : sentence(m.kind)}</b>{" "}
+            <span className="text-faded">{contact.reasons[i]}</span>
+          </li>
+        ))}
+      </ol>
+    </details>
+  );
+}

@@ -1,0 +1,147 @@
+import { useQuery } from "@tanstack/react-query";
+import { BookOpenText, CarFront, ClipboardCheck, FlaskConical, GraduationCap, Settings2, SprayCan, Timer, Warehouse } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useEffect, useState } from "react";
+import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { ask, client, Problem } from "./api/client";
+import { useMe } from "./api/shop";
+import { Loading, Trouble } from "./kit/kit";
+import { SignIn } from "./session/SignIn";
+
+/** The sections in the order of the work; the letter after g opens one. */
+const sections = [
+  { to: "/", label: "Yard", key: "y", Icon: Warehouse },
+  { to: "/look-over", label: "Look-over", key: "l", Icon: CarFront },
+  { to: "/procedures", label: "Procedures", key: "p", Icon: BookOpenText },
+  { to: "/bay", label: "Bay", key: "b", Icon: SprayCan },
+  { to: "/audits", label: "Audits", key: "a", Icon: ClipboardCheck },
+  { to: "/training", label: "Training", key: "t", Icon: GraduationCap },
+  { to: "/times", label: "Times", key: "m", Icon: Timer },
+  { to: "/shelf", label: "Shelf", key: "s", Icon: FlaskConical },
+  { to: "/settings", label: "Settings", key: "e", Icon: Settings2 },
+] as const;
+
+export function Shell() {
+  const me = useMe();
+  const { pathname } = useLocation();
+  const inBay = pathname.startsWith("/bay/");
+  if (me.isPending) return <Loading what="the shop" />;
+  if (me.error instanceof Problem && me.error.status !== 401)
+    return (
+      <div className="mx-auto max-w-xl p-8">
+        <Trouble error={me.error} retry={() => void me.refetch()} />
+      </div>
+    );
+  if (!me.data) return <SignIn />;
+  return (
+    <div className="flex min-h-dvh flex-col md:flex-row">
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-paper focus:p-3">
+        Skip to the page
+      </a>
+      <nav
+        aria-label="Sections"
+        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0 max-md:overflow-x-auto max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
+      >
+        <p className="hidden items-center gap-2 px-4 pt-4 pb-3 text-xl font-bold md:flex">
+          <img src="/mark.svg" alt="" className="h-7 w-7" />
+          Uskel
+        </p>
+        <ul className="flex md:flex-col md:px-2">
+          {sections.map(({ to, label, Icon }) => (
+            <li key={to}>
+              <NavLink
+                to={to}
+                end={to === "/"}
+                className={({ isActive }) =>
+                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-w-18 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
+                }
+              >
+                <Icon size={19} aria-hidden />
+                {label}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-4 hidden px-4 text-sm text-faded md:block">
+          {me.data.name}, {me.data.role}
+          <br />
+          {me.data.shopName}
+          <br />
+          <kbd>?</kbd> shows the keys
+        </p>
+      </nav>
+      <div className="flex min-w-0 grow flex-col">
+        <DatabaseAway />
+        <main id="main" className={`grow ${inBay ? "" : "p-4 md:p-5"}`}>
+          <Outlet />
+        </main>
+      </div>
+      <Shortcuts />
+    </div>
+  );
+}
+
+/** Says when the server or its database is away; what is typed and tapped is kept meanwhile. */
+function DatabaseAway() {
+  const health = useQuery({ queryKey: ["health"], queryFn: () => ask(client.GET("/health")), refetchInterval: 4_000, retry: false });
+  const text = health.error ? "The shop's server does not answer." : health.data && !health.data.database ? "The database is away." : "";
+  if (!text) return null;
+  return (
+    <p role="status" className="border-b-2 border-rust bg-rust-wash px-4 py-2 font-semibold text-rust">
+      {text} Taps and drafts are kept on this device and sent when it is back.
+    </p>
+  );
+}
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+
+function Shortcuts() {
+  const [open, setOpen] = useState(false);
+  const go = useNavigate();
+  useEffect(() => {
+    let afterG = 0;
+    const onKey = (e: KeyboardEvent) => {
+      if (typing(e.target) || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key === "?") setOpen(true);
+      else if (e.key === "g") afterG = Date.now();
+      else if (Date.now() - afterG < 1500) {
+        const section = sections.find((s) => s.key === e.key);
+        if (section) void go(section.to);
+        afterG = 0;
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [go]);
+  const rows: [string, string][] = [
+    ...sections.map((s): [string, string] => [`g ${s.key}`, s.label]),
+    ["arrows", "From zone to zone on the unfolded car"],
+    ["0 to 4", "Grade the zone in focus"],
+    ["b", "Bonded matter on the zone in focus"],
+    ["Space", "Done, in the bay"],
+  ];
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-0 right-0 h-dvh w-80 max-w-full overflow-auto border-l border-line bg-paper p-5"
+        >
+          <Dialog.Title className="mb-3 text-lg font-bold">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[5rem_1fr] gap-y-1.5">
+            {rows.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt>
+                  <kbd className="num rounded border border-line px-1.5">{key}</kbd>
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,188 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Check, Circle } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { type Schemas, ask, client } from "../api/client";
+import { useMe } from "../api/shop";
+import { day, sentence } from "../kit/format";
+import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+
+export function Training() {
+  const training = useQuery({ queryKey: ["training"], queryFn: () => ask(client.GET("/training")) });
+  const me = useMe().data;
+  if (training.isPending) return <Loading what="the training record" />;
+  if (!training.data) return <Trouble error={training.error} retry={() => void training.refetch()} />;
+  const t = training.data;
+  return (
+    <>
+      <Head title="Training" sub="Technique first, speed later. Skills in the order they are taught." />
+      <div className="grid gap-4">
+        <Panel title="Who is ready for what">
+          <Skills people={t.people} />
+        </Panel>
+        <div className="grid gap-4 xl:grid-cols-2">
+          {me?.role !== "auditor" && <StartDrill cars={t.cars} drills={t.drills} />}
+          {me?.role === "lead" && <SignOff people={t.people.filter((p) => p.id !== me.id)} rubrics={t.rubrics} />}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Skills({ people }: { people: Schemas["Learner"][] }) {
+  const skills = people[0]?.skills.map((s) => s.skill) ?? [];
+  return (
+    <Table caption="Skills by person" head={["", ...skills.map((s) => sentence(s)), "Next"]}>
+      {people.map((p) => (
+        <tr key={p.id}>
+          <th scope="row" className="whitespace-nowrap">
+            {p.name} <span className="block text-sm font-normal text-faded">{p.role}</span>
+          </th>
+          {p.skills.map((s) => (
+            <td key={s.skill} title={s.at ? `${s.held ? "Signed off" : "Not yet"} ${day(s.at)} by ${s.by}` : "Not watched yet"}>
+              {s.held ? (
+                <Check className="text-moss" size={20} aria-label="signed off" />
+              ) : (
+                <Circle className="text-faded" size={16} aria-label={s.at ? "watched, not yet" : "not watched yet"} />
+              )}
+            </td>
+          ))}
+          <td className="whitespace-nowrap">
+            {p.role === "lead" ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
+          </td>
+        </tr>
+      ))}
+    </Table>
+  );
+}
+
+function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Schemas["DrillLine"][] }) {
+  const [car, setCar] = useState("");
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const bookingId = car || cars[0]?.bookingId || "";
+  const start = useMutation({
+    mutationFn: () => ask(client.POST("/drills", { body: { bookingId } })),
+    onSuccess: (d) => {
+      queries.setQueryData(["drill", d.id], d);
+      void queries.invalidateQueries({ queryKey: ["training"] });
+      void go(`/training/drills/${d.id}`);
+    },
+  });
+  return (
+    <Panel title="Mitt drill">
+      <p className="mb-3 text-faded">
+        A car as it was looked over, after its pre-wash. You decide each move of the mitt; the grit model says what it did, and at the end
+        sets you beside its own plan.
+      </p>
+      {cars.length === 0 ? (
+        <Empty>Look a vehicle over first: a drill is made from one.</Empty>
+      ) : (
+        <div className="flex gap-2">
+          <Select
+            label="Which car"
+            value={bookingId}
+            onChange={setCar}
+            options={cars.map((c) => ({ value: c.bookingId, label: `${c.label}, ${c.plate}` }))}
+          />
+          <Button look="act" disabled={start.isPending} onClick={() => start.mutate()}>
+            Start
+          </Button>
+        </div>
+      )}
+      {start.error && <Trouble error={start.error} />}
+      {drills.length > 0 && (
+        <ul className="mt-3 grid gap-1">
+          {drills.slice(0, 6).map((d) => (
+            <li key={d.id} className="flex items-center justify-between gap-3 border-t border-line pt-1">
+              <LinkButton look="quiet" to={`/training/drills/${d.id}`} className="min-h-9 px-0!">
+                {d.title}
+              </LinkButton>
+              <span className="text-sm text-faded">
+                {d.person.name}, {day(d.startedAt)}
+              </span>
+              {d.result ? (
+                <Tag tone={d.result.passed ? "moss" : "rust"}>
+                  index {Math.round(d.result.index)}, plan {Math.round(d.result.planIndex)}
+                </Tag>
+              ) : (
+                <Tag>going on</Tag>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Panel>
+  );
+}
+
+function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: Schemas["Rubric"][] }) {
+  const queries = useQueryClient();
+  const trainees = [...people].sort((a, b) => Number(b.role === "trainee") - Number(a.role === "trainee"));
+  const [personId, setPerson] = useState("");
+  const [skill, setSkill] = useState<Schemas["Skill"] | "">("");
+  const [seen, setSeen] = useState<Record<string, boolean>>({});
+  const person = trainees.find((p) => p.id === personId) ?? trainees[0];
+  const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        client.POST("/sign-offs", {
+          body: {
+            personId: person?.id ?? "",
+            skill: rubric?.skill ?? "scope",
+            criteria: Object.fromEntries((rubric?.criteria ?? []).map((c) => [c.id, seen[c.id] ?? false])),
+          },
+        }),
+      ),
+    onSuccess: () => {
+      setSeen({});
+      setSkill("");
+      void queries.invalidateQueries({ queryKey: ["training"] });
+      void queries.invalidateQueries({ queryKey: ["plan"] });
+    },
+  });
+  if (!person || !rubric) return null;
+  const ready = rubric.criteria.every((c) => !c.must || seen[c.id]);
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    save.mutate();
+  };
+  return (
+    <Panel title="Sign off a watched wash">
+      <form onSubmit={submit} className="grid gap-3">
+        <div className="grid grid-cols-2 gap-2">
+          <Select
+            label="Who"
+            value={person.id}
+            onChange={(v) => (setPerson(v), setSkill(""), setSeen({}))}
+            options={trainees.map((p) => ({ value: p.id, label: `${p.name}, ${p.role}` }))}
+          />
+          <Select label="Skill" value={rubric.skill} onChange={(v) => (setSkill(v), setSeen({}))} options={rubrics.map((r) => r.skill)} />
+        </div>
+        <ul className="grid gap-1">
+          {rubric.criteria.map((c) => (
+            <li key={c.id}>
+              <label className="flex min-h-9 items-center gap-3">
+                <input
+                  type="checkbox"
+                  className="h-6 w-6"
+                  checked={seen[c.id] ?? false}
+                  onChange={(e) => setSeen({ ...seen, [c.id]: e.target.checked })}
+                />
+                <span>
+                  {c.text} {c.must && <span className="text-sm text-faded">(must)</span>}
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+        {save.error && <Trouble error={save.error} />}
+        {save.data && !save.isPending && <p role="status">Kept for {save.data.name}.</p>}
+        <Button look="act" type="submit" disabled={save.isPending}>
+          {ready ? `Sign ${person.name} off for ${rubric.skill}` : "Keep as not yet"}
+        </Button>
+      </form>
+    </Panel>
+  );
+}

@@ -1,0 +1,62 @@
+import { hour } from "../kit/format";
+import { Empty, Head, LinkButton, Loading, Table, Trouble } from "../kit/kit";
+import { useYard } from "./Yard";
+
+/** Look-over without a vehicle: choose one. */
+export function PickLookOver() {
+  const yard = useYard();
+  if (yard.isPending) return <Loading what="the yard" />;
+  if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
+  const rows = yard.data.bookings.filter((b) => !b.washId);
+  return (
+    <>
+      <Head title="Look-over" sub="Which vehicle is in front of you?" />
+      {rows.length === 0 && <Empty>Every vehicle booked today is in the bay or done.</Empty>}
+      {rows.length > 0 && (
+        <Table caption="Vehicles to look over" head={["In", "Vehicle", "Where", ""]}>
+          {rows.map((b) => (
+            <tr key={b.id}>
+              <td className="num">{hour(b.arrivesAt)}</td>
+              <th scope="row">
+                {b.label} <span className="num font-normal text-faded">{b.plate}</span>
+              </th>
+              <td>{b.place.name}</td>
+              <td className="flex justify-end gap-2">
+                {b.stage === "looked over" && <LinkButton to={`/plan/${b.id}`}>Plan</LinkButton>}
+                <LinkButton to={`/look-over/${b.id}`} look={b.stage === "booked" ? "act" : "plain"}>
+                  {b.stage === "booked" ? "Look over" : "Look again"}
+                </LinkButton>
+              </td>
+            </tr>
+          ))}
+        </Table>
+      )}
+    </>
+  );
+}
+
+/** Bay without a wash: choose one that runs. */
+export function PickBay() {
+  const yard = useYard();
+  if (yard.isPending) return <Loading what="the bays" />;
+  if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
+  const rows = yard.data.bookings.filter((b) => b.stage === "washing" || b.stage === "rework");
+  return (
+    <>
+      <Head title="Bay" sub="Washes under way." />
+      {rows.length === 0 && <Empty>No wash is running. A plan goes into the bay from the Yard.</Empty>}
+      <ul className="grid gap-3 sm:grid-cols-2">
+        {rows.map((b) => (
+          <li key={b.id}>
+            <LinkButton to={`/bay/${b.washId}`} className="min-h-20 w-full flex-col items-start! justify-center! text-left">
+              <span className="text-lg">{b.label}</span>
+              <span className="font-normal text-faded">
+                {b.washer?.name}, {b.place.name}: {b.doing ?? "between steps"}
+              </span>
+            </LinkButton>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

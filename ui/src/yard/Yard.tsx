@@ -1,0 +1,186 @@
+import { useQuery } from "@tanstack/react-query";
+import { CloudRain, Droplets, Sun, Thermometer, Wind } from "lucide-react";
+import { type Schemas, ask, client } from "../api/client";
+import { useMe } from "../api/shop";
+import { hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
+import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
+import { NewBooking } from "./NewBooking";
+
+type Card = Schemas["BookingCard"];
+
+export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: () => ask(client.GET("/yard")), refetchInterval: 10_000 });
+
+export function Yard() {
+  const yard = useYard();
+  const me = useMe().data;
+  if (yard.isPending) return <Loading what="the yard" />;
+  if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
+  const { bookings, now } = yard.data;
+  const late = bookings.filter((b) => b.lateBy > 0 && b.stage === "washing").length;
+  const open = bookings.filter((b) => b.stage !== "ready").length;
+  return (
+    <>
+      <Head
+        title="Yard"
+        sub={`${new Date(now).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}
+      >
+        {me?.role === "lead" && <NewBooking />}
+      </Head>
+      <div className="grid gap-4 xl:grid-cols-[1fr_23rem]">
+        <Panel title="Today">
+          {bookings.length === 0 ? (
+            <Empty>Nothing is booked. Book a wash to begin.</Empty>
+          ) : (
+            <Table caption="Today's bookings" head={["In", "Vehicle", "Where and who", "Stage", "Promised", ""]}>
+              {bookings.map((b) => (
+                <Row key={b.id} b={b} role={me?.role ?? "trainee"} />
+              ))}
+            </Table>
+          )}
+        </Panel>
+        <Conditions yard={yard.data} />
+      </div>
+    </>
+  );
+}
+
+const stageTone: Record<Card["stage"], Tone> = {
+  booked: "plain",
+  "looked over": "plain",
+  washing: "tide",
+  "to audit": "amber",
+  "being audited": "amber",
+  rework: "rust",
+  ready: "moss",
+};
+
+function Row({ b, role }: { b: Card; role: Schemas["Role"] }) {
+  return (
+    <tr>
+      <td className="num whitespace-nowrap">{hour(b.arrivesAt)}</td>
+      <th scope="row" className="font-normal">
+        <span className="font-semibold">{b.label}</span>
+        <br />
+        <span className="text-sm text-faded">
+          <span className="num">{b.plate}</span> · {b.service}
+          {b.overall !== undefined && `, grade ${b.overall}`}
+        </span>
+      </th>
+      <td>
+        {b.place.name}
+        <br />
+        <span className="text-sm text-faded">{b.washer?.name ?? "nobody yet"}</span>
+      </td>
+      <td className="min-w-36">
+        <Tag tone={stageTone[b.stage]}>
+          {sentence(b.stage)}
+          {b.score !== undefined && ` · ${b.score}`}
+        </Tag>
+        {b.stage === "washing" && (
+          <span className="mt-1 block text-sm">
+            {b.doing ?? "between steps"}
+            <span
+              className="mt-0.5 block h-1.5 w-32 overflow-hidden rounded-full bg-line"
+              role="img"
+              aria-label={`${Math.round(b.progress * 100)} % done`}
+            >
+              <span className="block h-full bg-tide" style={{ width: `${b.progress * 100}%` }} />
+            </span>
+          </span>
+        )}
+      </td>
+      <td className="whitespace-nowrap">
+        <span className="num">{hour(b.promisedAt)}</span>
+        {b.stage === "washing" && b.readyAt && (
+          <span className={`block text-sm ${b.lateBy > 0 ? "font-semibold text-rust" : "text-faded"}`}>
+            ready {hour(b.readyAt)}
+            {b.lateBy > 0 && `, ${minutes(b.lateBy)} late`}
+          </span>
+        )}
+      </td>
+      <td className="text-right">
+        <Next b={b} role={role} />
+      </td>
+    </tr>
+  );
+}
+
+/** What to do next with a booking. */
+function Next({ b, role }: { b: Card; role: Schemas["Role"] }) {
+  const looks = role === "lead" || role === "washer";
+  switch (b.stage) {
+    case "booked":
+      return looks ? (
+        <LinkButton to={`/look-over/${b.id}`} look="act" className="whitespace-nowrap">
+          Look over
+        </LinkButton>
+      ) : null;
+    case "looked over":
+      return (
+        <LinkButton to={`/plan/${b.id}`} look="act">
+          Plan
+        </LinkButton>
+      );
+    case "washing":
+    case "rework":
+      return <LinkButton to={`/bay/${b.washId}`}>Bay</LinkButton>;
+    case "to audit":
+      return <LinkButton to="/audits">Audit</LinkButton>;
+    default:
+      return b.auditId ? <LinkButton to={`/audits/${b.auditId}`}>Audit</LinkButton> : null;
+  }
+}
+
+function Conditions({ yard }: { yard: Schemas["Yard"] }) {
+  const q = useQuantities();
+  const w = yard.weather;
+  const facts = [
+    { Icon: Thermometer, text: `${q.temp(w.temp)}, ${Math.round(w.rh * 100)} % humid, dew point ${q.temp(yard.dewPoint)}` },
+    { Icon: Wind, text: `Wind ${q.speed(w.wind)}` },
+    {
+      Icon: Sun,
+      text:
+        w.sunAltitude > 0
+          ? `Sun ${Math.round(w.direct)} W/m², ${Math.round(w.sunAltitude)}° up in the ${compass(w.sunAzimuth)}`
+          : "Sun is down",
+    },
+    { Icon: CloudRain, text: w.rain > 0 ? `Rain ${w.rain} mm/h` : "No rain" },
+    { Icon: Droplets, text: `Water ${yard.water.hardness} mg/l, ${yard.water.class}; ${yard.water.solids} mg/l dissolved` },
+  ];
+  return (
+    <Panel title="How long it stays wet" aside={<span className="num">{hour(yard.now)}</span>}>
+      <ul className="space-y-2.5">
+        {yard.drying.map((d) => (
+          <li key={d.panel} className="border-b border-line pb-2">
+            <div className="flex items-baseline justify-between gap-2">
+              <span className="font-semibold">{d.panel}</span>
+              <span className="num text-lg whitespace-nowrap">{d.endless ? "2 h +" : seconds(d.water)}</span>
+            </div>
+            <p className="text-sm text-faded">
+              {d.says} {!d.endless && `Foam ${seconds(d.foam)}.`}
+            </p>
+          </li>
+        ))}
+      </ul>
+      <ul className="mt-3 space-y-1 text-sm">
+        {facts.map(({ Icon, text }) => (
+          <li key={text} className="flex gap-2">
+            <Icon size={17} className="mt-0.5 shrink-0 text-faded" aria-hidden />
+            {text}
+          </li>
+        ))}
+      </ul>
+      <details className="mt-2 text-sm">
+        <summary className="font-semibold text-tide">Where these numbers come from</summary>
+        <p className="mt-1">
+          An energy balance of the wet panel: sun taken up, air and sky against water evaporating, with the station&apos;s readings at{" "}
+          {hour(yard.now)}. A film may lose six tenths before it marks. A hot panel first boils off what its own heat can. Model, checked
+          against psychrometric tables.
+        </p>
+      </details>
+    </Panel>
+  );
+}
+
+const compass = (deg: number) =>
+  ["north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west"][Math.round(deg / 45) % 8];
