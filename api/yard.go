@@ -36,6 +36,7 @@ type DryingRow struct {
 	Cover   climate.Cover   `json:"cover"`
 	Water   measure.Seconds `json:"water" doc:"drained water stays wet, s"`
 	Foam    measure.Seconds `json:"foam" doc:"foam stays wet, s"`
+	Suds    measure.Seconds `json:"suds" doc:"what a mitt leaves stays wet, s"`
 	Endless bool            `json:"endless" doc:"does not dry within two hours"`
 	Surface float64         `json:"surface" doc:"degC of the wet surface"`
 	Rate    float64         `json:"rate" doc:"g/m2s"`
@@ -245,7 +246,7 @@ func dryingRows(w climate.Weather) []DryingRow {
 	for i, r := range rows {
 		here := w.Under(r.cover)
 		water, foam, suds := here.Dry(r.panel, climate.DrainedWater), here.Dry(r.panel, climate.FoamFilm), here.Dry(r.panel, climate.SudsFilm)
-		drying[i] = DryingRow{r.name, r.cover, measure.SecondsOf(water.Window), measure.SecondsOf(foam.Window), water.Endless,
+		drying[i] = DryingRow{r.name, r.cover, measure.SecondsOf(water.Window), measure.SecondsOf(foam.Window), measure.SecondsOf(suds.Window), water.Endless,
 			math.Round(float64(water.Surface)*10) / 10, math.Round(water.Rate*1000) / 1000, says(suds.Window, water.Endless)}
 	}
 	return drying

@@ -1,5 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
-import { ask, client } from "./client";
+import { type QueryClient, useQuery } from "@tanstack/react-query";
+import { type Schemas, ask, client } from "./client";
 
 /** Reads that more than one section needs. */
 export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(client.GET("/session")), staleTime: 60_000, retry: false });
@@ -7,3 +7,9 @@ export const useMe = () => useQuery({ queryKey: ["me"], queryFn: () => ask(clien
 export const useWords = () => useQuery({ queryKey: ["words"], queryFn: () => ask(client.GET("/words")), staleTime: Infinity });
 
 export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });
+
+/** Another person, or nobody: what the last one saw goes. */
+export function become(queries: QueryClient, me: Schemas["Me"] | null) {
+  queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
+  queries.setQueryData(["me"], me);
+}

@@ -92,8 +92,8 @@ export function Car({
           <path d="M3 7l2.5 2.5L10 4" fill="none" stroke="var(--moss)" strokeWidth="1.6" />
         </pattern>
       </defs>
-      {drawing.lines.map((d) => (
-        <path key={d} d={d} fill="none" stroke="var(--ink)" strokeOpacity="0.45" strokeWidth="2" strokeLinecap="round" />
+      {drawing.rails.map((d) => (
+        <path key={d} d={d} fill="var(--line)" fillOpacity="0.5" stroke="var(--ink)" strokeWidth="2" strokeLinejoin="round" />
       ))}
       {drawing.shapes.map((shape) => {
         const part = parts.get(shape.zone);
@@ -106,7 +106,6 @@ export function Car({
         const mark = marks[shape.zone] ?? (grade !== undefined ? String(grade) : "");
         const small =
           shape.zone.startsWith("arch") || shape.zone.startsWith("tyre") || shape.zone.startsWith("mirror") || shape.zone === "tips";
-        const pin = pins.filter((x) => x.zone === shape.zone);
         const dark = grade === 4 || grade === 3;
         const name = describe?.(shape.zone) ?? `${part.label}${grade !== undefined ? `, grade ${grade}` : ""}`;
         return (
@@ -154,29 +153,58 @@ export function Car({
                 {mark}
               </text>
             )}
-            {pin.map((x, i) => (
-              <g
-                key={x.label}
-                transform={`translate(${shape.at[0] + (small ? 10 : 24) + i * 20} ${shape.at[1] - (small ? 8 : 16)})`}
+            {(shape.zone === "shuts" || shape.zone === "underside") && (
+              <text
+                x={shape.at[0]}
+                y={shape.at[1] + (mark ? 20 : 0)}
+                textAnchor="middle"
+                dominantBaseline="central"
+                fontSize="14"
                 className="pointer-events-none"
+                fill={dark ? "var(--paper)" : "var(--ink)"}
               >
-                <path
-                  d="M0 -11L11 0L0 11L-11 0Z"
-                  fill={x.tone === "rust" ? "var(--rust)" : "var(--amber)"}
-                  stroke="var(--paper)"
-                  strokeWidth="2"
-                />
-                <text
-                  textAnchor="middle"
-                  dominantBaseline="central"
-                  fontSize="12"
-                  fontWeight="700"
-                  fill={x.tone === "rust" ? "var(--paper)" : "#1e2b34"}
-                >
-                  {x.label}
-                </text>
-              </g>
-            ))}
+                {shape.zone}
+              </text>
+            )}
+          </g>
+        );
+      })}
+      {drawing.lines.map((d) => (
+        <path
+          key={d}
+          d={d}
+          className="pointer-events-none"
+          fill="none"
+          stroke="var(--ink)"
+          strokeOpacity="0.4"
+          strokeWidth="1.8"
+          strokeLinecap="round"
+        />
+      ))}
+      {pins.map((x, i) => {
+        const at = drawing.shapes.find((shape) => shape.zone === x.zone)?.at ?? [0, 0];
+        const before = pins.slice(0, i).filter((y) => y.zone === x.zone).length;
+        return (
+          <g
+            key={`${x.zone}${x.label}${i}`}
+            transform={`translate(${at[0] + (before % 3) * 20} ${at[1] - 27 - Math.floor(before / 3) * 20})`}
+            className="pointer-events-none"
+          >
+            <path
+              d="M0 -12L12 0L0 12L-12 0Z"
+              fill={x.tone === "rust" ? "var(--rust)" : "var(--amber)"}
+              stroke="var(--paper)"
+              strokeWidth="2"
+            />
+            <text
+              textAnchor="middle"
+              dominantBaseline="central"
+              fontSize="12"
+              fontWeight="700"
+              fill={x.tone === "rust" ? "var(--paper)" : "#1e2b34"}
+            >
+              {x.label}
+            </text>
           </g>
         );
       })}

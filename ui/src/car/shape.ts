@@ -12,7 +12,10 @@ export interface Shape {
 
 export interface Drawing {
   shapes: Shape[];
+  /** Door seams, lamps, spokes: drawn over the zones. */
   lines: string[];
+  /** Roof rails seen from the side: drawn under them. */
+  rails: string[];
   width: number;
   height: number;
 }
@@ -68,6 +71,12 @@ const rightZones: SideZones = {
   rear: ["arch-rr", "tyre-rr", "wheel-rr"],
 };
 
+interface Side {
+  shapes: Shape[];
+  lines: string[];
+  rails: string[];
+}
+
 /** One side of the car, nose to the left, wheels away from the roof. `roofY` is the roof's edge, `down` the way to the ground. */
 function side(
   c: Profile,
@@ -76,7 +85,7 @@ function side(
   roofY: number,
   down: 1 | -1,
   body: Schemas["Body"],
-): { shapes: Shape[]; lines: string[] } {
+): Side {
   const x = (m: number) => x0 + m * 100;
   const y = (z: number) => roofY + down * (c.height - z) * 100;
   const up = (down === 1 ? 1 : -1) as 1 | -1;
@@ -87,7 +96,7 @@ function side(
     n.reduce<string[]>((out, _, i) => (i % 2 ? out : [...out, p(x(n[i] ?? 0), y(n[i + 1] ?? 0))]), []).join(" ");
 
   const belt = (c.cowlHeight + c.deckHeight) / 2;
-  const glassEnd = body === "van" ? c.cabEnd : c.cabEnd;
+  const glassEnd = c.cabEnd;
   const top = c.height - 0.1;
   const glassTop = Math.min(c.roofEnd - 0.02, glassEnd);
   const closed = glassEnd < c.roofEnd - 0.6 || body === "pickup"; // a panel, not glass, behind the cab
@@ -128,6 +137,11 @@ function side(
     `M${curve(c.screenBase + 0.02, c.cowlHeight)} C${curve(c.screenBase + 0.3, c.cowlHeight + 0.25, c.roofStart - 0.2, c.height - 0.02, c.roofStart + 0.1, c.height - 0.01)} ` +
     `Q${curve((c.roofStart + c.roofEnd) / 2, c.height + 0.02)} ${curve(c.roofEnd - 0.05, c.height - 0.03)} ` +
     `C${curve(c.roofEnd + 0.1, c.height - 0.06, c.deckStart - 0.1, c.deckHeight + 0.12, Math.min(c.deckStart + 0.02, tail), c.deckHeight)}`;
+  const pillars = [0.36, 0.68]
+    .map((f) => c.roofStart + (glassTop - c.roofStart) * f + 0.05)
+    .filter((m) => m < glassTop - 0.25)
+    .map((m) => `M${curve(m, top - 0.01)} L${curve(m + 0.03, belt + 0.03)}`);
+  const handles = [0.42, 0.78].map((f) => `M${curve(c.frontAxle + (c.rearAxle - c.frontAxle) * f + 0.1, belt - 0.12)} h14`);
   const doors = [c.frontAxle + arch + 0.08, (c.frontAxle + c.rearAxle) / 2 + 0.12, Math.min(c.rearAxle - arch * 0.3, glassEnd)].map(
     (d) => `M${curve(d, belt - 0.04)} L${curve(d + 0.02, c.sillHeight + 0.02)}`,
   );
@@ -146,7 +160,14 @@ function side(
     shapes.push({ zone: tyre, path: ring(x(axle), axleY, R, R * 0.64), at: [x(axle), axleY + down * R * 0.82] });
     shapes.push({ zone: wheel, path: disc(x(axle), axleY, R * 0.64), at: [x(axle), axleY] });
   }
-  return { shapes, lines: [roofline, ...doors] };
+  const spokes = [c.frontAxle, c.rearAxle].flatMap((axle) =>
+    Array.from({ length: 5 }, (_, i) => {
+      const a = (i / 5) * 2 * Math.PI - Math.PI / 2;
+      const R = c.wheelRadius * 64;
+      return `M${p(x(axle) + Math.cos(a) * R * 0.58, axleY + Math.sin(a) * R * 0.58)} L${p(x(axle) + Math.cos(a) * R * 0.94, axleY + Math.sin(a) * R * 0.94)}`;
+    }),
+  );
+  return { shapes, lines: [...doors, ...pillars, ...handles, ...spokes], rails: [`${roofline} Z`] };
 }
 
 /** Draws a body unfolded: the top in the middle, sides, nose and tail folded out, shuts and underside beside it. */
@@ -221,7 +242,7 @@ export function unfold(body: Schemas["Body"], c: Profile): Drawing {
       (s) => `M${p(x0 + 8, mid + s * half * 0.55)} Q${p((x0 + x1) / 2, mid + s * half * 0.5)} ${p(x1 - 14, mid + s * half * 0.66)}`,
     ),
   ];
-  return { shapes, lines, width, height };
+  return { shapes, lines, rails: [...left.rails, ...right.rails], width, height };
 }
 
 /** The zone nearest in a direction, for the arrow keys. */

@@ -111,7 +111,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   return (
     <>
       <Head
-        title={view.booking.label}
+        title={`Look-over: ${view.booking.label}`}
         sub={
           <>
             <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · promised {hour(view.booking.promisedAt)}

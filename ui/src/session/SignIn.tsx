@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { ask, client } from "../api/client";
+import { become } from "../api/shop";
 import { Button, Field, inputLook, Trouble } from "../kit/kit";
 
 export function SignIn() {
@@ -9,10 +10,7 @@ export function SignIn() {
   const queries = useQueryClient();
   const enter = useMutation({
     mutationFn: () => ask(client.POST("/session", { body: { name: name.trim(), password } })),
-    onSuccess: (me) => {
-      queries.clear();
-      queries.setQueryData(["me"], me);
-    },
+    onSuccess: (me) => become(queries, me),
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { become, useMe } from "../api/shop";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Trouble } from "../kit/kit";
 
 export function Settings() {
@@ -10,10 +10,7 @@ export function Settings() {
   const queries = useQueryClient();
   const leave = useMutation({
     mutationFn: () => ask(client.DELETE("/session")),
-    onSuccess: () => {
-      queries.clear();
-      queries.setQueryData(["me"], null);
-    },
+    onSuccess: () => become(queries, null),
   });
   if (settings.isPending) return <Loading what="the settings" />;
   if (!settings.data) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;

@@ -26,14 +26,14 @@ export function Yard() {
       >
         {me?.role === "lead" && <NewBooking />}
       </Head>
-      <div className="grid gap-4 xl:grid-cols-[1fr_23rem]">
+      <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
         <Panel title="Today">
           {bookings.length === 0 ? (
             <Empty>Nothing is booked. Book a wash to begin.</Empty>
           ) : (
             <Table caption="Today's bookings" head={["In", "Vehicle", "Where and who", "Stage", "Promised", ""]}>
               {bookings.map((b) => (
-                <Row key={b.id} b={b} role={me?.role ?? "trainee"} />
+                <Row key={b.id} b={b} role={me?.role ?? "trainee"} here={b.arrivesAt <= now} />
               ))}
             </Table>
           )}
@@ -54,7 +54,7 @@ const stageTone: Record<Card["stage"], Tone> = {
   ready: "moss",
 };
 
-function Row({ b, role }: { b: Card; role: Schemas["Role"] }) {
+function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
   return (
     <tr>
       <td className="num whitespace-nowrap">{hour(b.arrivesAt)}</td>
@@ -99,19 +99,19 @@ function Row({ b, role }: { b: Card; role: Schemas["Role"] }) {
         )}
       </td>
       <td className="text-right">
-        <Next b={b} role={role} />
+        <Next b={b} role={role} here={here} />
       </td>
     </tr>
   );
 }
 
 /** What to do next with a booking. */
-function Next({ b, role }: { b: Card; role: Schemas["Role"] }) {
+function Next({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
   const looks = role === "lead" || role === "washer";
   switch (b.stage) {
     case "booked":
       return looks ? (
-        <LinkButton to={`/look-over/${b.id}`} look="act" className="whitespace-nowrap">
+        <LinkButton to={`/look-over/${b.id}`} look={here ? "act" : "plain"} className="whitespace-nowrap">
           Look over
         </LinkButton>
       ) : null;
@@ -157,7 +157,7 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
               <span className="num text-lg whitespace-nowrap">{d.endless ? "2 h +" : seconds(d.water)}</span>
             </div>
             <p className="text-sm text-faded">
-              {d.says} {!d.endless && `Foam ${seconds(d.foam)}.`}
+              {d.says} {!d.endless && `Suds ${seconds(d.suds)}, foam ${seconds(d.foam)}.`}
             </p>
           </li>
         ))}

@@ -1,0 +1,262 @@
+// Package e2e drives the built application in a real browser, on a real PostgreSQL.
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/launcher/flags"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/demo"
+	"uskel/devices"
+	"uskel/store"
+	"uskel/store/storetest"
+	"uskel/ui"
+)
+
+// morning is when the tests' shop stands: a clear spring day in the demo's weather.
+var morning = time.Date(2026, 4, 14, 10, 20, 0, 0, time.UTC)
+
+// clock is a clock that a test can move.
+type clock struct {
+	mu    sync.Mutex
+	start time.Time
+	real  time.Time
+}
+
+func (c *clock) now() time.Time {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.start.Add(time.Since(c.real)).UTC().Truncate(time.Microsecond)
+}
+
+func (c *clock) forward(d time.Duration) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.start = c.start.Add(d)
+}
+
+// shop is a running application with the demo in it.
+type shop struct {
+	t     *testing.T
+	url   string
+	store *store.Store
+	clock *clock
+}
+
+func open(t *testing.T) *shop {
+	t.Helper()
+	_, err := fs.Stat(ui.Dist(), "index.html")
+	require.NoError(t, err, "the front end is not built: run the tests with ./run test")
+	s := storetest.Open(t)
+	c := &clock{start: morning, real: time.Now()}
+	require.NoError(t, demo.Load(context.Background(), s, morning))
+	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist()})
+	server := httptest.NewServer(handler)
+	t.Cleanup(server.Close)
+	return &shop{t, server.URL, s, c}
+}
+
+var chromium = sync.OnceValues(func() (string, error) {
+	bin, err := exec.LookPath("chromium")
+	if err != nil {
+		return "", err
+	}
+	dir, err := os.MkdirTemp("", "uskel-chromium-")
+	if err != nil {
+		return "", err
+	}
+	l := launcher.New().Bin(bin).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(dir)
+	for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "hide-scrollbars"} {
+		l = l.Set(flags.Flag(flag))
+	}
+	return l.Set("force-device-scale-factor", "1").Launch()
+})
+
+type view struct{ width, height int }
+
+var (
+	desk  = view{1280, 800}
+	phone = view{390, 844}
+)
+
+// tab is a page of its own, with its own cookies, that remembers what went wrong in it.
+type tab struct {
+	*rod.Page
+	t       *testing.T
+	url     string
+	mu      sync.Mutex
+	console []string
+}
+
+// as opens the shop in a fresh browser context and signs in.
+func (s *shop) as(name string, v view) *tab {
+	s.t.Helper()
+	b := s.tab(v)
+	b.visit("/")
+	b.fill("Name", name)
+	b.fill("Password", demo.Password)
+	b.click("button", "Sign in")
+	b.see("nav", "Yard")
+	return b
+}
+
+func (s *shop) tab(v view) *tab {
+	s.t.Helper()
+	address, err := chromium()
+	require.NoError(s.t, err, "these tests need Debian's chromium: run them with ./run test")
+	browser := rod.New().ControlURL(address)
+	require.NoError(s.t, browser.Connect())
+	apart, err := browser.Incognito()
+	require.NoError(s.t, err)
+	page, err := apart.Page(proto.TargetCreateTarget{URL: "about:blank"})
+	require.NoError(s.t, err)
+	b := &tab{Page: page.Timeout(90 * time.Second), t: s.t, url: s.url}
+	require.NoError(s.t, page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: v.width, Height: v.height, DeviceScaleFactor: 1, Mobile: v.width < 500}))
+	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
+		if e.Type == proto.RuntimeConsoleAPICalledTypeError || e.Type == proto.RuntimeConsoleAPICalledTypeWarning {
+			b.complain(fmt.Sprint(e.Args[0].Value, e.Args[0].Description))
+		}
+	}, func(e *proto.RuntimeExceptionThrown) { b.complain(e.ExceptionDetails.Text) },
+		func(e *proto.LogEntryAdded) {
+			if e.Entry.Level == proto.LogLogEntryLevelError {
+				b.complain(e.Entry.Text + " " + e.Entry.URL)
+			}
+		})()
+	require.NoError(s.t, proto.LogEnable{}.Call(page))
+	s.t.Cleanup(func() {
+		_ = page.Close()
+		_ = apart.Close()
+	})
+	return b
+}
+
+func (b *tab) complain(text string) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.console = append(b.console, text)
+}
+
+// quiet fails when the console held an error. The one refusal before signing in is expected.
+func (b *tab) quiet() {
+	b.t.Helper()
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	for _, line := range b.console {
+		if strings.Contains(line, "401") && strings.Contains(line, "/api/session") {
+			continue
+		}
+		b.t.Errorf("console: %s", line)
+	}
+}
+
+func (b *tab) visit(path string) {
+	b.t.Helper()
+	require.NoError(b.t, b.Navigate(b.url+path))
+	require.NoError(b.t, b.WaitLoad())
+}
+
+// see waits for an element whose text matches.
+func (b *tab) see(selector, text string) *rod.Element {
+	b.t.Helper()
+	e, err := b.Page.Timeout(15*time.Second).ElementR(selector, text)
+	if err != nil {
+		b.keep("failure")
+		require.NoError(b.t, err, "%s with %q on %s", selector, text, b.path())
+	}
+	return e.CancelTimeout()
+}
+
+func (b *tab) path() string {
+	info, err := b.Info()
+	if err != nil {
+		return err.Error()
+	}
+	return strings.TrimPrefix(info.URL, b.url)
+}
+
+func (b *tab) click(selector, text string) {
+	b.t.Helper()
+	e := b.see(selector, text)
+	require.NoError(b.t, e.WaitEnabled())
+	require.NoError(b.t, e.ScrollIntoView())
+	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1), "%s with %q", selector, text)
+}
+
+// labelled finds the field under a label.
+func (b *tab) labelled(label string) *rod.Element {
+	b.t.Helper()
+	e, err := b.Page.Timeout(15 * time.Second).ElementX(fmt.Sprintf(`//label[span[normalize-space()=%q]]//*[self::input or self::select or self::textarea]|//*[self::input or self::select][@aria-label=%q]`, label, label))
+	if err != nil {
+		b.keep("failure")
+		require.NoError(b.t, err, "field %q on %s", label, b.path())
+	}
+	return e.CancelTimeout()
+}
+
+func (b *tab) fill(label, text string) {
+	b.t.Helper()
+	e := b.labelled(label)
+	require.NoError(b.t, e.SelectAllText())
+	require.NoError(b.t, e.Input(text))
+}
+
+func (b *tab) choose(label, option string) {
+	b.t.Helper()
+	require.NoError(b.t, b.labelled(label).Select([]string{option}, true, rod.SelectorTypeText))
+}
+
+// zone taps a zone of the unfolded car.
+func (b *tab) zone(zone string) {
+	b.t.Helper()
+	e, err := b.Page.Timeout(15 * time.Second).Element(fmt.Sprintf(`[data-zone=%q]`, zone))
+	require.NoError(b.t, err)
+	_, err = e.CancelTimeout().Eval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
+	require.NoError(b.t, err)
+}
+
+// text is everything the page says.
+func (b *tab) text() string {
+	b.t.Helper()
+	e, err := b.Element("body")
+	require.NoError(b.t, err)
+	text, err := e.Text()
+	require.NoError(b.t, err)
+	return text
+}
+
+// settle waits until nothing is being fetched.
+func (b *tab) settle() {
+	b.t.Helper()
+	require.NoError(b.t, b.WaitDOMStable(400*time.Millisecond, 0.02))
+}
+
+// keep writes a picture beside the test's other output, for looking at.
+func (b *tab) keep(name string) {
+	dir := os.Getenv("USKEL_PICTURES")
+	if dir == "" {
+		return
+	}
+	b.picture(filepath.Join(dir, name+".png"))
+}
+
+func (b *tab) picture(path string) {
+	shot, err := b.Page.Timeout(20*time.Second).Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+	require.NoError(b.t, err)
+	require.NoError(b.t, os.WriteFile(path, shot, 0o644))
+}
