@@ -55,7 +55,7 @@ func (s *server) guard(api huma.API, roles []store.Role) func(huma.Context, func
 	}
 }
 
-// throttle slows guessing: each sign-in name and address has a few failures, then one every ten seconds.
+// throttle slows guessing: each sign-in name from each address has a few failures, then one every ten seconds.
 type throttle struct {
 	mu       sync.Mutex
 	limiters map[string]*rate.Limiter

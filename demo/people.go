@@ -71,7 +71,7 @@ var (
 var products = []plan.Product{
 	product("gull-shampoo", "Gullwing shampoo", procedure.Shampoo, 1, 500, measure.PartsPlusParts, 0, 1200, 7, ""),
 	product("spume", "Spume foam", procedure.FoamProduct, 1, 9, measure.PartsPlusParts, 600, 850, 7.5, ""),
-	product("zest", "Zest citrus wash", procedure.CitrusWash, 10, 1, measure.WaterFirst, 480, 700, 9.5, "not on hot or bare metal; keep off plain black plastic"),
+	product("zest", "Zest citrus wash", procedure.CitrusWash, 10, 1, measure.WaterFirst, 600, 700, 9.5, "not on hot or bare metal; keep off plain black plastic"),
 	product("slipway", "Slipway cleaner", procedure.Degreaser, 10, 1, measure.WaterFirst, 180, 600, 11, "gloves and eye protection; never on hot wheels"),
 	product("stillwater", "Stillwater rinseless", procedure.Rinseless, 256, 1, measure.WaterFirst, 0, 2600, 7, ""),
 	product("runaway", "Runaway drying aid", procedure.DryingAid, 1, 9, measure.PartsPlusParts, 120, 1100, 7, ""),

@@ -149,9 +149,9 @@ type Wash struct {
 func (w Wash) Steps() []wash.Step {
 	steps := make([]wash.Step, 0, len(w.Plan.Steps)+len(w.Rework))
 	for _, s := range w.Plan.Steps {
-		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends}
+		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets}
 		if s.Dwell != nil && !s.Dwell.Each {
-			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To}
+			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To, Label: s.Dwell.Full}
 		}
 		steps = append(steps, step)
 	}

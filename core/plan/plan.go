@@ -80,6 +80,7 @@ type Step struct {
 	Mix       *Mix                `json:"mix,omitempty"`
 	Dwell     *Dwell              `json:"dwell,omitempty"`
 	Ends      []string            `json:"ends,omitempty"`
+	Rewets    []string            `json:"rewets,omitempty"`
 	Panels    *Panels             `json:"panels,omitempty"`
 	Skill     procedure.Skill     `json:"skill,omitempty"`
 	Cautions  []string            `json:"cautions,omitempty"`
@@ -233,7 +234,7 @@ func midSizeArea(g procedure.ZoneGroup) float64 {
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
-		Machine: s.Machine, Ends: s.Ends, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
 	for _, p := range f.parts {
 		if s.Zones.Has(p) {
 			step.Zones = append(step.Zones, p.Zone)
@@ -262,9 +263,9 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 }
 
 func activity(s Step) schedule.Activity {
-	a := schedule.Activity{ID: s.ID, Minutes: s.Minutes, Machine: s.Machine, Ends: s.Ends}
+	a := schedule.Activity{ID: s.ID, Title: s.Title, Minutes: s.Minutes, Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets}
 	if s.Dwell != nil && !s.Dwell.Each {
-		a.Dwell = &schedule.Dwell{Min: s.Dwell.From.Minutes(), Max: s.Dwell.To.Minutes()}
+		a.Dwell = &schedule.Dwell{Min: s.Dwell.From.Minutes(), Max: s.Dwell.To.Minutes(), Label: s.Dwell.Full.Minutes()}
 	}
 	return a
 }

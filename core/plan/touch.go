@@ -108,12 +108,10 @@ func (f *filler) warn() {
 	if b := f.job.LookOver.Budget; b > 0 && f.plan.Minutes > float64(b) {
 		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("It takes %.0f min and there are %d: promise later, add a person, or choose a shorter wash. Never drop a rinse or the pre-wash.", f.plan.Minutes, b))
 	}
-	for _, late := range f.plan.Line.Late {
-		f.plan.Warnings = append(f.plan.Warnings, late)
-	}
+	f.plan.Warnings = append(f.plan.Warnings, f.plan.Line.Late...)
 	spots := climate.Residue(f.job.Solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if spots > spotsShow {
-		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Water left to dry leaves %.0f mg/m2 (%.0f mg/l dissolved): spots will show. Dry at once, or rinse last with deionised water.", spots, f.job.Solids))
+		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Water left to dry leaves %.0f mg/m² (%.0f mg/l dissolved): spots will show. Dry at once, or rinse last with deionised water.", spots, f.job.Solids))
 	}
 }
 

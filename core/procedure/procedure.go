@@ -129,6 +129,7 @@ type Step struct {
 	Dose      *Dose       `json:"dose,omitempty"`
 	Dwell     *Dwell      `json:"dwell,omitempty"`
 	Ends      []string    `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
+	Rewets    []string    `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
 	During    string      `json:"during,omitempty" doc:"May be done while that step's product works"`
 	Time      Time        `json:"time"`
 	Machine   string      `json:"machine,omitempty"`
@@ -250,13 +251,22 @@ func (p Procedure) Check() error {
 		if _, twice := seen[s.ID]; twice {
 			add("step %s: the id is used twice", s.ID)
 		}
-		for _, id := range s.Ends {
+		works := func(does, id string) {
 			if before, ok := seen[id]; !ok || before.Dwell == nil {
-				add("step %s ends %q: that is no earlier step with a dwell", s.ID, id)
+				add("step %s %s %q: that is no earlier step with a dwell", s.ID, does, id)
 			}
 		}
-		if d, ok := seen[s.During]; s.During != "" && (!ok || d.Dwell == nil) {
-			add("step %s during %q: that is no earlier step with a dwell", s.ID, s.During)
+		for _, id := range s.Ends {
+			works("ends", id)
+		}
+		for _, id := range s.Rewets {
+			works("rewets", id)
+		}
+		if s.During != "" {
+			works("during", s.During)
+		}
+		if len(s.Rewets) > 0 && s.Dwell == nil {
+			add("step %s: it rewets other steps and has no dwell of its own", s.ID)
 		}
 		if s.Dwell != nil && (s.Dwell.Min < 0 || s.Dwell.Max < s.Dwell.Min) {
 			add("step %s: dwell from %s to %s", s.ID, s.Dwell.Min, s.Dwell.Max)

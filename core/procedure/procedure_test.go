@@ -26,8 +26,8 @@ func TestRulesAndTheirReasons(t *testing.T) {
 		{Rule{}, true, "", ""},
 		{Min(condition.GradeLower, 3), true, "the lower band's worst grade is 3 (asked: at least 3)", "the lower band's worst grade is at least 3"},
 		{Max(condition.GradeLower, 2), false, "the lower band's worst grade is 3 (asked: at most 2)", "the lower band's worst grade is at most 2"},
-		{Be(condition.HasBugs, "yes"), false, "not the case: bugs are on it", "bugs are on it"},
-		{Not(Be(condition.HasBugs, "yes")), true, "not the case: bugs are on it", "not (bugs are on it)"},
+		{Be(condition.HasBugs, "yes"), false, "no bugs are on it", "bugs are on it"},
+		{Not(Be(condition.HasBugs, "yes")), true, "no bugs are on it", "not (bugs are on it)"},
 		{All(Be(condition.WaterOnPaint, condition.Flat), notSatin), false, "the finish is satin", "water on the paint is flat and the finish is not satin"},
 		{Any(Min(condition.GradeLower, 2), Be(condition.HasBugs, "yes")), true, "the lower band's worst grade is 3 (asked: at least 2)", "the lower band's worst grade is at least 2 or bugs are on it"},
 	} {

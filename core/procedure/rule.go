@@ -159,7 +159,7 @@ func (t test) found(facts condition.Facts) string {
 		if v.Text == "yes" {
 			return info.Label
 		}
-		return "not the case: " + info.Label
+		return info.Absent
 	}
 	unit := ""
 	if info.Unit != "" {
@@ -205,7 +205,7 @@ func (t test) sentence() string {
 		if (t.value.Text == "yes") == (t.how == Is) {
 			return info.Label
 		}
-		return "it is not so that " + info.Label
+		return info.Absent
 	}
 	unit := ""
 	if info.Unit != "" {

@@ -7,14 +7,16 @@ import "fmt"
 // Activity is a step with its length in minutes and, if product stays on, its dwell.
 type Activity struct {
 	ID      string
+	Title   string
 	Minutes float64
 	Machine string
 	Dwell   *Dwell
 	Ends    []string // activities whose product this one takes off; unknown ids are steps left out
+	Rewets  []string // activities whose product this one wets again; unknown ids are steps left out
 }
 
-// Dwell is counted in minutes from the end of the application.
-type Dwell struct{ Min, Max float64 }
+// Dwell is counted in minutes from the end of the application: Max is where it dries or its label ends, Label the label alone.
+type Dwell struct{ Min, Max, Label float64 }
 
 // Kind tells what a block of time is.
 type Kind string
@@ -44,6 +46,7 @@ type Working struct {
 	Latest   float64 `json:"latest" doc:"latest rinse: label or drying"`
 	End      float64 `json:"end" doc:"rinse begins"`
 	Fits     bool    `json:"fits" doc:"the rinse begins in time"`
+	label    float64 // minutes from the start of the wash at which its label ends
 }
 
 // Line is a timeline for one person.
@@ -74,26 +77,49 @@ func OnePerson(activities []Activity) Line {
 		}
 		for _, id := range a.Ends {
 			if i, on := open[id]; on {
-				line.finish(i, start)
+				line.finish(i, start, titleOf(activities, id))
 				delete(open, id)
 			}
 		}
 		now = start + a.Minutes
 		line.Blocks = append(line.Blocks, Block{a.ID, HandsOn, start, now})
 		if a.Dwell != nil {
+			for _, id := range a.Rewets {
+				if i, on := open[id]; on {
+					line.Working[i].rewet(start, now+a.Dwell.Max)
+				}
+			}
 			open[a.ID] = len(line.Working)
-			line.Working = append(line.Working, Working{a.ID, now, now + a.Dwell.Min, now + a.Dwell.Max, now + a.Dwell.Max, true})
+			line.Working = append(line.Working, Working{a.ID, now, now + a.Dwell.Min, now + a.Dwell.Max, now + a.Dwell.Max, true, now + a.Dwell.Label})
 		}
 	}
 	line.Minutes = now
 	return line
 }
 
-func (l *Line) finish(i int, at float64) {
+// titleOf names an activity for a sentence.
+func titleOf(activities []Activity, id string) string {
+	for _, a := range activities {
+		if a.ID == id && a.Title != "" {
+			return a.Title
+		}
+	}
+	return id
+}
+
+// rewet lets product that is still wet at a time dry no earlier than what was put over it; its label still ends it.
+func (w *Working) rewet(at, dries float64) {
+	if at <= w.Latest+1e-9 {
+		w.Latest = max(w.Latest, min(w.label, dries))
+		w.End = w.Latest
+	}
+}
+
+func (l *Line) finish(i int, at float64, title string) {
 	w := &l.Working[i]
 	w.End = at
 	w.Fits = at <= w.Latest+1e-9
 	if !w.Fits {
-		l.Late = append(l.Late, fmt.Sprintf("%s must come off by minute %.1f and is reached at %.1f: add a person or do fewer panels at a time.", w.Step, w.Latest, at))
+		l.Late = append(l.Late, fmt.Sprintf("%s: it must come off by minute %.1f and is reached at %.1f: add a person or do fewer panels at a time.", title, w.Latest, at))
 	}
 }

@@ -75,13 +75,15 @@ type Step struct {
 	Minutes float64  `json:"minutes"`
 	Dwell   *Dwell   `json:"dwell,omitempty"`
 	Ends    []string `json:"ends,omitempty"`
+	Rewets  []string `json:"rewets,omitempty"`
 	Rework  bool     `json:"rework,omitempty"`
 }
 
 // Dwell is the planned dwell, from the end of the application.
 type Dwell struct {
-	From measure.Seconds `json:"from"`
-	To   measure.Seconds `json:"to"`
+	From  measure.Seconds `json:"from"`
+	To    measure.Seconds `json:"to" doc:"it dries or its label ends"`
+	Label measure.Seconds `json:"label" doc:"its label ends"`
 }
 
 // Status is where a step stands.
@@ -272,6 +274,7 @@ func (f *fold) done(s *StepState, e Event) {
 	s.Status = Ended
 	f.release(s.ID)
 	if d := f.plan[s.ID].Dwell; d != nil {
+		f.rewet(f.plan[s.ID].Rewets, s.Started, e.At.Add(d.To.Duration()))
 		f.state.Dwelling = append(f.state.Dwelling, Dwelling{Step: s.ID, Since: e.At,
 			Earliest: e.At.Add(d.From.Duration()), Latest: e.At.Add(d.To.Duration()), Verdict: Working})
 	}
@@ -291,6 +294,23 @@ func (f *fold) close(s *StepState, at time.Time) {
 func (f *fold) release(id string) {
 	if f.state.Current == id {
 		f.state.Current = ""
+	}
+}
+
+// rewet lets products that were still wet when the step began dry no earlier than what was put over them; their labels still end them.
+func (f *fold) rewet(ids []string, began, dries time.Time) {
+	for i := range f.state.Dwelling {
+		d := &f.state.Dwelling[i]
+		if d.Verdict != Working || !slices.Contains(ids, d.Step) || began.After(d.Latest.Add(tapTolerance)) {
+			continue
+		}
+		until := dries
+		if label := d.Since.Add(f.plan[d.Step].Dwell.Label.Duration()); label.Before(until) {
+			until = label
+		}
+		if until.After(d.Latest) {
+			d.Latest = until
+		}
 	}
 }
 

@@ -8,12 +8,14 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/measure"
 )
 
 var (
 	noon  = time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
 	steps = []Step{
-		{ID: "foam", Stage: "Pre-wash", Minutes: 2, Dwell: &Dwell{300, 600}},
+		{ID: "foam", Stage: "Pre-wash", Minutes: 2, Dwell: &Dwell{300, 600, 600}},
 		{ID: "fill", Stage: "Pre-wash", Minutes: 2},
 		{ID: "rinse", Stage: "Pre-wash", Minutes: 3, Ends: []string{"foam"}},
 	}
@@ -34,6 +36,17 @@ func TestDwellKeptEarlyOverrun(t *testing.T) {
 	assert.Equal(t, noon.Add(420*time.Second), open.Dwelling[0].Earliest)
 	assert.Equal(t, noon.Add(720*time.Second), open.Dwelling[0].Latest)
 	assert.Equal(t, "fill", open.Next)
+}
+
+// Foam over citrus: the citrus dries with the foam from then on, but not past its own label.
+func TestRewetProductDriesLater(t *testing.T) {
+	for label, latest := range map[measure.Seconds]int{300: 60 + 300, 3000: 180 + 600} {
+		two := []Step{{ID: "citrus", Dwell: &Dwell{60, 180, label}}, {ID: "foam", Dwell: &Dwell{300, 600, 600}, Rewets: []string{"citrus"}}}
+		s := Fold(two, []Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 61), at(Done, "foam", 180)})
+		assert.Equal(t, noon.Add(time.Duration(latest)*time.Second), s.Dwelling[0].Latest, "label %d s", label)
+		dried := Fold(two, []Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 400), at(Done, "foam", 500)})
+		assert.Equal(t, noon.Add(240*time.Second), dried.Dwelling[0].Latest, "it had dried before")
+	}
 }
 
 func TestPausesAreNotHandsOn(t *testing.T) {

@@ -87,6 +87,12 @@ export function project(view: WashView, taps: Tap[]): Schemas["State"] {
       s.status = "done";
       if (plan.dwell) {
         const at = (sec: number) => new Date(Date.parse(t.at) + sec * 1000).toISOString();
+        for (const d of state.dwelling)
+          if (d.verdict === "working" && plan.rewets?.includes(d.step) && Date.parse(s.started ?? t.at) <= Date.parse(d.latest) + 5000) {
+            const label = Date.parse(d.since) + (view.steps.find((x) => x.id === d.step)?.dwell?.label ?? 0) * 1000;
+            const until = Math.min(label, Date.parse(at(plan.dwell.to)));
+            if (until > Date.parse(d.latest)) d.latest = new Date(until).toISOString();
+          }
         state.dwelling.push({ step: s.id, since: t.at, earliest: at(plan.dwell.from), latest: at(plan.dwell.to), verdict: "working" });
       }
     }
