@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -207,10 +208,30 @@ func (s *server) answer(ctx context.Context, in *struct {
 		in.Body.Answer.Findings = []audit.Finding{}
 	}
 	_, err = s.Store.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: in.Item, Version: in.Body.Version, Answer: in.Body.Answer, ByID: who(ctx).ID, At: s.Now()})
+	if errors.Is(err, store.ErrStale) {
+		return nil, s.staleAnswer(ctx, a.ID, in.Item, in.Body.Answer)
+	}
 	if err != nil {
 		return nil, err
 	}
 	return s.auditView(ctx, a.ID)
+}
+
+// staleAnswer says what the other auditor answered, or that the audit is signed.
+func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine audit.Answer) error {
+	a, err := s.Store.Audit(ctx, auditID)
+	if err != nil {
+		return err
+	}
+	if a.ClosedAt != nil {
+		return conflict("The audit is signed: its answers stay as they are.")
+	}
+	for _, saved := range a.Items {
+		if saved.Item == item {
+			return stale("answer", mine, theirs{saved.Answer, s.name(ctx, saved.ByID), saved.At})
+		}
+	}
+	return store.ErrStale
 }
 
 func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -150,41 +151,29 @@ func (s *server) tap(ctx context.Context, in *struct {
 	}
 	for i := range in.Body.Events {
 		e := &in.Body.Events[i]
-		if err := e.Check(w.Steps()); err != nil {
+		if err := cmp.Or(e.Check(w.Steps()), s.timely(*e, w)); err != nil {
 			return nil, invalid(fmt.Sprintf("events[%d]", i), err)
 		}
 		e.By = who(ctx).ID
 	}
-	if err := s.Store.AppendEvents(ctx, w.ID, in.Body.Events, s.Now()); err != nil {
-		return nil, err
-	}
-	events, err := s.Store.Events(ctx, w.ID)
+	events, err := s.Store.Tap(ctx, w.ID, in.Body.Events, s.Now())
 	if err != nil {
 		return nil, err
 	}
-	view := s.viewOf(ctx, w, events)
-	return &Out[WashView]{view}, s.keepSummary(ctx, w, view)
+	return out(s.viewOf(ctx, w, events))
 }
 
-// keepSummary stores or takes back the summary when the log's finish or the times under it have changed.
-func (s *server) keepSummary(ctx context.Context, w store.Wash, view WashView) error {
-	if view.State.Finished.IsZero() {
-		if w.FinishedAt == nil {
-			return nil
-		}
-		return s.Store.FinishWash(ctx, w.ID, nil, nil)
-	}
-	finished := view.State.Finished.UTC()
-	return s.Store.FinishWash(ctx, w.ID, &finished, SummaryOf(view.Stages, view.State))
-}
+// earliestTap and latestTap bound the clocks of devices: a tap outside them is a clock gone wrong, not a wash.
+const (
+	earliestTap = -24 * time.Hour // before the wash was made
+	latestTap   = time.Hour       // after the server's now
+)
 
-// SummaryOf gathers what is kept of a finished wash.
-func SummaryOf(stages []timing.StageTime, state wash.State) *store.Summary {
-	sum := &store.Summary{Stages: stages, Dwelling: state.Dwelling}
-	for _, t := range stages {
-		sum.Minutes += t.Actual
+func (s *server) timely(e wash.Event, w store.Wash) error {
+	if e.At.Before(w.CreatedAt.Add(earliestTap)) || e.At.After(s.Now().Add(latestTap)) {
+		return fmt.Errorf("at %s: the device's clock is wrong: this wash began at %s and it is now %s", e.At.UTC().Format(time.RFC3339), w.CreatedAt.UTC().Format(time.RFC3339), s.Now().Format(time.RFC3339))
 	}
-	return sum
+	return nil
 }
 
 // Times are stage times over a stretch of days.

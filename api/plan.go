@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -163,6 +164,11 @@ func (s *server) saveLookOver(ctx context.Context, in *struct {
 		return nil, conflict("The wash has begun: its look-over stays as it was.")
 	}
 	saved, err := s.Store.SaveLookOver(ctx, store.LookOver{BookingID: in.ID.ID, Version: in.Body.Version, Doc: in.Body.LookOver, ByID: who(ctx).ID, At: s.Now()})
+	if errors.Is(err, store.ErrStale) {
+		if now, err := s.Store.Booking(ctx, in.ID.ID); err == nil && now.LookOver != nil {
+			return nil, stale("lookOver", in.Body.LookOver, theirs{now.LookOver.Doc, s.name(ctx, now.LookOver.ByID), now.LookOver.At})
+		}
+	}
 	if err != nil {
 		return nil, err
 	}

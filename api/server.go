@@ -112,6 +112,7 @@ func (s *server) newAPI(engine *gin.Engine) huma.API {
 	config := huma.DefaultConfig("Uskel", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/openapi", "", ""
 	config.CreateHooks = nil
+	config.RejectUnknownQueryParameters = true
 	config.Components.Schemas = newRegistry()
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	return humagin.NewWithGroup(engine, engine.Group("/api"), config)

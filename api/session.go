@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"errors"
+	"net"
 	"net/http"
 	"slices"
 	"sync"
@@ -122,8 +123,20 @@ func (s *server) registerSession(api huma.API) {
 // nobody is compared against when the name is unknown, so that the answer takes as long.
 var nobody = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
 
-func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
-	limiter := s.throttle.of(in.Body.Name)
+// from is a request's body and the address it came from.
+type from[T any] struct {
+	address string
+	Body    T
+}
+
+// Resolve notes the address.
+func (f *from[T]) Resolve(ctx huma.Context) []error {
+	f.address, _, _ = net.SplitHostPort(ctx.RemoteAddr())
+	return nil
+}
+
+func (s *server) signIn(ctx context.Context, in *from[SignIn]) (*Out[Me], error) {
+	limiter := s.throttle.of(in.Body.Name + " from " + in.address)
 	if limiter.Tokens() < 1 {
 		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords for this name. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
 	}

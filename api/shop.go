@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -70,6 +71,11 @@ func (s *server) registerShop(api huma.API) {
 	})
 	operation(s, api, put("/settings", "saveSettings", "Change the shop's settings"), onlyLead, func(ctx context.Context, in *In[SettingsView]) (*Out[SettingsView], error) {
 		err := s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
+		if errors.Is(err, store.ErrStale) {
+			if saved, _, err := s.Store.Settings(ctx); err == nil {
+				return nil, stale("settings", in.Body.Settings, theirs{doc: saved})
+			}
+		}
 		return &Out[SettingsView]{SettingsView{in.Body.Version + 1, in.Body.Settings}}, err
 	})
 }

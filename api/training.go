@@ -253,10 +253,16 @@ func (s *server) playDrill(ctx context.Context, in *struct {
 		return nil, invalid("moves", err)
 	}
 	d.Moves, d.Version = in.Body.Moves, in.Body.Version
-	if d, err = s.Store.SaveDrill(ctx, d); err != nil {
+	saved, err := s.Store.SaveDrill(ctx, d)
+	if errors.Is(err, store.ErrStale) {
+		if now, err := s.Store.Drill(ctx, d.ID); err == nil {
+			return nil, stale("moves", in.Body.Moves, theirs{doc: now.Moves})
+		}
+	}
+	if err != nil {
 		return nil, err
 	}
-	return s.drillView(ctx, d)
+	return s.drillView(ctx, saved)
 }
 
 func (s *server) finishDrill(ctx context.Context, in *ID) (*Out[DrillView], error) {

@@ -351,7 +351,11 @@ func (s *server) setWasher(ctx context.Context, in *struct {
 	if err := s.mayWash(ctx, in.Body.WasherID); err != nil {
 		return nil, err
 	}
-	if err := s.Store.SetWasher(ctx, in.ID.ID, in.Body.WasherID, in.Body.Version); err != nil {
+	err = s.Store.SetWasher(ctx, in.ID.ID, in.Body.WasherID, in.Body.Version)
+	if now, again := s.Store.Booking(ctx, in.ID.ID); errors.Is(err, store.ErrStale) && again == nil {
+		return nil, stale("washerId", in.Body.WasherID, theirs{doc: now.Booking.WasherID})
+	}
+	if err != nil {
 		return nil, err
 	}
 	return s.bookingCard(ctx, in.ID.ID)

@@ -17,7 +17,6 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
-	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
@@ -253,15 +252,10 @@ func (l *loader) tell(t story) error {
 		return err
 	}
 	events := l.taps(t, w, washer)
-	if err := l.store.AppendEvents(l.ctx, w.ID, events, l.now); err != nil || t.until < 1 {
+	if _, err := l.store.Tap(l.ctx, w.ID, events, l.now); err != nil || t.until < 1 || !t.audited {
 		return err
 	}
-	state := wash.Fold(w.Steps(), events)
-	finished := state.Finished
-	if err := l.store.FinishWash(l.ctx, w.ID, &finished, api.SummaryOf(timing.Stages(w.Steps(), state), state)); err != nil || !t.audited {
-		return err
-	}
-	return l.audit(t, w, finished)
+	return l.audit(t, w, wash.Fold(w.Steps(), events).Finished)
 }
 
 func (l *loader) lookOver(t story) condition.LookOver {

@@ -59,13 +59,14 @@ type shop struct {
 	clock *clock
 }
 
+func fill(s *store.Store) error { return demo.Load(context.Background(), s, morning) }
+
 func open(t *testing.T) *shop {
 	t.Helper()
 	_, err := fs.Stat(ui.Dist(), "index.html")
 	require.NoError(t, err, "the front end is not built: run the tests with ./run test")
-	s := storetest.Open(t)
+	s := storetest.OpenFilled(t, "demo", fill)
 	c := &clock{start: morning, real: time.Now()}
-	require.NoError(t, demo.Load(context.Background(), s, morning))
 	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist()})
 	server := httptest.NewServer(handler)
 	t.Cleanup(server.Close)

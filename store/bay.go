@@ -3,12 +3,14 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"time"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"uskel/core/audit"
+	"uskel/core/timing"
 	"uskel/core/wash"
 )
 
@@ -33,8 +35,8 @@ type WashLine struct {
 	WasherRole                                             Role
 	Version, Overall                                       int
 	FinishedAt                                             time.Time
-	Summary                                                Summary       `gorm:"serializer:json"`
-	Result                                                 *audit.Result `gorm:"serializer:json"`
+	Summary                                                timing.WashTimes `gorm:"serializer:json"`
+	Result                                                 *audit.Result    `gorm:"serializer:json"`
 }
 
 // WashLines lists finished washes since a moment, newest first, in one query that leaves the plans where they are.
@@ -63,23 +65,62 @@ func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wa
 	return byWash, err
 }
 
-// AppendEvents writes taps to a wash's log. A tap that is there already is left alone, so that sending
-// twice changes nothing; all of a batch is written or none.
-func (s *Store) AppendEvents(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
-	rows := make([]eventRow, len(events))
-	for i, e := range events {
-		rows[i] = eventRow{e.ID, washID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, received}
-	}
-	if len(rows) == 0 {
-		return nil
-	}
-	return translate(s.with(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&rows).Error, "events")
+// Tap writes taps to a wash's log and keeps the times of a wash that its log says is finished, or takes them back when the finish
+// was undone. A tap that is there already is left alone, so that sending twice changes nothing; all of a batch is written or none.
+// Batches for one wash wait for each other, so that the times kept are those of the whole log. It gives the whole log.
+func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) ([]wash.Event, error) {
+	var log []wash.Event
+	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		var w Wash
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", washID).Take(&w).Error
+		if err != nil {
+			return translate(err, "wash")
+		}
+		inside := &Store{s.Pool, tx}
+		if err := inside.append(ctx, washID, events, received); err != nil {
+			return err
+		}
+		if log, err = inside.Events(ctx, washID); err != nil {
+			return err
+		}
+		return inside.keepTimes(ctx, w, log)
+	})
+	return log, err
 }
 
-// FinishWash keeps the summary of a wash that its log says is finished, or takes it back when the
-// finish was undone.
-func (s *Store) FinishWash(ctx context.Context, washID string, at *time.Time, summary *Summary) error {
-	return translate(s.with(ctx).Model(&Wash{ID: washID}).Select("FinishedAt", "Summary").Updates(&Wash{FinishedAt: at, Summary: summary}).Error, "wash")
+func (s *Store) append(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
+	if len(events) == 0 {
+		return nil
+	}
+	rows, ids := make([]eventRow, len(events)), make([]string, len(events))
+	for i, e := range events {
+		ids[i] = e.ID
+		rows[i] = eventRow{e.ID, washID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, received}
+	}
+	written := s.with(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&rows)
+	if written.Error != nil || written.RowsAffected == int64(len(rows)) {
+		return translate(written.Error, "events")
+	}
+	// Some ids were there already: sent before, or, which must not pass for saved, used on another wash.
+	var elsewhere int64
+	err := s.with(ctx).Model(&eventRow{}).Where("id IN ? AND wash_id <> ?", ids, washID).Count(&elsewhere).Error
+	if err == nil && elsewhere > 0 {
+		return fmt.Errorf("%d event ids are used on another wash: %w", elsewhere, ErrTaken)
+	}
+	return translate(err, "events")
+}
+
+// keepTimes stores or takes back the times when the log's finish, or the times under it, have changed.
+func (s *Store) keepTimes(ctx context.Context, w Wash, log []wash.Event) error {
+	state := wash.Fold(w.Steps(), log)
+	next := Wash{}
+	if !state.Finished.IsZero() {
+		finished, times := state.Finished.UTC(), timing.Of(w.Steps(), state)
+		next.FinishedAt, next.Summary = &finished, &times
+	} else if w.FinishedAt == nil {
+		return nil
+	}
+	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("FinishedAt", "Summary").Updates(&next).Error, "wash")
 }
 
 // StartAudit opens an audit of a wash; the wash's earlier audit, if any, is returned instead.

@@ -124,13 +124,6 @@ type productRow struct {
 // TableName is products.
 func (productRow) TableName() string { return "products" }
 
-// Summary is what stays to hand of a finished wash: its stage times and how its dwells went.
-type Summary struct {
-	Stages   []timing.StageTime `json:"stages"`
-	Dwelling []wash.Dwelling    `json:"dwelling"`
-	Minutes  float64            `json:"minutes" doc:"hands-on"`
-}
-
 // Wash is a wash with the plan it ran.
 type Wash struct {
 	ID         string
@@ -140,7 +133,7 @@ type Wash struct {
 	WasherID   string
 	CreatedAt  time.Time
 	FinishedAt *time.Time
-	Summary    *Summary `gorm:"serializer:json"`
+	Summary    *timing.WashTimes `gorm:"serializer:json"`
 	Booking    Booking
 	Washer     Person
 }

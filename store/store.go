@@ -83,6 +83,21 @@ func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
 
+// Watch calls a function with each statement until it is stopped: for counting queries in tests and benchmarks.
+func (s *Store) Watch(see func(sql string)) (stop func()) {
+	const name = "store:watch"
+	look := func(tx *gorm.DB) { see(tx.Statement.SQL.String()) }
+	callbacks := s.db.Callback()
+	_ = callbacks.Query().After("gorm:query").Register(name, look)
+	_ = callbacks.Raw().After("gorm:raw").Register(name, look)
+	_ = callbacks.Row().After("gorm:row").Register(name, look)
+	return func() {
+		_ = callbacks.Query().Remove(name)
+		_ = callbacks.Raw().Remove(name)
+		_ = callbacks.Row().Remove(name)
+	}
+}
+
 // translate turns the database's errors into the package's.
 func translate(err error, what string) error {
 	switch {

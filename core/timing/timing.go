@@ -49,6 +49,23 @@ func Stages(steps []wash.Step, state wash.State) []StageTime {
 	return stages
 }
 
+// WashTimes is what stays to hand of a wash: its stage times and how its dwells went.
+type WashTimes struct {
+	Stages   []StageTime     `json:"stages"`
+	Dwelling []wash.Dwelling `json:"dwelling"`
+	Minutes  float64         `json:"minutes" doc:"hands-on"`
+}
+
+// Of gathers the times of a wash.
+func Of(steps []wash.Step, state wash.State) WashTimes {
+	t := WashTimes{Stages: Stages(steps, state), Dwelling: state.Dwelling}
+	for _, stage := range t.Stages {
+		t.Minutes += stage.Actual
+	}
+	t.Minutes = round2(t.Minutes)
+	return t
+}
+
 func round2(x float64) float64 { return math.Round(x*100) / 100 }
 
 // Summary is a stage over many washes.

@@ -5,6 +5,8 @@ import (
 	"context"
 	"crypto/rand"
 	"fmt"
+	"io"
+	"net"
 	"net/url"
 	"os"
 	"sync"
@@ -17,11 +19,11 @@ import (
 	"uskel/store"
 )
 
-var template = struct {
-	once sync.Once
-	name string
-	err  error
-}{}
+// templates are databases that tests copy: made once per test binary by name.
+var templates = struct {
+	sync.Mutex
+	made map[string]string
+}{made: map[string]string{}}
 
 // server is the address of the test server, which ./run test starts.
 func server(t testing.TB) string {
@@ -54,27 +56,40 @@ func at(address, database string) string {
 	return u.String()
 }
 
-// prepare makes the template database: migrated once per test binary, then copied.
-func prepare(address string) (string, error) {
-	template.once.Do(func() {
-		template.name = name("template")
-		if template.err = exec(address, "CREATE DATABASE "+template.name); template.err != nil {
-			return
+// prepare makes a template database, migrated and filled.
+func prepare(address, called string, fill func(*store.Store) error) (string, error) {
+	templates.Lock()
+	defer templates.Unlock()
+	if database, made := templates.made[called]; made {
+		return database, nil
+	}
+	database := name("template")
+	if err := exec(address, "CREATE DATABASE "+database); err != nil {
+		return "", err
+	}
+	s, err := store.Open(context.Background(), at(address, database))
+	if err != nil {
+		return "", err
+	}
+	defer s.Close() // nobody may be connected to a database that is copied
+	if err := s.Migrate(context.Background()); err != nil {
+		return "", err
+	}
+	if fill != nil {
+		if err := fill(s); err != nil {
+			return "", err
 		}
-		var s *store.Store
-		if s, template.err = store.Open(context.Background(), at(address, template.name)); template.err == nil {
-			template.err = s.Migrate(context.Background())
-			s.Close()
-		}
-	})
-	return template.name, template.err
+	}
+	templates.made[called] = database
+	return database, nil
 }
 
-// URL makes a migrated, empty database and gives its address.
-func URL(t testing.TB) string {
+// URL makes a database of the test's own and gives its address. Databases called the same are filled alike: fill runs once, and
+// the others are copies.
+func URL(t testing.TB, called string, fill func(*store.Store) error) string {
 	t.Helper()
 	address := server(t)
-	from, err := prepare(address)
+	from, err := prepare(address, called, fill)
 	require.NoError(t, err)
 	database := name("test")
 	require.NoError(t, exec(address, fmt.Sprintf("CREATE DATABASE %s TEMPLATE %s", database, from)))
@@ -83,10 +98,94 @@ func URL(t testing.TB) string {
 }
 
 // Open makes a migrated, empty database and opens it.
-func Open(t testing.TB) *store.Store {
+func Open(t testing.TB) *store.Store { t.Helper(); return open(t, URL(t, "empty", nil)) }
+
+// OpenFilled opens a database filled as URL says.
+func OpenFilled(t testing.TB, called string, fill func(*store.Store) error) *store.Store {
 	t.Helper()
-	s, err := store.Open(context.Background(), URL(t))
+	return open(t, URL(t, called, fill))
+}
+
+func open(t testing.TB, url string) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), url)
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	return s
+}
+
+// Wire stands between the application and its database, so that a test can cut it.
+type Wire struct {
+	listener net.Listener
+	to       string
+	mu       sync.Mutex
+	cut      bool
+	open     map[net.Conn]bool
+}
+
+// NewWire gives a wire to the database at an address, and the address of its near end.
+func NewWire(t testing.TB, address string) (*Wire, string) {
+	t.Helper()
+	u, err := url.Parse(address)
+	require.NoError(t, err)
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	w := &Wire{listener: listener, to: u.Host, open: map[net.Conn]bool{}}
+	go w.carry()
+	t.Cleanup(func() { _ = listener.Close(); w.Cut() })
+	u.Host = listener.Addr().String()
+	return w, u.String()
+}
+
+func (w *Wire) carry() {
+	for {
+		near, err := w.listener.Accept()
+		if err != nil {
+			return
+		}
+		far, err := net.Dial("tcp", w.to)
+		if err != nil || !w.hold(near, far) {
+			_ = near.Close()
+			continue
+		}
+		go w.copy(near, far)
+		go w.copy(far, near)
+	}
+}
+
+func (w *Wire) hold(conns ...net.Conn) bool {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	for _, c := range conns {
+		if w.cut {
+			_ = c.Close()
+			continue
+		}
+		w.open[c] = true
+	}
+	return !w.cut
+}
+
+func (w *Wire) copy(to, from net.Conn) {
+	_, _ = io.Copy(to, from)
+	_ = to.Close()
+	_ = from.Close()
+}
+
+// Cut ends every connection and lets none through until Mend.
+func (w *Wire) Cut() {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.cut = true
+	for c := range w.open {
+		_ = c.Close()
+	}
+	clear(w.open)
+}
+
+// Mend lets connections through again.
+func (w *Wire) Mend() {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	w.cut = false
 }

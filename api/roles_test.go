@@ -1,0 +1,154 @@
+package api_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+)
+
+// mayCall says who may call what: written down here on its own, so that a change in the server shows.
+// L lead, W washer, T trainee, A auditor; empty is anybody, signed in or not.
+var mayCall = map[string]string{
+	"GET /health":     "",
+	"POST /session":   "",
+	"GET /session":    "LWTA",
+	"DELETE /session": "LWTA",
+
+	"GET /yard":                 "LWTA",
+	"GET /people":               "LWTA",
+	"GET /vehicles":             "LWTA",
+	"POST /vehicles":            "LW",
+	"POST /bookings":            "L",
+	"PUT /bookings/{id}/washer": "L",
+
+	"GET /words":                   "LWTA",
+	"GET /bookings/{id}/look-over": "LWTA",
+	"PUT /bookings/{id}/look-over": "LW",
+	"POST /bookings/{id}/judge":    "LW",
+	"GET /bookings/{id}/plan":      "LWTA",
+
+	"POST /bookings/{id}/wash": "LWT",
+	"GET /washes/{id}":         "LWTA",
+	"POST /washes/{id}/events": "LWT",
+	"GET /times":               "LWTA",
+
+	"GET /audits":                   "LWTA",
+	"POST /washes/{id}/audit":       "LWA",
+	"GET /audits/{id}":              "LWTA",
+	"PUT /audits/{id}/items/{item}": "LWA",
+	"POST /audits/{id}/close":       "LWA",
+	"GET /training":                 "LWTA",
+	"POST /sign-offs":               "L",
+	"POST /drills":                  "LWT",
+	"GET /drills/{id}":              "LWT",
+	"PUT /drills/{id}/moves":        "LWT",
+	"POST /drills/{id}/finish":      "LWT",
+	"GET /shelf":                    "LWTA",
+	"POST /mix":                     "LWTA",
+	"GET /procedures":               "LWTA",
+	"GET /settings":                 "LWTA",
+	"PUT /settings":                 "L",
+}
+
+var signIns = map[string]string{"L": "maren", "W": "osk", "T": "pia", "A": "hesper"}
+
+// Every route refuses everyone it should, whatever is sent to it.
+func TestEveryRouteRefusesTheRolesItShould(t *testing.T) {
+	var described struct {
+		Paths map[string]map[string]struct{ OperationID string }
+	}
+	description, err := api.Description()
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(description, &described))
+
+	s := open(t)
+	callers := map[string]*caller{}
+	for role, name := range signIns {
+		callers[role] = s.as(name)
+	}
+	seen := 0
+	for path, operations := range described.Paths {
+		for method := range operations {
+			route := strings.ToUpper(method) + " " + path
+			roles, listed := mayCall[route]
+			if !assert.True(t, listed, "%s: say in this test who may call it", route) {
+				continue
+			}
+			seen++
+			address := "/api" + strings.NewReplacer("{id}", uuid.NewString(), "{item}", "shuts").Replace(path)
+			body := map[string]string(nil)
+			if method != "get" && method != "delete" {
+				body = map[string]string{}
+			}
+			call := func(c *caller) int {
+				if body == nil {
+					return c.do(strings.ToUpper(method), address, nil).status
+				}
+				return c.do(strings.ToUpper(method), address, body).status
+			}
+			if roles == "" {
+				assert.NotContains(t, []int{401, 403}, call(s.nobody()), route)
+				continue
+			}
+			assert.Equal(t, 401, call(s.nobody()), "%s, signed out", route)
+			if route == "DELETE /session" {
+				continue
+			}
+			for role, c := range callers {
+				status := call(c)
+				if strings.Contains(roles, role) {
+					assert.NotContains(t, []int{401, 403, 500}, status, "%s as %s", route, signIns[role])
+				} else {
+					assert.Equal(t, 403, status, "%s as %s", route, signIns[role])
+				}
+			}
+		}
+	}
+	assert.Equal(t, len(mayCall), seen, "every route listed here exists")
+}
+
+func TestTheDescriptionIsServed(t *testing.T) {
+	described := into[map[string]any](open(t).nobody().get("/api/openapi.json").is(200))
+	assert.Equal(t, "3.1.0", described["openapi"])
+}
+
+func TestSignInIsThrottledByNameAndAddress(t *testing.T) {
+	s := open(t)
+	wrong := map[string]string{"name": "osk", "password": "sweetwater"}
+	c := s.nobody()
+	for range 5 {
+		c.do("POST", "/api/session", wrong).problem(401)
+	}
+	assert.Contains(t, c.do("POST", "/api/session", wrong).problem(429).says(), "Wait ten seconds")
+	c.do("POST", "/api/session", map[string]string{"name": "osk", "password": "saltwater"}).is(429)
+	s.as("ines") // others are not slowed
+	unknown := s.nobody().do("POST", "/api/session", map[string]string{"name": "nemo", "password": "x"}).problem(401)
+	known := s.nobody().do("POST", "/api/session", map[string]string{"name": "pia", "password": "x"}).problem(401)
+	assert.Equal(t, unknown, known, "the answer does not tell whether the name exists")
+}
+
+func TestCookiesAndOrigins(t *testing.T) {
+	s := open(t)
+	r := s.nobody().do("POST", "/api/session", map[string]string{"name": "osk", "password": "saltwater"}).is(200)
+	cookie := r.header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Strict")
+
+	lead := s.as("maren")
+	req := newRequest(t, "PUT", s.url+"/api/settings", `{}`)
+	req.Header.Set("Origin", "http://elsewhere.example")
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	got, err := lead.client.Do(req)
+	require.NoError(t, err)
+	_ = got.Body.Close()
+	assert.Equal(t, 403, got.StatusCode, "another site's page cannot act for the lead")
+
+	lead.do("DELETE", "/api/session", nil).is(204)
+	lead.get("/api/yard").is(401)
+}
