@@ -4,12 +4,10 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"net"
 	"net/http"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/jackc/pgx/v5/pgconn"
 
 	"uskel/store"
 )
@@ -54,7 +52,7 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 		return huma.NewError(http.StatusConflict, "Somebody else saved this meanwhile. Look at theirs, then save yours again.")
 	case errors.Is(err, store.ErrTaken):
 		return huma.NewError(http.StatusConflict, sentence(err, store.ErrTaken, "Taken already: "))
-	case away(err):
+	case store.Away(err):
 		s.Log.Warn("database away", "operation", operation, "error", err)
 		return huma.ErrorWithHeaders(errAway, http.Header{"Retry-After": {"2"}})
 	case errors.Is(err, context.Canceled):
@@ -66,21 +64,6 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 
 func sentence(err, kind error, before string) string {
 	return before + strings.TrimSuffix(strings.TrimSuffix(err.Error(), kind.Error()), ": ") + "."
-}
-
-// away reports whether the database cannot be reached or is going down.
-func away(err error) bool {
-	var connect *pgconn.ConnectError
-	var pg *pgconn.PgError
-	var network net.Error
-	if errors.As(err, &connect) || errors.As(err, &network) {
-		return true
-	}
-	if errors.As(err, &pg) {
-		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08")
-	}
-	text := err.Error()
-	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
 }
 
 func orElse(err error, text string) error {

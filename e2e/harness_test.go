@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"sync"
 	"testing"
@@ -175,6 +176,7 @@ func (b *tab) visit(path string) {
 // see waits for an element whose text matches.
 func (b *tab) see(selector, text string) *rod.Element {
 	b.t.Helper()
+	text = strings.ReplaceAll(text, ".*", `[\s\S]*`) // what is seen may run over several lines
 	e, err := b.Page.Timeout(15*time.Second).ElementR(selector, text)
 	if err != nil {
 		b.keep("failure")
@@ -260,4 +262,68 @@ func (b *tab) picture(path string) {
 	shot, err := b.Page.Timeout(20*time.Second).Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
 	require.NoError(b.t, err)
 	require.NoError(b.t, os.WriteFile(path, shot, 0o644))
+}
+
+// focus puts the keyboard on an element.
+func (b *tab) focus(selector string) *rod.Element {
+	b.t.Helper()
+	e, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	require.NoError(b.t, err, selector)
+	e = e.CancelTimeout()
+	_, err = e.Eval(`() => this.focus()`)
+	require.NoError(b.t, err)
+	return e
+}
+
+// row clicks what a row of the yard offers.
+func (b *tab) row(vehicle, offer string) {
+	b.t.Helper()
+	b.within("tr", vehicle, "a, button", offer)
+}
+
+// within clicks something inside the element that holds a text.
+func (b *tab) within(outer, holds, selector, text string) {
+	b.t.Helper()
+	e, err := b.see(outer, holds).ElementR(selector, text)
+	require.NoError(b.t, err, "%s with %q in %s with %q", selector, text, outer, holds)
+	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1))
+}
+
+// has reports whether something is on the page now.
+func (b *tab) has(selector, text string) bool {
+	b.t.Helper()
+	found, _, err := b.HasR(selector, text)
+	require.NoError(b.t, err)
+	return found
+}
+
+// gone waits until something is no longer on the page.
+func (b *tab) gone(selector, text string) {
+	b.t.Helper()
+	require.Eventually(b.t, func() bool { return !b.has(selector, regexp.QuoteMeta(text)) }, 15*time.Second, 50*time.Millisecond, "%s with %q stays", selector, text)
+}
+
+func (b *tab) heading() string {
+	b.t.Helper()
+	text, err := b.see("h1", ".").Text()
+	require.NoError(b.t, err)
+	return text
+}
+
+func (b *tab) all(selector string) rod.Elements {
+	b.t.Helper()
+	found, err := b.Elements(selector)
+	require.NoError(b.t, err)
+	return found
+}
+
+// grade waits until a zone of the unfolded car is read out with a grade.
+func (b *tab) grade(zone, grade string) {
+	b.t.Helper()
+	selector := fmt.Sprintf(`[data-zone=%q][aria-label$="grade %s"]`, zone, grade)
+	_, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	if err != nil {
+		b.keep("failure")
+	}
+	require.NoError(b.t, err, selector)
 }

@@ -7,8 +7,11 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"net"
+	"strings"
 	"time"
 
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -82,6 +85,21 @@ func (s *Store) Migrate(ctx context.Context) error {
 func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
+
+// Away reports whether the database cannot be reached or is going down.
+func Away(err error) bool {
+	var connect *pgconn.ConnectError
+	var pg *pgconn.PgError
+	var network net.Error
+	if errors.As(err, &connect) || errors.As(err, &network) {
+		return true
+	}
+	if errors.As(err, &pg) {
+		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08")
+	}
+	text := err.Error()
+	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
+}
 
 // Watch calls a function with each statement until it is stopped: for counting queries in tests and benchmarks.
 func (s *Store) Watch(see func(sql string)) (stop func()) {

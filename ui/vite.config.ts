@@ -1,11 +1,12 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, loadEnv } from "vite";
 
-const server = "http://127.0.0.1:8460";
-
-export default defineConfig({
-  plugins: [react(), tailwindcss()],
-  build: { target: "es2023", manifest: true, emptyOutDir: true },
-  server: { proxy: { "/api": { target: server, changeOrigin: true } } },
+export default defineConfig(({ mode }) => {
+  const { USKEL_SERVER = "http://127.0.0.1:8460" } = loadEnv(mode, ".", "USKEL_");
+  return {
+    plugins: [react(), tailwindcss()],
+    build: { target: "es2023", manifest: true, emptyOutDir: true },
+    server: { proxy: { "/api": { target: USKEL_SERVER, changeOrigin: true } } },
+  };
 });

@@ -156,7 +156,7 @@ export function Car({
             {(shape.zone === "shuts" || shape.zone === "underside") && (
               <text
                 x={shape.at[0]}
-                y={shape.at[1] + (mark ? 20 : 0)}
+                y={shape.at[1] + (mark ? 18 : 4)}
                 textAnchor="middle"
                 dominantBaseline="central"
                 fontSize="14"

@@ -78,14 +78,7 @@ interface Side {
 }
 
 /** One side of the car, nose to the left, wheels away from the roof. `roofY` is the roof's edge, `down` the way to the ground. */
-function side(
-  c: Profile,
-  zones: SideZones,
-  x0: number,
-  roofY: number,
-  down: 1 | -1,
-  body: Schemas["Body"],
-): Side {
+function side(c: Profile, zones: SideZones, x0: number, roofY: number, down: 1 | -1, body: Schemas["Body"]): Side {
   const x = (m: number) => x0 + m * 100;
   const y = (z: number) => roofY + down * (c.height - z) * 100;
   const up = (down === 1 ? 1 : -1) as 1 | -1;
@@ -119,6 +112,12 @@ function side(
     `Q${curve((c.screenBase + c.deckStart) / 2, belt - 0.05)} ${curve(Math.min(c.deckStart, tail - 0.1), c.deckHeight)} ${shoulder} ` +
     `C${curve(tail + 0.03, c.tailHeight - 0.1, tail + 0.03, c.lineHeight + 0.05, tail + 0.01, c.lineHeight)} Z`;
 
+  // Behind the cab a van's wall rises to the roof: it is washed with the upper doors.
+  const wallTop = c.height - 0.04;
+  const wall =
+    body === "van"
+      ? ` M${curve(glassEnd + 0.07, belt - 0.03)} L${curve(glassEnd + 0.07, wallTop)} L${curve(tail - 0.16, wallTop)} Q${curve(tail, wallTop, tail, wallTop - 0.16)} L${curve(tail, belt - 0.03)} Z`
+      : "";
   const sweep = down === 1 ? 0 : 1;
   const archTo = (axle: number, from: 1 | -1) => {
     const half = Math.sqrt(Math.max(0.01, arch * arch - (c.sillHeight - c.wheelRadius) ** 2));
@@ -146,7 +145,7 @@ function side(
     (d) => `M${curve(d, belt - 0.04)} L${curve(d + 0.02, c.sillHeight + 0.02)}`,
   );
   const shapes: Shape[] = [
-    { zone: zones.upper, path: upper, at: [x((c.frontAxle + c.rearAxle) / 2 - 0.25), y((c.lineHeight + belt) / 2 - 0.02)] },
+    { zone: zones.upper, path: upper + wall, at: [x((c.frontAxle + c.rearAxle) / 2 - 0.25), y((c.lineHeight + belt) / 2 - 0.02)] },
     { zone: zones.lower, path: lower, at: [x((c.frontAxle + c.rearAxle) / 2), y((c.lineHeight + c.sillHeight) / 2)] },
     { zone: zones.glass, path: glass, at: [x((c.roofStart + Math.min(glassEnd, c.roofEnd)) / 2 + 0.12), y((belt + top) / 2)] },
     { zone: zones.mirror, path: mirror, at: [x(c.screenBase + 0.42), y(c.cowlHeight + 0.1)] },
@@ -215,7 +214,7 @@ export function unfold(body: Schemas["Body"], c: Profile): Drawing {
   shapes.push({
     zone: "shuts",
     path: `M${p(cornerX, pad + 86)} L${p(cornerX, pad + 40)} Q${p(cornerX + 14, pad + 6)} ${p(cornerX + 40, pad + 4)} L${p(cornerX + room, pad + 4)} L${p(cornerX + room, pad + 86)} Z M${p(cornerX + 10, pad + 42)} L${p(cornerX + room - 9, pad + 42)} L${p(cornerX + room - 9, pad + 14)} L${p(cornerX + 42, pad + 14)} Q${p(cornerX + 20, pad + 18)} ${p(cornerX + 10, pad + 42)} Z`,
-    at: [cornerX + room / 2, pad + 64],
+    at: [cornerX + room / 2, pad + 57],
   });
   const under = height - pad;
   shapes.push({

@@ -30,15 +30,16 @@ interface Draft {
   look: Look;
 }
 
-/** A draft on this device, if it was made from the version the server has. */
-function draftOf(id: string, version: number): Look | null {
+/** The draft on this device, whichever version it was made from. */
+function draftOf(id: string): Draft | null {
   try {
-    const draft = JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
-    return draft && draft.version === version ? draft.look : null;
+    return JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
   } catch {
     return null;
   }
 }
+
+const keepDraft = (id: string, draft: Draft) => localStorage.setItem(draftKey(id), JSON.stringify(draft));
 
 function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   const me = useMe().data;
@@ -46,7 +47,9 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   const queries = useQueryClient();
   const go = useNavigate();
   const editable = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
-  const [kept] = useState(() => draftOf(id, view.version));
+  const [draft] = useState(() => draftOf(id));
+  const kept = draft?.version === view.version ? draft.look : null;
+  const [overtaken, setOvertaken] = useState(draft && !kept ? draft.look : null);
   const [look, setLook] = useState<Look>(kept ?? view.lookOver);
   const [zone, setZone] = useState<Zone | null>(null);
   const [brush, setBrush] = useState<number | null>(null);
@@ -55,7 +58,8 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
 
   const change = (next: Look) => {
     setLook(next);
-    localStorage.setItem(draftKey(id), JSON.stringify({ version: view.version, look: next } satisfies Draft));
+    setOvertaken(null);
+    keepDraft(id, { version: view.version, look: next });
   };
   const later = useDeferredValue(look);
   const judged = useQuery({
@@ -130,7 +134,32 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
           view.version > 0 && <LinkButton to={`/plan/${id}`}>Plan</LinkButton>
         )}
       </Head>
-      {save.error && <SaveTrouble error={save.error} id={id} retry={() => save.mutate()} />}
+      {save.error && (
+        <div className="mb-3 grid gap-2">
+          <Trouble error={save.error} {...(save.error instanceof Problem && save.error.stale ? {} : { retry: () => save.mutate() })} />
+          {save.error instanceof Problem && save.error.stale && (
+            <Button onClick={() => void queries.invalidateQueries({ queryKey: ["look-over", id] })} className="justify-self-start">
+              Show theirs; mine is kept
+            </Button>
+          )}
+        </div>
+      )}
+      {overtaken && editable && (
+        <p className="mb-3 flex flex-wrap items-center gap-3 rounded-xl border-2 border-amber bg-amber-wash px-3 py-2">
+          <span className="grow">
+            This is {view.by ? `${view.by}’s` : "the saved"} look-over. Your unsaved one from before is still on this device.
+          </span>
+          <Button onClick={() => change(overtaken)}>Use mine</Button>
+          <Button
+            onClick={() => {
+              localStorage.removeItem(draftKey(id));
+              setOvertaken(null);
+            }}
+          >
+            Drop mine
+          </Button>
+        </p>
+      )}
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22.5rem]">
         <div className="min-w-0">
           <div className="rounded-2xl border border-line bg-paper p-3">
@@ -454,21 +483,6 @@ function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) 
           onChange={(e) => change({ ...look, notes: e.target.value })}
         />
       </Field>
-    </div>
-  );
-}
-
-function SaveTrouble({ error, id, retry }: { error: unknown; id: string; retry: () => void }) {
-  const queries = useQueryClient();
-  const stale = error instanceof Problem && error.stale;
-  return (
-    <div className="mb-3 grid gap-2">
-      <Trouble error={error} {...(stale ? {} : { retry })} />
-      {stale && (
-        <Button onClick={() => void queries.invalidateQueries({ queryKey: ["look-over", id] })} className="justify-self-start">
-          Show theirs
-        </Button>
-      )}
     </div>
   );
 }

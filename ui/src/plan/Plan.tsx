@@ -130,7 +130,11 @@ function Verdicts({
               <b>{c.title}</b>
               <span className="text-sm text-faded">{c.family}</span>
             </span>
-            <span className="mt-0.5 block text-sm">{c.why.join(" ")}</span>
+            {c.why.map((w) => (
+              <span key={w} className="mt-0.5 block text-sm">
+                {w}
+              </span>
+            ))}
           </>
         );
         return (
@@ -142,7 +146,7 @@ function Verdicts({
                 type="button"
                 aria-pressed={active}
                 onClick={() => onChoose(c.procedure)}
-                className={`h-full w-full rounded-xl border-2 px-3 py-2 text-left ${look}`}
+                className={`flex h-full w-full flex-col items-start rounded-xl border-2 px-3 py-2 text-left ${look}`}
               >
                 {inside}
               </button>
@@ -170,6 +174,12 @@ function Filled({
   const me = useMe().data;
   const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
   const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
+  const warnings = [
+    ...plan.warnings,
+    ...(missing.length && view.booking.washer
+      ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: someone who is should stand beside.`]
+      : []),
+  ];
   return (
     <>
       <Panel className="mb-4">
@@ -188,17 +198,14 @@ function Filled({
         <Ribbon line={plan.line} title={title} selected={current?.id} onPick={onStep} />
         <RibbonKey />
       </Panel>
-      {[
-        ...plan.warnings,
-        ...(missing.length && view.booking.washer
-          ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: someone who is should stand beside.`]
-          : []),
-      ].map((w) => (
-        <p key={w} className="mb-2 flex items-start gap-2 rounded-xl border-2 border-amber bg-amber-wash px-3 py-2">
-          <AlertTriangle size={19} className="mt-0.5 shrink-0" aria-hidden /> {w}
-        </p>
-      ))}
-      <p className="mb-3">{plan.scope}</p>
+      <ul className="mb-4 grid gap-1 rounded-xl border border-line bg-paper px-4 py-2.5" aria-label="Mind">
+        {warnings.map((w) => (
+          <li key={w} className="flex items-start gap-2 font-semibold">
+            <AlertTriangle size={19} className="mt-0.5 shrink-0 text-rust" aria-hidden /> {w}
+          </li>
+        ))}
+        <li className={warnings.length ? "pl-7" : ""}>{plan.scope}</li>
+      </ul>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
         <Panel title={plural(plan.steps.length, "step")} className="p-3!">
           <ol>

@@ -11,6 +11,18 @@ interface Props {
   now?: number;
 }
 
+/** Products that work at the same time lie under one another. */
+function lanesOf(working: Schemas["Working"][]) {
+  const free: number[] = []; // when each lane is free again
+  const lanes = working.map((w) => {
+    const lane = free.findIndex((until) => until <= w.start);
+    const at = lane < 0 ? free.length : lane;
+    free[at] = Math.max(w.end, w.latest);
+    return at;
+  });
+  return { lanes, rows: Math.max(1, free.length) };
+}
+
 /** A wash as a strip of time: solid is hands on, woven is product working with its earliest and latest rinse, thin is waiting. */
 export function Ribbon({ line, title, selected, onPick, now }: Props) {
   const id = useId();
@@ -18,10 +30,12 @@ export function Ribbon({ line, title, selected, onPick, now }: Props) {
   const total = Math.max(line.minutes, 1);
   const x = (m: number) => (m / total) * W;
   const every = total > 90 ? 15 : total > 40 ? 10 : 5;
+  const { lanes, rows } = lanesOf(line.working);
+  const foot = 52 + rows * 12;
   const ticks = Array.from({ length: Math.floor(total / every) + 1 }, (_, i) => i * every);
   return (
     <svg
-      viewBox={`-6 0 ${W + 12} 92`}
+      viewBox={`-6 0 ${W + 12} ${foot + 16}`}
       className="block w-full"
       role={onPick ? "group" : "img"}
       aria-label={`The wash as a strip of ${minutes(total)}`}
@@ -34,8 +48,8 @@ export function Ribbon({ line, title, selected, onPick, now }: Props) {
       </defs>
       {ticks.map((t) => (
         <g key={t}>
-          <path d={`M${x(t)} 4V74`} stroke="var(--line)" />
-          <text x={x(t)} y="88" textAnchor={t === 0 ? "start" : "middle"} fontSize="12" fill="var(--faded)" className="num">
+          <path d={`M${x(t)} 4V${foot}`} stroke="var(--line)" />
+          <text x={x(t)} y={foot + 13} textAnchor={t === 0 ? "start" : "middle"} fontSize="12" fill="var(--faded)" className="num">
             {t}
             {t === 0 ? " min" : ""}
           </text>
@@ -88,18 +102,18 @@ export function Ribbon({ line, title, selected, onPick, now }: Props) {
           <title>{`${title(w.step)} works: rinse from ${minutes(w.earliest - w.start)} to ${minutes(w.latest - w.start)} after it is on`}</title>
           <rect
             x={x(w.start)}
-            y={50 + (i % 2) * 12}
+            y={50 + (lanes[i] ?? 0) * 12}
             width={Math.max(2, x(w.end) - x(w.start))}
             height="11"
             rx="2"
             fill={`url(#${id}weave)`}
             stroke={w.fits ? "var(--amber)" : "var(--rust)"}
           />
-          <path d={`M${x(w.earliest)} ${48 + (i % 2) * 12}v15`} stroke="var(--moss)" strokeWidth="3" />
-          <path d={`M${Math.min(W, x(w.latest))} ${48 + (i % 2) * 12}v15`} stroke="var(--rust)" strokeWidth="3" />
+          <path d={`M${x(w.earliest)} ${48 + (lanes[i] ?? 0) * 12}v15`} stroke="var(--moss)" strokeWidth="3" />
+          <path d={`M${Math.min(W, x(w.latest))} ${48 + (lanes[i] ?? 0) * 12}v15`} stroke="var(--rust)" strokeWidth="3" />
         </g>
       ))}
-      {now !== undefined && <path d={`M${Math.min(W, x(now))} 0V78`} stroke="var(--tide)" strokeWidth="3" />}
+      {now !== undefined && <path d={`M${Math.min(W, x(now))} 0V${foot}`} stroke="var(--tide)" strokeWidth="3" />}
     </svg>
   );
 }

@@ -4,7 +4,7 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe } from "../api/shop";
-import { day, sentence } from "../kit/format";
+import { day, hour, minutes, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 
 export function Training() {
@@ -124,6 +124,13 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
   const [seen, setSeen] = useState<Record<string, boolean>>({});
   const person = trainees.find((p) => p.id === personId) ?? trainees[0];
   const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
+  const [washId, setWash] = useState("");
+  const times = useQuery({
+    queryKey: ["times", 14],
+    queryFn: () => ask(client.GET("/times", { params: { query: { days: 14 } } })),
+  });
+  const washes = (times.data?.washes ?? []).filter((w) => w.washer.id === person?.id);
+  const watched = washes.some((w) => w.id === washId) ? washId : "";
   const save = useMutation({
     mutationFn: () =>
       ask(
@@ -131,6 +138,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           body: {
             personId: person?.id ?? "",
             skill: rubric?.skill ?? "scope",
+            ...(watched ? { washId: watched } : {}),
             criteria: Object.fromEntries((rubric?.criteria ?? []).map((c) => [c.id, seen[c.id] ?? false])),
           },
         }),
@@ -160,6 +168,15 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           />
           <Select label="Skill" value={rubric.skill} onChange={(v) => (setSkill(v), setSeen({}))} options={rubrics.map((r) => r.skill)} />
         </div>
+        <Select
+          label="Which wash was watched"
+          value={watched}
+          onChange={setWash}
+          options={[
+            { value: "", label: washes.length ? "Watched, but not one of these washes" : "No finished wash of theirs in two weeks" },
+            ...washes.map((w) => ({ value: w.id, label: `${w.label}, ${day(w.at)} ${hour(w.at)}, ${minutes(w.actual)}` })),
+          ]}
+        />
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>
