@@ -72,7 +72,7 @@ func (s *server) startWash(ctx context.Context, in *struct {
 		return nil, err
 	}
 	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, CreatedAt: s.Now()}
-	if err := s.Store.AddWash(ctx, w); errors.Is(err, store.ErrTaken) {
+	if _, err := s.Store.AddWash(ctx, w); errors.Is(err, store.ErrTaken) {
 		return nil, conflict("This booking is in the bay already.")
 	} else if err != nil {
 		return nil, err
@@ -185,21 +185,20 @@ type Times struct {
 
 // WashLine is a finished wash in a list.
 type WashLine struct {
-	ID       string             `json:"id"`
-	At       time.Time          `json:"at"`
-	Plate    string             `json:"plate"`
-	Label    string             `json:"label"`
-	Washer   PersonRef          `json:"washer"`
-	Title    string             `json:"title"`
-	Version  int                `json:"version"`
-	Overall  int                `json:"overall"`
-	Planned  float64            `json:"planned" doc:"hands-on min"`
-	Actual   float64            `json:"actual" doc:"hands-on min"`
-	Kept     int                `json:"kept" doc:"dwells kept"`
-	Missed   int                `json:"missed" doc:"dwells early or overrun"`
-	Score    *int               `json:"score,omitempty"`
-	Findings int                `json:"findings"`
-	Stages   []timing.StageTime `json:"stages"`
+	ID       string    `json:"id"`
+	At       time.Time `json:"at"`
+	Plate    string    `json:"plate"`
+	Label    string    `json:"label"`
+	Washer   PersonRef `json:"washer"`
+	Title    string    `json:"title"`
+	Version  int       `json:"version"`
+	Overall  int       `json:"overall"`
+	Planned  float64   `json:"planned" doc:"hands-on min"`
+	Actual   float64   `json:"actual" doc:"hands-on min"`
+	Kept     int       `json:"kept" doc:"dwells kept"`
+	Missed   int       `json:"missed" doc:"dwells early or overrun"`
+	Score    *int      `json:"score,omitempty"`
+	Findings int       `json:"findings"`
 }
 
 func (s *server) times(ctx context.Context, in *struct {
@@ -210,32 +209,18 @@ func (s *server) times(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	t := Times{Days: in.Days, Washes: make([]WashLine, len(washes))}
-	stages := make([][]timing.StageTime, len(washes))
+	stages, err := s.Store.StageTimes(ctx, since)
+	if err != nil {
+		return nil, err
+	}
+	t := Times{Days: in.Days, Stages: timing.Summarise(stages), Washes: make([]WashLine, len(washes))}
 	for i, w := range washes {
-		stages[i] = w.Summary.Stages
 		t.Washes[i] = lineOf(w)
 	}
-	t.Stages = timing.Summarise(stages)
 	return out(t)
 }
 
 func lineOf(w store.WashLine) WashLine {
-	line := WashLine{ID: w.ID, At: w.FinishedAt.UTC(), Plate: w.Plate, Label: w.Label, Washer: PersonRef{w.WasherID, w.WasherName, w.WasherRole},
-		Title: w.Title, Version: w.Version, Overall: w.Overall, Actual: w.Summary.Minutes, Stages: w.Summary.Stages}
-	for _, st := range w.Summary.Stages {
-		line.Planned += st.Planned
-	}
-	for _, d := range w.Summary.Dwelling {
-		if d.Verdict == wash.Kept {
-			line.Kept++
-		} else {
-			line.Missed++
-		}
-	}
-	if w.Result != nil {
-		line.Score = &w.Result.Score
-		line.Findings = len(w.Result.Findings)
-	}
-	return line
+	return WashLine{ID: w.ID, At: w.FinishedAt.UTC(), Plate: w.Plate, Label: w.Label, Washer: PersonRef{w.WasherID, w.WasherName, w.WasherRole},
+		Title: w.Title, Version: w.Version, Overall: w.Overall, Planned: w.Planned, Actual: w.Minutes, Kept: w.Kept, Missed: w.Missed, Score: w.Score, Findings: w.Findings}
 }

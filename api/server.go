@@ -63,7 +63,7 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.DefaultCompression))
+	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.BestSpeed))
 	engine.Use(func(g *gin.Context) {
 		g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
 	})

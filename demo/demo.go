@@ -248,7 +248,7 @@ func (l *loader) tell(t story) error {
 		return err
 	}
 	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer, CreatedAt: t.arrives.Add(6 * time.Minute)}
-	if err := l.store.AddWash(l.ctx, w); err != nil {
+	if w, err = l.store.AddWash(l.ctx, w); err != nil {
 		return err
 	}
 	events := l.taps(t, w, washer)

@@ -62,11 +62,16 @@ type shop struct {
 
 func fill(s *store.Store) error { return demo.Load(context.Background(), s, morning) }
 
-func open(t *testing.T) *shop {
+func open(t *testing.T) *shop { t.Helper(); return openAt(t, storetest.URL(t, "demo", fill)) }
+
+// openAt serves the shop that lives in a database.
+func openAt(t *testing.T, database string) *shop {
 	t.Helper()
 	_, err := fs.Stat(ui.Dist(), "index.html")
 	require.NoError(t, err, "the front end is not built: run the tests with ./run test")
-	s := storetest.OpenFilled(t, "demo", fill)
+	s, err := store.Open(context.Background(), database)
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
 	c := &clock{start: morning, real: time.Now()}
 	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist()})
 	server := httptest.NewServer(handler)
@@ -297,10 +302,13 @@ func (b *tab) has(selector, text string) bool {
 	return found
 }
 
-// gone waits until something is no longer on the page.
-func (b *tab) gone(selector, text string) {
+// gone waits until a text is no longer on the page.
+func (b *tab) gone(selector, text string) { b.t.Helper(); b.goneNow(selector, regexp.QuoteMeta(text)) }
+
+// goneNow waits, longer than a poll takes, until something that matches is no longer on the page.
+func (b *tab) goneNow(selector, text string) {
 	b.t.Helper()
-	require.Eventually(b.t, func() bool { return !b.has(selector, regexp.QuoteMeta(text)) }, 15*time.Second, 50*time.Millisecond, "%s with %q stays", selector, text)
+	require.Eventually(b.t, func() bool { return !b.has(selector, text) }, 30*time.Second, 100*time.Millisecond, "%s with %q stays", selector, text)
 }
 
 func (b *tab) heading() string {

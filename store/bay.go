@@ -14,12 +14,13 @@ import (
 	"uskel/core/wash"
 )
 
-// AddWash stores a wash; a booking has one.
-func (s *Store) AddWash(ctx context.Context, w Wash) error {
+// AddWash stores a wash with its plan; a booking has one.
+func (s *Store) AddWash(ctx context.Context, w Wash) (Wash, error) {
+	w.Planned = foldable(w.Plan)
 	if w.Rework == nil {
 		w.Rework = []wash.Step{}
 	}
-	return translate(s.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
+	return w, translate(s.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
 }
 
 // Wash finds a wash with its booking, vehicle and washer.
@@ -29,24 +30,40 @@ func (s *Store) Wash(ctx context.Context, id string) (Wash, error) {
 	return w, translate(err, "wash")
 }
 
-// WashLine is a finished wash without its plan, with its audit's result.
+// WashLine is a finished wash in a list, with what its audit came to.
 type WashLine struct {
 	ID, Plate, Label, WasherID, WasherName, Title, AuditID string
 	WasherRole                                             Role
-	Version, Overall                                       int
+	Version, Overall, Kept, Missed, Findings               int
+	Planned, Minutes                                       float64
+	Score                                                  *int
+	Passed                                                 *bool
 	FinishedAt                                             time.Time
-	Summary                                                timing.WashTimes `gorm:"serializer:json"`
-	Result                                                 *audit.Result    `gorm:"serializer:json"`
 }
 
 // WashLines lists finished washes since a moment, newest first, in one query that leaves the plans where they are.
 func (s *Store) WashLines(ctx context.Context, since time.Time) ([]WashLine, error) {
 	rows := []WashLine{}
 	err := s.with(ctx).Table("washes w").Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
-		w.plan->>'title' AS title, (w.plan->>'version')::int AS version, (w.plan->>'overall')::int AS overall, w.finished_at, w.summary, coalesce(a.id::text, '') AS audit_id, a.result`).
+		w.title, w.version, w.overall, w.finished_at,
+		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes, (w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
+		coalesce(a.id::text, '') AS audit_id, (a.result->>'score')::int AS score, (a.result->>'passed')::bool AS passed, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings`).
 		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id").
 		Where("w.finished_at >= ?", since).Order("w.finished_at DESC").Scan(&rows).Error
 	return rows, translate(err, "washes")
+}
+
+// StageTimes reads the stage times of the washes finished since a moment.
+func (s *Store) StageTimes(ctx context.Context, since time.Time) ([][]timing.StageTime, error) {
+	var rows []struct {
+		Stages []timing.StageTime `gorm:"serializer:json"`
+	}
+	err := s.with(ctx).Table("washes").Select("summary->'stages' AS stages").Where("finished_at >= ?", since).Scan(&rows).Error
+	stages := make([][]timing.StageTime, len(rows))
+	for i, r := range rows {
+		stages[i] = r.Stages
+	}
+	return stages, translate(err, "stage times")
 }
 
 // Events reads a wash's log.
@@ -72,7 +89,7 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 	var log []wash.Event
 	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		var w Wash
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", washID).Take(&w).Error
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Omit("Plan").Where("id = ?", washID).Take(&w).Error
 		if err != nil {
 			return translate(err, "wash")
 		}

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -128,7 +129,8 @@ func (productRow) TableName() string { return "products" }
 type Wash struct {
 	ID         string
 	BookingID  string
-	Plan       plan.Plan   `gorm:"serializer:json"`
+	Plan       plan.Plan   `gorm:"serializer:json"` // left out of lists: it is large
+	Planned    []wash.Step `gorm:"column:steps;serializer:json"`
 	Rework     []wash.Step `gorm:"serializer:json"`
 	WasherID   string
 	CreatedAt  time.Time
@@ -139,16 +141,19 @@ type Wash struct {
 }
 
 // Steps are the plan's steps and any rework, as the fold needs them.
-func (w Wash) Steps() []wash.Step {
-	steps := make([]wash.Step, 0, len(w.Plan.Steps)+len(w.Rework))
-	for _, s := range w.Plan.Steps {
+func (w Wash) Steps() []wash.Step { return slices.Concat(w.Planned, w.Rework) }
+
+// foldable are a plan's steps as the fold needs them.
+func foldable(p plan.Plan) []wash.Step {
+	steps := make([]wash.Step, 0, len(p.Steps))
+	for _, s := range p.Steps {
 		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets}
 		if s.Dwell != nil && !s.Dwell.Each {
 			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To, Label: s.Dwell.Full}
 		}
 		steps = append(steps, step)
 	}
-	return append(steps, w.Rework...)
+	return steps
 }
 
 type eventRow struct {

@@ -125,7 +125,7 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 		at[looks[i].BookingID].LookOver = &looks[i]
 	}
 	var washes []Wash
-	if err := s.with(ctx).Joins("Washer").Where("booking_id IN ?", ids).Find(&washes).Error; err != nil {
+	if err := s.with(ctx).Omit("Plan").Joins("Washer").Where("booking_id IN ?", ids).Find(&washes).Error; err != nil {
 		return nil, translate(err, "washes")
 	}
 	washAt, washIDs := map[string]*BookingView{}, make([]string, len(washes))

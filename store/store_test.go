@@ -37,7 +37,9 @@ func running(t *testing.T, s *store.Store) store.Wash {
 	require.NoError(t, err)
 	for _, v := range views {
 		if v.Wash != nil && v.Wash.FinishedAt == nil {
-			return *v.Wash
+			w, err := s.Wash(ctx, v.Wash.ID) // lists leave the plan out
+			require.NoError(t, err)
+			return w
 		}
 	}
 	t.Fatal("no wash is running in the demo")

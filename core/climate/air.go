@@ -22,7 +22,7 @@ const (
 	latentHeatPerKelv  = 2361.0
 	coldestConsidered  = -60.0
 	hottestConsidered  = 99.0
-	bisectionTolerance = 1e-7
+	bisectionTolerance = 1e-4 // K
 )
 
 // Air is moist air at sea level.

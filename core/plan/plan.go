@@ -177,13 +177,13 @@ type filler struct {
 	facts      condition.Facts
 	parts      []vehicle.Part
 	soil       map[vehicle.Zone]contact.Soil
-	windows    map[wetPanel]measure.Seconds
+	windows    map[wetGroup]measure.Seconds
 	plan       Plan
 	activities []schedule.Activity
 }
 
 func newFiller(p procedure.Procedure, job Job) *filler {
-	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetPanel]measure.Seconds{}}
+	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetGroup]measure.Seconds{}}
 	for _, part := range f.parts {
 		f.soil[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
 	}
@@ -197,40 +197,52 @@ func newFiller(p procedure.Procedure, job Job) *filler {
 
 // window is the shortest drying window over a group's surfaces.
 func (f *filler) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds {
+	if known, ok := f.windows[wetGroup{g, film}]; ok {
+		return known
+	}
 	shortest := measure.Seconds(math.MaxInt32)
+	seen := map[wetPanel]bool{}
 	for _, part := range f.parts {
 		if !g.Has(part) {
 			continue
 		}
-		panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: f.job.Vehicle.Shade, Heading: f.job.LookOver.Place.Heading}
-		key := wetPanel{panel, film}
-		window, known := f.windows[key]
-		if !known {
-			window = measure.SecondsOf(f.here.Dry(panel, film).Window)
-			f.windows[key] = window
+		if seen[wetPanel{part.Facing, part.Surface}] {
+			continue
 		}
-		shortest = min(shortest, window)
+		seen[wetPanel{part.Facing, part.Surface}] = true
+		panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: f.job.Vehicle.Shade, Heading: f.job.LookOver.Place.Heading}
+		shortest = min(shortest, measure.SecondsOf(f.here.Dry(panel, film).Window))
 	}
+	f.windows[wetGroup{g, film}] = shortest
 	return shortest
 }
 
-// wetPanel is what a drying window depends on; a plan asks for few of them many times.
-type wetPanel struct {
-	panel climate.Panel
-	film  climate.Film
-}
+// wetGroup and wetPanel are what a drying window depends on within one plan, which asks for few of them many times.
+type (
+	wetGroup struct {
+		zones procedure.ZoneGroup
+		film  climate.Film
+	}
+	wetPanel struct {
+		facing  vehicle.Facing
+		surface vehicle.Surface
+	}
+)
 
-// midSizeArea is the area of a group on the mid-size car that hands-on times are given for, m2.
-func midSizeArea(g procedure.ZoneGroup) float64 {
+// midSizeAreas are the areas of the groups on the mid-size car that hands-on times are given for, m2.
+var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 	const hatchScale = 0.85 // the hatch is the mid-size car times this
-	sum := 0.0
-	for _, p := range vehicle.Hatch.Parts() {
-		if g.Has(p) {
-			sum += p.Area
+	areas := map[procedure.ZoneGroup]float64{}
+	for _, name := range procedure.ZoneGroup("").Values() {
+		g := procedure.ZoneGroup(name)
+		for _, p := range vehicle.Hatch.Parts() {
+			if g.Has(p) {
+				areas[g] += p.Area / hatchScale
+			}
 		}
 	}
-	return sum / hatchScale
-}
+	return areas
+}()
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
@@ -305,7 +317,7 @@ func (f *filler) minutes(step *Step, s procedure.Step) {
 		from = fmt.Sprintf("%.1f min fixed", s.Time.Fixed)
 	}
 	if s.Time.Body > 0 {
-		size := step.Area / midSizeArea(s.Zones)
+		size := step.Area / midSizeAreas[s.Zones]
 		soil := 1.0
 		if s.Time.Soiled {
 			soil = f.meanSoil(step.Zones)

@@ -53,16 +53,26 @@ func Stages(steps []wash.Step, state wash.State) []StageTime {
 type WashTimes struct {
 	Stages   []StageTime     `json:"stages"`
 	Dwelling []wash.Dwelling `json:"dwelling"`
+	Planned  float64         `json:"planned" doc:"min of the steps that were done"`
 	Minutes  float64         `json:"minutes" doc:"hands-on"`
+	Kept     int             `json:"kept" doc:"dwells kept"`
+	Missed   int             `json:"missed" doc:"dwells early or overrun"`
 }
 
 // Of gathers the times of a wash.
 func Of(steps []wash.Step, state wash.State) WashTimes {
 	t := WashTimes{Stages: Stages(steps, state), Dwelling: state.Dwelling}
 	for _, stage := range t.Stages {
-		t.Minutes += stage.Actual
+		t.Planned, t.Minutes = t.Planned+stage.Planned, t.Minutes+stage.Actual
 	}
-	t.Minutes = round2(t.Minutes)
+	t.Planned, t.Minutes = round2(t.Planned), round2(t.Minutes)
+	for _, d := range t.Dwelling {
+		if d.Verdict == wash.Kept {
+			t.Kept++
+		} else {
+			t.Missed++
+		}
+	}
 	return t
 }
 

@@ -75,6 +75,10 @@ CREATE TABLE washes (
     id          uuid PRIMARY KEY,
     booking_id  uuid NOT NULL REFERENCES bookings,
     plan        jsonb NOT NULL,
+    title       text NOT NULL GENERATED ALWAYS AS (plan->>'title') STORED,
+    version     int NOT NULL GENERATED ALWAYS AS ((plan->>'version')::int) STORED,
+    overall     int NOT NULL GENERATED ALWAYS AS ((plan->>'overall')::int) STORED,
+    steps       jsonb NOT NULL, -- the plan's steps as the fold of the log needs them
     rework      jsonb NOT NULL DEFAULT '[]',
     washer_id   uuid NOT NULL REFERENCES people,
     created_at  timestamptz NOT NULL,

@@ -32,7 +32,13 @@ export function Shell() {
         <Trouble error={me.error} retry={() => void me.refetch()} />
       </div>
     );
-  if (!me.data) return <SignIn />;
+  if (!me.data)
+    return (
+      <>
+        <DatabaseAway />
+        <SignIn />
+      </>
+    );
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-paper focus:p-3">

@@ -37,7 +37,7 @@ export function Bay() {
         <Link
           to="/"
           aria-label="Back to the yard"
-          className="grid h-14 w-14 shrink-0 place-items-center rounded-xl border-2 border-line bg-paper"
+          className="grid h-[60px] w-[60px] shrink-0 place-items-center rounded-xl border-2 border-line bg-paper"
         >
           <ArrowLeft aria-hidden />
         </Link>
@@ -152,7 +152,7 @@ function Working({ view, state, at, tap }: { view: WashView; state: State; at: n
         </p>
       )}
       <Dwells dwelling={dwelling} at={at} title={title} />
-      {filled && <Prompts s={filled} body={view.spec.body} />}
+      {filled && <Prompts s={filled} />}
       {filled && filled.zones.length > 0 && <Car body={view.spec.body} lit={filled.zones} className="max-h-52" />}
       <div className="grow" />
       {after && (
@@ -213,7 +213,7 @@ function Space({ onSpace }: { onSpace: (() => void) | undefined }) {
 
 function BigButton({ children, onClick, quiet }: { children: ReactNode; onClick: () => void; quiet?: boolean }) {
   return (
-    <Button look={quiet ? "plain" : "act"} onClick={onClick} className="min-h-24 w-full text-3xl">
+    <Button look={quiet ? "plain" : "act"} onClick={onClick} className="min-h-[96px] w-full text-3xl">
       {children}
     </Button>
   );
@@ -223,7 +223,7 @@ const Actions = ({ children }: { children: ReactNode }) => <div className="grid 
 
 function Action({ Icon, label, onClick, disabled }: { Icon: typeof Pause; label: string; onClick: () => void; disabled?: boolean }) {
   return (
-    <Button onClick={onClick} disabled={disabled} className="min-h-16 flex-col gap-0.5! px-1!">
+    <Button onClick={onClick} disabled={disabled} className="min-h-[64px] flex-col gap-0.5! px-1!">
       <Icon size={22} aria-hidden />
       {label}
     </Button>
@@ -290,18 +290,17 @@ function Dwells({ dwelling, at, title }: { dwelling: Schemas["Dwelling"][]; at: 
 }
 
 /** What a washer must know for this step, cautions first. */
-function Prompts({ s, body }: { s: Schemas["Step"]; body: string }) {
+function Prompts({ s }: { s: Schemas["Step"] }) {
   const q = useQuantities();
-  void body;
   return (
     <div className="grid gap-2">
       {(s.cautions ?? []).length > 0 && (
-        <details className="rounded-xl bg-amber-wash p-2.5" open={(s.cautions ?? []).length === 1}>
-          <summary className="min-h-7 font-semibold">
+        <details className="rounded-xl bg-amber-wash px-2.5" open={(s.cautions ?? []).length === 1}>
+          <summary className="flex min-h-[56px] items-center font-semibold">
             <AlertTriangle size={18} className="mr-1.5 inline align-[-3px]" aria-hidden />
             {plural(s.cautions?.length ?? 0, "caution")}
           </summary>
-          <ul className="mt-1 grid gap-1">
+          <ul className="grid gap-1 pb-2.5">
             {s.cautions?.map((c) => (
               <li key={c}>{c}</li>
             ))}
@@ -350,13 +349,13 @@ function Ask({ kind, step, tap, close }: { kind: "skip" | "note"; step: string; 
       <p className="text-lg font-semibold">{kind === "skip" ? "Why is it skipped?" : "What did you see?"}</p>
       {kind === "skip" &&
         reasons.map((r) => (
-          <Button key={r} className="min-h-14" onClick={() => send(r)}>
+          <Button key={r} className="min-h-[60px]" onClick={() => send(r)}>
             {r}
           </Button>
         ))}
       <input
         aria-label={kind === "skip" ? "Reason" : "Note"}
-        className={`${inputLook} min-h-14`}
+        className={`${inputLook} min-h-[60px]`}
         value={text}
         maxLength={1000}
         onChange={(e) => setText(e.target.value)}
@@ -364,10 +363,10 @@ function Ask({ kind, step, tap, close }: { kind: "skip" | "note"; step: string; 
         autoFocus={kind === "note"}
       />
       <div className="grid grid-cols-2 gap-2">
-        <Button className="min-h-14" onClick={close}>
+        <Button className="min-h-[60px]" onClick={close}>
           Back
         </Button>
-        <Button className="min-h-14" look="act" type="submit" disabled={!text.trim()}>
+        <Button className="min-h-[60px]" look="act" type="submit" disabled={!text.trim()}>
           {sentence(kind)}
         </Button>
       </div>
@@ -410,10 +409,10 @@ function Finished({ view, state, tap }: { view: WashView; state: State; tap: Tap
       )}
       <p className="text-faded">Someone else audits it: whoever washed it does not.</p>
       <div className="grid grid-cols-2 gap-2">
-        <LinkButton to="/" className="min-h-14">
+        <LinkButton to="/" className="min-h-[60px]">
           Yard
         </LinkButton>
-        <LinkButton to="/audits" look="act" className="min-h-14">
+        <LinkButton to="/audits" look="act" className="min-h-[60px]">
           Audits
         </LinkButton>
       </div>

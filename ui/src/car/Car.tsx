@@ -153,22 +153,27 @@ export function Car({
                 {mark}
               </text>
             )}
-            {(shape.zone === "shuts" || shape.zone === "underside") && (
-              <text
-                x={shape.at[0]}
-                y={shape.at[1] + (mark ? 18 : 4)}
-                textAnchor="middle"
-                dominantBaseline="central"
-                fontSize="14"
-                className="pointer-events-none"
-                fill={dark ? "var(--paper)" : "var(--ink)"}
-              >
-                {shape.zone}
-              </text>
-            )}
           </g>
         );
       })}
+      {drawing.shapes
+        .filter(({ zone }) => zone === "shuts" || zone === "underside")
+        .map(({ zone, at }) => (
+          <text
+            key={zone}
+            x={at[0]}
+            y={at[1] + (marks[zone] !== undefined || grades[zone] !== undefined ? 18 : 4)}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize="14"
+            aria-hidden
+            className="pointer-events-none"
+            fill={(grades[zone] ?? 0) > 2 ? "var(--paper)" : "var(--ink)"}
+            opacity={lit !== undefined && !lit.includes(zone) ? 0.35 : 1}
+          >
+            {zone}
+          </text>
+        ))}
       {drawing.lines.map((d) => (
         <path
           key={d}

@@ -218,11 +218,15 @@ export function Table({ head, children, caption }: { head: ReactNode[]; children
         <caption className="sr-only">{caption}</caption>
         <thead>
           <tr className="border-b-2 border-line text-sm text-faded">
-            {head.map((h, i) => (
-              <th key={i} scope="col" className="px-2 py-1.5 font-semibold">
-                {h}
-              </th>
-            ))}
+            {head.map((h, i) =>
+              h === "" ? (
+                <td key={i} />
+              ) : (
+                <th key={i} scope="col" className="px-2 py-1.5 font-semibold">
+                  {h}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody className="[&>tr]:border-b [&>tr]:border-line [&_td]:px-2 [&_td]:py-1.5 [&_th]:px-2 [&_th]:py-1.5">{children}</tbody>
