@@ -2,6 +2,8 @@ module uskel
 
 go 1.26.0
 
+ignore ./ui/node_modules
+
 require (
 	github.com/alexedwards/argon2id v1.0.0
 	github.com/alexedwards/scs/pgxstore v0.0.0-20240316134038-7e11d57e8885

@@ -92,6 +92,7 @@ type Me struct {
 	ShopName string     `json:"shopName"`
 	Units    string     `json:"units" enum:"metric,us"`
 	Currency string     `json:"currency"`
+	TimeZone string     `json:"timeZone" doc:"Where the shop stands (IANA)"`
 	Now      time.Time  `json:"now" doc:"the server's clock"`
 }
 
@@ -167,5 +168,5 @@ func (s *server) me(ctx context.Context, p store.Person) (*Out[Me], error) {
 	if err != nil {
 		return nil, err
 	}
-	return out(Me{p.ID, p.Name, p.Role, settings.ShopName, string(settings.Units), settings.Currency, s.Now()})
+	return out(Me{p.ID, p.Name, p.Role, settings.ShopName, string(settings.Units), settings.Currency, settings.TimeZone, s.Now()})
 }

@@ -3,9 +3,13 @@ package api
 import (
 	"context"
 	"errors"
+	"fmt"
+	"time"
+	_ "time/tzdata" // so that time zones are known on machines without them
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
@@ -70,6 +74,12 @@ func (s *server) registerShop(api huma.API) {
 		return &Out[SettingsView]{SettingsView{version, doc}}, err
 	})
 	operation(s, api, put("/settings", "saveSettings", "Change the shop's settings"), onlyLead, func(ctx context.Context, in *In[SettingsView]) (*Out[SettingsView], error) {
+		if _, err := time.LoadLocation(in.Body.Settings.TimeZone); err != nil {
+			return nil, invalid("settings.timeZone", fmt.Errorf("%q is not in the time zone database: write it like Europe/Lisbon", in.Body.Settings.TimeZone))
+		}
+		if err := condition.CheckPlaces(in.Body.Settings.Places); err != nil {
+			return nil, invalid("settings", err)
+		}
 		err := s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
 		if errors.Is(err, store.ErrStale) {
 			if saved, _, err := s.Store.Settings(ctx); err == nil {

@@ -103,7 +103,10 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 			t.Drills = append(t.Drills, DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result})
 		}
 	}
-	day := s.Now().UTC().Truncate(24 * time.Hour)
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
 	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
 	for _, v := range views {
 		if v.LookOver != nil {

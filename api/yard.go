@@ -135,8 +135,11 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	if err != nil {
 		return nil, err
 	}
-	day := now.UTC().Truncate(24 * time.Hour)
-	views, err := s.Store.Bookings(ctx, day, day.Add(24*time.Hour))
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
 	if err != nil {
 		return nil, err
 	}
@@ -150,6 +153,20 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 		y.Bookings[i] = s.card(v, states)
 	}
 	return out(y)
+}
+
+// today is the beginning of the day where the shop stands.
+func (s *server) today(ctx context.Context) (time.Time, error) {
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return time.Time{}, err
+	}
+	zone, err := time.LoadLocation(settings.TimeZone)
+	if err != nil {
+		return time.Time{}, err
+	}
+	y, m, d := s.Now().In(zone).Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, zone), nil
 }
 
 // runningStates folds the logs of all washes that are under way, in one query.

@@ -50,9 +50,11 @@ func (Person) TableName() string { return "people" }
 
 // Settings are the shop's choices.
 type Settings struct {
-	ShopName string         `json:"shopName" minLength:"1" maxLength:"80"`
-	Units    measure.System `json:"units"`
-	Currency string         `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before or after amounts"`
+	ShopName string            `json:"shopName" minLength:"1" maxLength:"80"`
+	Units    measure.System    `json:"units"`
+	Currency string            `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
+	TimeZone string            `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
+	Places   []condition.Place `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed"`
 }

@@ -84,11 +84,11 @@ type BookingView struct {
 	Audit    *Audit
 }
 
-// Bookings lists the bookings that arrive in a span of time, each with look-over, wash and audit, in a fixed
-// number of queries.
+// Bookings lists the bookings between whose arrival and promise a span of time lies, wholly or in part, each with look-over, wash
+// and audit, in a fixed number of queries.
 func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView, error) {
 	var rows []Booking
-	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("arrives_at >= ? AND arrives_at < ?", from, to).Order("arrives_at").Find(&rows).Error
+	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("promised_at >= ? AND arrives_at < ?", from, to).Order("arrives_at").Find(&rows).Error
 	if err != nil {
 		return nil, translate(err, "bookings")
 	}

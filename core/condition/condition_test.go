@@ -96,6 +96,13 @@ func TestFactsAreComplete(t *testing.T) {
 	assert.Error(t, err)
 }
 
+func TestPlacesHaveNamesOfTheirOwn(t *testing.T) {
+	assert.NoError(t, CheckPlaces([]Place{{Name: "a"}, {Name: "b"}}))
+	err := CheckPlaces([]Place{{Name: "a"}, {Name: "a"}, {}})
+	assert.ErrorContains(t, err, `places[1].name "a"`)
+	assert.ErrorContains(t, err, `places[2].name ""`)
+}
+
 func TestCheckNamesEveryBadField(t *testing.T) {
 	l := graded(map[vehicle.Zone]contact.Grade{"sunroof": 1, vehicle.Roof: 5})
 	l.Bonded = []Bonded{{"gum", "sunroof"}}

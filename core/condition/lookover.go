@@ -124,6 +124,19 @@ type Place struct {
 	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
 }
 
+// CheckPlaces says what is wrong with a shop's list of places, naming the field: every place needs a name of its own.
+func CheckPlaces(places []Place) error {
+	var errs []error
+	seen := map[string]bool{}
+	for i, p := range places {
+		if p.Name == "" || seen[p.Name] {
+			errs = append(errs, fmt.Errorf("places[%d].name %q: every place needs a name of its own", i, p.Name))
+		}
+		seen[p.Name] = true
+	}
+	return errors.Join(errs...)
+}
+
 // Service is what the customer wants.
 type Service string
 

@@ -5,6 +5,7 @@ import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { ask, client, Problem } from "./api/client";
 import { useMe } from "./api/shop";
+import { standIn } from "./kit/format";
 import { Loading, Trouble } from "./kit/kit";
 import { SignIn } from "./session/SignIn";
 
@@ -39,6 +40,7 @@ export function Shell() {
         <SignIn />
       </>
     );
+  standIn(me.data.timeZone);
   return (
     <div className="flex min-h-dvh flex-col md:flex-row">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-paper focus:p-3">

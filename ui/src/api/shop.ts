@@ -8,6 +8,8 @@ export const useWords = () => useQuery({ queryKey: ["words"], queryFn: () => ask
 
 export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });
 
+export const useSettings = () => useQuery({ queryKey: ["settings"], queryFn: () => ask(client.GET("/settings")), staleTime: 60_000 });
+
 /** Another person, or nobody: what the last one saw goes. */
 export function become(queries: QueryClient, me: Schemas["Me"] | null) {
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });

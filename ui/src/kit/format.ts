@@ -26,11 +26,21 @@ export function clock(s: number): string {
   return `${sign}${h ? `${h}:${two(Math.floor((t % 3600) / 60))}` : Math.floor(t / 60)}:${two(t % 60)}`;
 }
 
+/** Where the shop stands: its clock is shown, wherever the device thinks it is. */
+let timeZone: string | undefined;
+export const standIn = (zone: string) => void (timeZone = zone);
+
 /** A time of day. */
-export const hour = (iso: string | Date) => new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+export const hour = (iso: string | Date) =>
+  new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", ...(timeZone && { timeZone }) });
 
 /** A day: "Mon 9 Mar". */
-export const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+export const day = (iso: string) =>
+  new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short", ...(timeZone && { timeZone }) });
+
+/** A day in full: "Monday 9 March". */
+export const fullDay = (iso: string) =>
+  new Date(iso).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long", ...(timeZone && { timeZone }) });
 
 const digits = (x: number, n: number) => x.toFixed(n).replace(/\.?0+$/, "");
 

@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { become, useMe } from "../api/shop";
-import { Button, Choice, Field, Head, inputLook, Loading, Panel, Trouble } from "../kit/kit";
+import { become, useMe, useSettings } from "../api/shop";
+import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
 
 export function Settings() {
-  const settings = useQuery({ queryKey: ["settings"], queryFn: () => ask(client.GET("/settings")) });
+  const settings = useSettings();
   const me = useMe().data;
   const queries = useQueryClient();
   const leave = useMutation({
@@ -17,7 +17,7 @@ export function Settings() {
   return (
     <>
       <Head title="Settings" />
-      <div className="grid max-w-3xl gap-4">
+      <div className="grid max-w-4xl gap-4">
         <ShopForm key={settings.data.version} view={settings.data} editable={me?.role === "lead"} />
         <Panel title="You">
           <p className="mb-3">
@@ -78,6 +78,22 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
               onChange={(e) => setShop({ ...shop, currency: e.target.value })}
             />
           </Field>
+          <Field label="Time zone" hint="Where the shop stands: its clock is shown on every screen">
+            <input
+              className={inputLook}
+              value={shop.timeZone}
+              list="zones"
+              maxLength={60}
+              required
+              onChange={(e) => setShop({ ...shop, timeZone: e.target.value })}
+            />
+            <datalist id="zones">
+              {["UTC", ...Intl.supportedValuesOf("timeZone")].map((z) => (
+                <option key={z} value={z} />
+              ))}
+            </datalist>
+          </Field>
+          <Places places={shop.places} onChange={(places) => setShop({ ...shop, places })} />
         </fieldset>
         {save.error && <Trouble error={save.error} />}
         {editable ? (
@@ -89,5 +105,83 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
         )}
       </form>
     </Panel>
+  );
+}
+
+type Place = Schemas["Place"];
+
+/** Where the shop washes: what each place gives decides which procedures may be used there. */
+function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) => void }) {
+  const set = (i: number, change: Partial<Place>) => onChange(places.map((p, j) => (j === i ? { ...p, ...change } : p)));
+  return (
+    <div>
+      <p className="font-semibold">Places</p>
+      <Table caption="Places" head={["Name", "Cover", "Water", "May run off", "Nose points to", ""]}>
+        {places.map((p, i) => (
+          <tr key={i}>
+            <td>
+              <input
+                aria-label="Name of the place"
+                className={inputLook}
+                value={p.name}
+                maxLength={80}
+                required
+                onChange={(e) => set(i, { name: e.target.value })}
+              />
+            </td>
+            <td>
+              <Select
+                label="Cover"
+                value={p.cover}
+                onChange={(cover) => set(i, { cover })}
+                options={["open sky", "shade", "indoors"] as const}
+              />
+            </td>
+            <td>
+              <Select
+                label="Water supply"
+                value={p.supply}
+                onChange={(supply) => set(i, { supply })}
+                options={["pressure washer", "hose", "carried water"] as const}
+              />
+            </td>
+            <td className="text-center">
+              <input
+                aria-label="Wash water may run off"
+                type="checkbox"
+                className="h-6 w-6"
+                checked={p.runoff}
+                onChange={(e) => set(i, { runoff: e.target.checked })}
+              />
+            </td>
+            <td>
+              <input
+                aria-label="Nose points to, degrees from north"
+                className={`${inputLook} num w-24!`}
+                type="number"
+                min={0}
+                max={360}
+                value={p.heading}
+                onChange={(e) => set(i, { heading: Math.min(360, Math.max(0, Number(e.target.value))) })}
+              />
+            </td>
+            <td>
+              <Button disabled={places.length === 1} onClick={() => onChange(places.filter((_, j) => j !== i))}>
+                Remove
+              </Button>
+            </td>
+          </tr>
+        ))}
+      </Table>
+      <Button
+        className="mt-2"
+        onClick={() => onChange([...places, { name: "", cover: "shade", supply: "hose", runoff: false, heading: 0 }])}
+      >
+        Add a place
+      </Button>
+      <p className="mt-1 text-sm text-faded">
+        Degrees from north: 0 north, 90 east. Local rules on drains decide whether water may run off.
+      </p>
+    </div>
   );
 }

@@ -1,15 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
-import { type Schemas, ask, client } from "../api/client";
-import { usePeople, useWords } from "../api/shop";
+import { type Schemas, ask, client, Problem } from "../api/client";
+import { usePeople, useSettings, useWords } from "../api/shop";
 import { Button, Choice, Field, inputLook, Select, Trouble } from "../kit/kit";
-
-const places: Schemas["Place"][] = [
-  { name: "Covered bay", cover: "indoors", supply: "pressure washer", runoff: true, heading: 20 },
-  { name: "Open bay", cover: "open sky", supply: "pressure washer", runoff: true, heading: 110 },
-  { name: "Slip corner", cover: "shade", supply: "carried water", runoff: false, heading: 290 },
-];
 
 const blank: Schemas["Vehicle"] = {
   body: "hatch",
@@ -50,7 +44,9 @@ function BookingForm({ onDone }: { onDone: () => void }) {
   const [plate, setPlate] = useState("");
   const [label, setLabel] = useState("");
   const [spec, setSpec] = useState(blank);
-  const [placeName, setPlaceName] = useState("Covered bay");
+  const places = useSettings().data?.settings.places ?? [];
+  const [placeName, setPlaceName] = useState("");
+  const place = places.find((x) => x.name === placeName) ?? places[0];
   const [service, setService] = useState<Schemas["Service"]>("basic");
   const [inMinutes, setInMinutes] = useState(0);
   const [there, setThere] = useState(90);
@@ -58,12 +54,14 @@ function BookingForm({ onDone }: { onDone: () => void }) {
   const known = vehicles.data ?? [];
   const save = useMutation({
     mutationFn: async () => {
-      const id =
-        vehicleId === "new"
-          ? (await ask(client.POST("/vehicles", { body: { plate: plate.trim(), label: label.trim(), spec } }))).id
-          : vehicleId;
+      if (!place) throw new Problem(0, "The shop's places are not here yet.");
+      let id = vehicleId;
+      if (id === "new") {
+        id = (await ask(client.POST("/vehicles", { body: { plate: plate.trim(), label: label.trim(), spec } }))).id;
+        setVehicleId(id); // a second try books the vehicle that is there now
+        void queries.invalidateQueries({ queryKey: ["vehicles"] });
+      }
       const arrives = new Date(Date.now() + inMinutes * 60_000);
-      const place = places.find((x) => x.name === placeName) ?? (places[0] as Schemas["Place"]);
       return ask(
         client.POST("/bookings", {
           body: {
@@ -158,7 +156,12 @@ function BookingForm({ onDone }: { onDone: () => void }) {
           </div>
         </>
       )}
-      <Choice label="Place" value={placeName} onChange={setPlaceName} options={places.map((x) => ({ value: x.name, label: x.name }))} />
+      <Choice
+        label="Place"
+        value={place?.name ?? ""}
+        onChange={setPlaceName}
+        options={places.map((x) => ({ value: x.name, label: x.name }))}
+      />
       <Choice
         label="Service"
         value={service}

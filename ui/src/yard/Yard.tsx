@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { CloudRain, Droplets, Sun, Thermometer, Wind } from "lucide-react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe } from "../api/shop";
-import { hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
+import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
 import { NewBooking } from "./NewBooking";
 
@@ -20,10 +20,7 @@ export function Yard() {
   const open = bookings.filter((b) => b.stage !== "ready").length;
   return (
     <>
-      <Head
-        title="Yard"
-        sub={`${new Date(now).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}
-      >
+      <Head title="Yard" sub={`${fullDay(now)}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}>
         {me?.role === "lead" && <NewBooking />}
       </Head>
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
