@@ -143,8 +143,20 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 	return rows, translate(err, what)
 }
 
-// Clear drops everything; the next Migrate starts from nothing.
+// ours are the tables the migrations make.
+var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
+	"audits", "audit_items", "sign_offs", "drills", "goose_db_version"}
+
+// Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {
-	_, err := s.Pool.Exec(ctx, "DROP SCHEMA public CASCADE; CREATE SCHEMA public")
+	var others []string
+	err := s.with(ctx).Raw("SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name NOT IN ?", ours).Scan(&others).Error
+	if err != nil {
+		return err
+	}
+	if len(others) > 0 {
+		return fmt.Errorf("this database holds other tables (%s): name one of Uskel's own", strings.Join(others, ", "))
+	}
+	_, err = s.Pool.Exec(ctx, "DROP SCHEMA public CASCADE; CREATE SCHEMA public")
 	return err
 }

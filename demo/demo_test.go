@@ -1,0 +1,118 @@
+package demo_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/timing"
+	"uskel/core/wash"
+	"uskel/demo"
+	"uskel/store"
+	"uskel/store/storetest"
+)
+
+var (
+	ctx  = context.Background()
+	noon = time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC)
+)
+
+func load(s *store.Store) error { return demo.Load(ctx, s, noon) }
+
+func shop(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo", load) }
+
+// The same seed and moment tell the same story, tap for tap.
+func TestTheSameSeedTellsTheSameStory(t *testing.T) {
+	lines := func(s *store.Store) []store.WashLine {
+		got, err := s.WashLines(ctx, noon.AddDate(0, 0, -30))
+		require.NoError(t, err)
+		return got
+	}
+	one, two := shop(t), storetest.OpenFilled(t, "demo again", load)
+	assert.Equal(t, lines(one), lines(two))
+}
+
+// What the charts are to show is in the data: the towels that dry badly, the trainees who are slower and get faster, the washer
+// who is fast and found out.
+func TestTheHistoryHoldsItsStories(t *testing.T) {
+	s := shop(t)
+	stages, err := s.StageTimes(ctx, noon.AddDate(0, 0, -30))
+	require.NoError(t, err)
+	ratio := map[string]float64{}
+	for _, sum := range timing.Summarise(stages) {
+		ratio[sum.Stage] = sum.Ratio
+	}
+	assert.Greater(t, ratio["Dry"], ratio["Contact wash"]+0.1, "the drying stage runs over for everyone")
+
+	lines, err := s.WashLines(ctx, noon.AddDate(0, 0, -30))
+	require.NoError(t, err)
+	assert.Greater(t, len(lines), 50)
+	pace, findings, washes := map[string]float64{}, map[string]float64{}, map[string]float64{}
+	for _, l := range lines {
+		pace[l.WasherName] += l.Minutes / l.Planned
+		findings[l.WasherName] += float64(l.Findings)
+		washes[l.WasherName]++
+	}
+	mean := func(m map[string]float64, name string) float64 { return m[name] / washes[name] }
+	assert.Greater(t, mean(pace, "Cal Strand"), mean(pace, "Osk Pellow")*1.4, "a trainee is slower")
+	assert.Less(t, mean(pace, "Jory Dunn"), mean(pace, "Osk Pellow"))
+	assert.Greater(t, mean(findings, "Jory Dunn"), mean(findings, "Osk Pellow"), "fast, and it shows")
+}
+
+// Nobody audits their own wash, no wash ends before it begins, every log folds to what is kept of it.
+func TestTheHistoryIsSound(t *testing.T) {
+	s := shop(t)
+	lines, err := s.WashLines(ctx, noon.AddDate(0, 0, -30))
+	require.NoError(t, err)
+	for _, l := range lines {
+		w, err := s.Wash(ctx, l.ID)
+		require.NoError(t, err)
+		log, err := s.Events(ctx, l.ID)
+		require.NoError(t, err)
+		state := wash.Fold(w.Steps(), log)
+		assert.Equal(t, l.FinishedAt.UTC(), state.Finished)
+		assert.True(t, state.Started.Before(state.Finished))
+		assert.Equal(t, w.Summary.Minutes, timing.Of(w.Steps(), state).Minutes)
+		if l.AuditID != "" {
+			a, err := s.Audit(ctx, l.AuditID)
+			require.NoError(t, err)
+			assert.NotEqual(t, l.WasherID, a.AuditorID)
+		}
+	}
+}
+
+// Started again on another day the shop keeps its history and books the day; started again on the same day it books nothing twice.
+func TestAnotherDayIsBooked(t *testing.T) {
+	s := shop(t)
+	next := noon.AddDate(0, 0, 3)
+	count := func() int {
+		views, err := s.Bookings(ctx, next.Add(-12*time.Hour), next.Add(12*time.Hour))
+		require.NoError(t, err)
+		return len(views)
+	}
+	require.NoError(t, demo.EnsureToday(ctx, s, noon))
+	assert.Zero(t, count())
+	require.NoError(t, demo.EnsureToday(ctx, s, next))
+	booked := count()
+	assert.Positive(t, booked)
+	require.NoError(t, demo.EnsureToday(ctx, s, next.Add(time.Minute)))
+	assert.Equal(t, booked, count())
+}
+
+// Starting over is refused on a database that holds something else.
+func TestStartingOverSparesOtherPeoplesTables(t *testing.T) {
+	s := shop(t)
+	_, err := s.Pool.Exec(ctx, "CREATE TABLE invoices (id int)")
+	require.NoError(t, err)
+	assert.ErrorContains(t, s.Clear(ctx), "invoices")
+	_, err = s.Pool.Exec(ctx, "DROP TABLE invoices")
+	require.NoError(t, err)
+	require.NoError(t, s.Clear(ctx))
+	require.NoError(t, s.Migrate(ctx))
+	loaded, err := demo.Loaded(ctx, s)
+	require.NoError(t, err)
+	assert.False(t, loaded)
+}
