@@ -70,8 +70,8 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"PUT", "/api/bookings/" + nowhere + "/look-over", whole, 404, "no such booking"},
 		{"PUT", "/api/bookings/seven/look-over", whole, 422, "path.id"},
 		{"PUT", "/api/bookings/" + looked.ID + "/look-over", whole, 409, "Maren Tolley saved this"},
-		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T11:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"heading":0}}`, 422, "promisedAt: must be after arrivesAt"},
-		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T13:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"heading":0}}`, 404, "no such vehicle"},
+		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T11:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"blower":true,"heading":0}}`, 422, "promisedAt: must be after arrivesAt"},
+		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T13:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"blower":true,"heading":0}}`, 404, "no such vehicle"},
 		{"POST", "/api/vehicles", `{"plate":"VLT 30","label":"twin","spec":{"body":"hatch","shade":"white","finish":"ordinary","wheels":{"inches":16,"spokes":"open","bare":false},"electric":false}}`, 409, "plate VLT 30"},
 		{"POST", "/api/vehicles", `{"plate":"NEW 1","label":"odd","spec":{"body":"hatch","shade":"white","finish":"ordinary","wheels":{"inches":99,"spokes":"open","bare":false},"electric":false}}`, 422, "body.spec.wheels.inches"},
 		{"PUT", "/api/bookings/" + fresh.ID + "/washer", `{"washerId":"` + lead.id("hesper") + `","version":1}`, 422, "does not wash"},
@@ -86,8 +86,8 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"POST", "/api/mix", `{"first":1,"second":0,"reading":"parts plus parts","amount":1,"unit":"l"}`, 422, "above zero"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"amount":1,"unit":"l"}`, 422, "reading"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"reading":"one part in","amount":-1,"unit":"l"}`, 422, "amount"},
-		{"PUT", "/api/settings", `{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"heading":0}]}}`, 409, `body.settings.places[0].name: theirs is "Covered bay", yours is "Bay"`},
-		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"Sea/Bottom","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"heading":0}]}}`, 422, "not in the time zone database"},
+		{"PUT", "/api/settings", `{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 409, `body.settings.places[0].name: theirs is "Covered bay", yours is "Bay"`},
+		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"Sea/Bottom","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 422, "not in the time zone database"},
 		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[]}}`, 422, "settings.places"},
 		{"GET", "/api/times?days=9999", "", 422, "query.days"},
 		{"GET", "/api/times?daze=9", "", 422, "query.daze"},
@@ -106,7 +106,7 @@ func TestBadInputChangesNothing(t *testing.T) {
 
 // whole is a look-over that is right.
 const whole = `{"version":0,"lookOver":{"grades":{"roof":1},"bonded":[],"watch":[],"salt":false,"protection":{"kind":"wax","ageDays":3,"water":"beads"},
-"place":{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"heading":0},"budget":90,"service":"basic","tyreShine":false,"notes":""}}`
+"place":{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0},"budget":90,"service":"basic","tyreShine":false,"notes":""}}`
 
 func TestTheGoodLookOverIsGood(t *testing.T) {
 	s := open(t)

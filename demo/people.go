@@ -63,8 +63,8 @@ func electric(v vehicle.Vehicle) vehicle.Vehicle { v.Electric, v.Wheels.Bare = t
 
 // The three places of the yard. The island's rules let wash water run off only over the two drained bays.
 var (
-	coveredBay = condition.Place{Name: "Covered bay", Cover: climate.Indoors, Supply: condition.PressureWasher, Runoff: true, Heading: 20}
-	openBay    = condition.Place{Name: "Open bay", Cover: climate.OpenSky, Supply: condition.PressureWasher, Runoff: true, Heading: 110}
+	coveredBay = condition.Place{Name: "Covered bay", Cover: climate.Indoors, Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 20}
+	openBay    = condition.Place{Name: "Open bay", Cover: climate.OpenSky, Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 110}
 	slipCorner = condition.Place{Name: "Slip corner", Cover: climate.InShade, Supply: condition.Carried, Runoff: false, Heading: 290}
 )
 
@@ -77,6 +77,13 @@ var products = []plan.Product{
 	product("runaway", "Runaway drying aid", procedure.DryingAid, 1, 9, measure.PartsPlusParts, 120, 1100, 7, ""),
 	product("keelcoat", "Keelcoat spray sealant", procedure.SpraySeal, 0, 0, measure.PartsPlusParts, 0, 2400, 7, "cool panels only"),
 	product("lantern", "Lantern glass cleaner", procedure.GlassClean, 0, 0, measure.PartsPlusParts, 0, 500, 8, ""),
+	product("spindrift", "Spindrift wheel gel", procedure.WheelCleaner, 4, 1, measure.WaterFirst, 300, 1300, 7.5, "gloves and eye protection; cool wheels only"),
+	product("bleeder", "Redrun iron remover", procedure.IronRemover, 0, 0, measure.PartsPlusParts, 300, 1900, 6.5, "good air; never in the sun; never with anything else"),
+	product("pebble", "Pebble spot remover", procedure.SpotRemover, 0, 0, measure.PartsPlusParts, 60, 2100, 2.5, "acid: gloves and eye protection; never on bare metal"),
+	product("hull-shampoo", "Hullguard coating shampoo", procedure.CoatingShampoo, 1, 350, measure.PartsPlusParts, 0, 1800, 7, ""),
+	product("topsail", "Topsail coating top-up", procedure.CoatingTopUp, 0, 0, measure.PartsPlusParts, 0, 3200, 7, "cool panels only"),
+	product("swell", "Swell spray wax", procedure.SprayWax, 0, 0, measure.PartsPlusParts, 0, 1400, 7, "not on satin or matte"),
+	product("haze", "Seahaze waterless mist", procedure.WaterlessMist, 0, 0, measure.PartsPlusParts, 0, 1000, 7, ""),
 	product("bollard", "Bollard tyre gel", procedure.TyreGel, 0, 0, measure.PartsPlusParts, 0, 1500, 7, "dry rubber only: it slings"),
 }
 

@@ -43,6 +43,15 @@ const (
 	ServiceWanted Fact = "service"
 	WantsShine    Fact = "tyre shine wanted"
 	MinutesThere  Fact = "minutes there are"
+	FoamOutlasts  Fact = "foam outlasts the wheels"
+	BlowerHere    Fact = "blower allowed"
+	DarkPaint     Fact = "dark paint"
+	HasFilm       Fact = "film edges"
+	HasSoftTop    Fact = "soft top"
+	BareWheels    Fact = "bare wheels"
+	HasSap        Fact = "tree sap"
+	HasSpots      Fact = "water spots"
+	AirTemp       Fact = "air temperature"
 )
 
 // Kind is a fact's type.
@@ -66,35 +75,49 @@ type FactInfo struct {
 	Unit    string   `json:"unit,omitempty"`
 	Choices []string `json:"choices,omitempty"`
 	Absent  string   `json:"absent,omitempty" doc:"For yes or no: how the no is said"`
+	Least   float64  `json:"least,omitempty" doc:"For numbers: the smallest there is"`
+	Most    float64  `json:"most,omitempty" doc:"For numbers: the largest there is; 0 for no end"`
+	Whole   bool     `json:"whole,omitempty" doc:"For numbers: only whole ones"`
+	// Question is set for the disagreements of the trade, which are settled, not seen.
+	Question bool `json:"question,omitempty"`
 }
 
 var factInfos = []FactInfo{
-	{GradeOverall, "the overall grade", Number, "", nil, ""},
-	{GradeUpper, "the upper band's worst grade", Number, "", nil, ""},
-	{GradeMiddle, "the middle band's worst grade", Number, "", nil, ""},
-	{GradeLower, "the lower band's worst grade", Number, "", nil, ""},
-	{GradeWheels, "the wheels' worst grade", Number, "", nil, ""},
-	{HasBugs, "bugs are on it", YesNo, "", nil, "no bugs are on it"},
-	{HasBirdLime, "bird lime is on it", YesNo, "", nil, "no bird lime is on it"},
-	{HasTar, "tar is on it", YesNo, "", nil, "no tar is on it"},
-	{HasIron, "iron specks are on it", YesNo, "", nil, "no iron specks are on it"},
-	{HasSalt, "salt is on it", YesNo, "", nil, "no salt is on it"},
-	{Protected, "the protection", Choice, "", ProtectionKind("").Values(), ""},
-	{ProtectionAge, "the protection's age", Number, "days", nil, ""},
-	{WaterOnPaint, "water on the paint", Choice, "", WaterSeen("").Values(), ""},
-	{PaintFinish, "the finish", Choice, "", vehicle.Finish("").Values(), ""},
-	{PaintShade, "the shade", Choice, "", vehicle.Shade("").Values(), ""},
-	{RoofKind, "the roof", Choice, "", []string{string(vehicle.Paint), string(vehicle.Fabric)}, ""},
-	{HotPanels, "panels or wheels are hot", YesNo, "", nil, "panels and wheels are cool"},
-	{MustNotWash, "it must not be washed now", YesNo, "", nil, "nothing forbids washing it now"},
-	{CoverHere, "the cover", Choice, "", []string{"open sky", "shade", "indoors"}, ""},
-	{SupplyHere, "the water supply", Choice, "", Supply("").Values(), ""},
-	{RunoffAllowed, "wash water may run off here", YesNo, "", nil, "wash water may not run off here"},
-	{FoamWindow, "the time foam stays wet", Number, "min", nil, ""},
-	{WaterHardness, "the water's hardness", Number, "mg/l", nil, ""},
-	{ServiceWanted, "the service", Choice, "", Service("").Values(), ""},
-	{WantsShine, "tyre shine is wanted", YesNo, "", nil, "tyre shine is not wanted"},
-	{MinutesThere, "the time there is", Number, "min", nil, ""},
+	{Fact: GradeOverall, Label: "the overall grade", Kind: Number, Most: 4, Whole: true},
+	{Fact: GradeUpper, Label: "the upper band's worst grade", Kind: Number, Most: 4, Whole: true},
+	{Fact: GradeMiddle, Label: "the middle band's worst grade", Kind: Number, Most: 4, Whole: true},
+	{Fact: GradeLower, Label: "the lower band's worst grade", Kind: Number, Most: 4, Whole: true},
+	{Fact: GradeWheels, Label: "the wheels' worst grade", Kind: Number, Most: 4, Whole: true},
+	{Fact: HasBugs, Label: "bugs are on it", Kind: YesNo, Absent: "no bugs are on it"},
+	{Fact: HasBirdLime, Label: "bird lime is on it", Kind: YesNo, Absent: "no bird lime is on it"},
+	{Fact: HasTar, Label: "tar is on it", Kind: YesNo, Absent: "no tar is on it"},
+	{Fact: HasIron, Label: "iron specks are on it", Kind: YesNo, Absent: "no iron specks are on it"},
+	{Fact: HasSalt, Label: "salt is on it", Kind: YesNo, Absent: "no salt is on it"},
+	{Fact: Protected, Label: "the protection", Kind: Choice, Choices: ProtectionKind("").Values()},
+	{Fact: ProtectionAge, Label: "the protection's age", Kind: Number, Unit: "days", Whole: true},
+	{Fact: WaterOnPaint, Label: "water on the paint", Kind: Choice, Choices: WaterSeen("").Values()},
+	{Fact: PaintFinish, Label: "the finish", Kind: Choice, Choices: vehicle.Finish("").Values()},
+	{Fact: PaintShade, Label: "the shade", Kind: Choice, Choices: vehicle.Shade("").Values()},
+	{Fact: RoofKind, Label: "the roof", Kind: Choice, Choices: []string{string(vehicle.Paint), string(vehicle.Fabric)}},
+	{Fact: HotPanels, Label: "panels or wheels are hot", Kind: YesNo, Absent: "panels and wheels are cool"},
+	{Fact: MustNotWash, Label: "it must not be washed now", Kind: YesNo, Absent: "nothing forbids washing it now"},
+	{Fact: CoverHere, Label: "the cover", Kind: Choice, Choices: []string{"open sky", "shade", "indoors"}},
+	{Fact: SupplyHere, Label: "the water supply", Kind: Choice, Choices: Supply("").Values()},
+	{Fact: RunoffAllowed, Label: "wash water may run off here", Kind: YesNo, Absent: "wash water may not run off here"},
+	{Fact: FoamWindow, Label: "the time foam stays wet", Kind: Number, Unit: "min"},
+	{Fact: WaterHardness, Label: "the water's hardness", Kind: Number, Unit: "mg/l"},
+	{Fact: ServiceWanted, Label: "the service", Kind: Choice, Choices: Service("").Values()},
+	{Fact: WantsShine, Label: "tyre shine is wanted", Kind: YesNo, Absent: "tyre shine is not wanted"},
+	{Fact: FoamOutlasts, Label: "foam may work longer than the wheels take", Kind: YesNo, Absent: "foam must be off before the wheels are done"},
+	{Fact: BlowerHere, Label: "a blower may be used here", Kind: YesNo, Absent: "no blower may be used here"},
+	{Fact: DarkPaint, Label: "the paint is dark", Kind: YesNo, Absent: "the paint is not dark"},
+	{Fact: HasFilm, Label: "it has film edges", Kind: YesNo, Absent: "it has no film edges"},
+	{Fact: HasSoftTop, Label: "it has a soft or open top", Kind: YesNo, Absent: "it has a hard, closed top"},
+	{Fact: BareWheels, Label: "the wheels are dark or bare metal", Kind: YesNo, Absent: "the wheels are lacquered"},
+	{Fact: HasSap, Label: "tree sap is on it", Kind: YesNo, Absent: "no tree sap is on it"},
+	{Fact: HasSpots, Label: "water spots are on it", Kind: YesNo, Absent: "no water spots are on it"},
+	{Fact: AirTemp, Label: "the air temperature", Kind: Number, Unit: "°C", Least: -40, Most: 60},
+	{Fact: MinutesThere, Label: "the time there is", Kind: Number, Unit: "min"},
 }
 
 // AllFacts describes every fact.
@@ -138,8 +161,11 @@ type Facts map[Fact]Value
 
 // Surroundings are the facts that come from the place's weather and water, not from the vehicle.
 type Surroundings struct {
-	FoamWindow time.Duration
+	FoamWindow time.Duration // how long foam stays wet
+	FoamWorks  time.Duration // how long it may work: wet, within its label, from when it is on
+	WheelWork  time.Duration // what the four wheels take by hand
 	Hardness   measure.Hardness
+	AirTemp    measure.Celsius
 }
 
 // FactsOf gathers the facts.
@@ -171,6 +197,9 @@ func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 		Protected: text(string(l.Protection.Kind)), ProtectionAge: number(float64(l.Protection.AgeDays)),
 		WaterOnPaint: text(string(l.Protection.Water)), PaintFinish: text(string(v.Finish)), PaintShade: text(string(v.Shade)),
 		RoofKind: text(string(roof.Surface)), HotPanels: yes(l.Watching(vehicle.HotPanels)), MustNotWash: yes(len(a.Barred) > 0),
+		HasSap: has(Sap), HasSpots: has(WaterSpots), DarkPaint: yes(v.Shade == vehicle.Dark), HasFilm: yes(l.Watching(vehicle.FilmEdges)),
+		HasSoftTop: yes(roof.Surface == vehicle.Fabric || l.Watching(vehicle.OpenTop)), BareWheels: yes(v.Wheels.Bare),
+		FoamOutlasts: yes(s.FoamWorks > s.WheelWork), BlowerHere: yes(l.Place.Blower), AirTemp: number(float64(s.AirTemp)),
 		CoverHere: text(string(l.Place.Cover)), SupplyHere: text(string(l.Place.Supply)), RunoffAllowed: yes(l.Place.Runoff),
 		FoamWindow: number(s.FoamWindow.Minutes()), WaterHardness: number(float64(s.Hardness)),
 		ServiceWanted: text(string(l.Service)), WantsShine: yes(l.TyreShine), MinutesThere: budget,

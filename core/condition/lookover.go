@@ -121,7 +121,22 @@ type Place struct {
 	Cover   climate.Cover `json:"cover"`
 	Supply  Supply        `json:"supply"`
 	Runoff  bool          `json:"runoff" doc:"Local rules let wash water run to the drain here"`
+	Blower  bool          `json:"blower" doc:"There is power, and neighbours allow a blower"`
 	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
+}
+
+// CheckPins says what is wrong with answers to the disagreements, naming the question.
+func CheckPins(pins map[Fact]string) error {
+	var errs []error
+	for fact, value := range pins {
+		info, err := fact.Info()
+		if err != nil || !info.Question {
+			errs = append(errs, fmt.Errorf("pins.%s: that is no question the trade disagrees on", fact))
+		} else if !slices.Contains(info.Choices, value) {
+			errs = append(errs, fmt.Errorf("pins.%s %q: use one of %q", fact, value, info.Choices))
+		}
+	}
+	return errors.Join(errs...)
 }
 
 // CheckPlaces says what is wrong with a shop's list of places, naming the field: every place needs a name of its own.
@@ -161,6 +176,7 @@ type LookOver struct {
 	Service    Service                        `json:"service"`
 	TyreShine  bool                           `json:"tyreShine" doc:"The customer wants dressed tyres"`
 	Notes      string                         `json:"notes" maxLength:"2000"`
+	Pins       map[Fact]string                `json:"pins,omitempty" doc:"Disagreements settled for this wash: question to answer"`
 }
 
 // Check names every field of the look-over that cannot be.
@@ -191,6 +207,7 @@ func (l LookOver) Check() error {
 	if l.Protection.AgeDays < 0 {
 		add("protection.ageDays %d: zero or more", l.Protection.AgeDays)
 	}
+	errs = append(errs, CheckPins(l.Pins))
 	if l.Budget < 0 {
 		add("budget %d: zero or more minutes", l.Budget)
 	}

@@ -12,6 +12,7 @@ const (
 	SplitSponge Cloth = "split-face sponge"
 	PlainSponge Cloth = "plain sponge"
 	PlushTowel  Cloth = "plush towel in four"
+	WetTowel    Cloth = "wet plush towel"
 )
 
 type release struct{ exposed, sunk float64 }
@@ -31,11 +32,12 @@ var cloths = map[Cloth]clothFacts{
 	SplitSponge: {0.75, 160, 2, release{0.90, 0.80}, release{0.85, 0.60}},
 	PlainSponge: {0.10, 60, 2, release{0.60, 0.20}, release{0.40, 0.10}},
 	PlushTowel:  {0.70, 60, 8, release{}, release{}},
+	WetTowel:    {0.65, 200, 2, release{0.80, 0.60}, release{0.75, 0.55}}, // several folds count as one face
 }
 
 // Values lists the cloths.
 func (Cloth) Values() []string {
-	return []string{string(Mitt), string(Pad), string(SplitSponge), string(PlainSponge), string(PlushTowel)}
+	return []string{string(Mitt), string(Pad), string(SplitSponge), string(PlainSponge), string(PlushTowel), string(WetTowel)}
 }
 
 // Faces is how many clean faces a fresh cloth has.

@@ -149,26 +149,26 @@ func (b *builder) wash(p Patch, share float64) {
 	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, fmt.Sprintf("%.1f m2 of grade %d, straight lines, weight of the mitt.", area, p.Grade))
 }
 
-// TowelPlan is a rinseless wash with folded towels: each face is used once.
-type TowelPlan struct {
-	Towels, Faces              int
+// FreshPlan is a wash in which every face is used once and nothing is rinsed: folded towels, or many mitts.
+type FreshPlan struct {
+	Cloths, Faces              int
 	PerFace, Index, Left, Drag float64
 }
 
-// mostTowels is where a towel wash stops being one.
-const mostTowels = 40
+// mostCloths is where such a wash stops being one.
+const mostCloths = 40
 
-// Towels counts the towels for a rinseless wash: a fresh face whenever the one in use reaches the paint's
+// Fresh counts the cloths for a wash without a rinse bucket: a fresh face whenever the one in use reaches the paint's
 // limit, and one for each zone, so that nothing travels from zone to zone.
-func Towels(l Lacquer, patches []Patch) (TowelPlan, error) {
-	var t TowelPlan
+func Fresh(cloth Cloth, l Lacquer, patches []Patch) (FreshPlan, error) {
+	var t FreshPlan
 	for _, p := range patches {
-		reach := PlushTowel.reach(Face{}, p.Grit, p.Area, l.Limit)
+		reach := cloth.reach(Face{}, p.Grit, p.Area, l.Limit)
 		if reach <= 0 {
-			return TowelPlan{}, fmt.Errorf("%.0f mg/m2 of grit on the %s is too much for a towel: rinse and foam first", p.Grit, p.Zone.Label())
+			return FreshPlan{}, fmt.Errorf("%.0f mg/m2 of grit on the %s is too much for a %s: rinse and foam first", p.Grit, p.Zone.Label(), cloth)
 		}
 		n := int(math.Ceil(p.Area/reach - 1e-9))
-		_, drag := PlushTowel.touch(Face{}, p.Grit, p.Area/float64(n))
+		_, drag := cloth.touch(Face{}, p.Grit, p.Area/float64(n))
 		if p.Zone.Surface() == vehicle.Glass {
 			drag *= glassHarm
 		}
@@ -176,10 +176,10 @@ func Towels(l Lacquer, patches []Patch) (TowelPlan, error) {
 		t.Drag += drag * float64(n)
 		t.Left += (1 - picksUp) * p.Grit * p.Area
 	}
-	t.Towels = int(math.Ceil(float64(t.Faces) / float64(PlushTowel.Faces())))
-	if t.Towels > mostTowels {
-		return TowelPlan{}, fmt.Errorf("it would take %d towels (%d faces): rinse and foam first", t.Towels, t.Faces)
+	t.Cloths = int(math.Ceil(float64(t.Faces) / float64(cloth.Faces())))
+	if t.Cloths > mostCloths {
+		return FreshPlan{}, fmt.Errorf("it would take %d of %s (%d faces): rinse and foam first", t.Cloths, cloth, t.Faces)
 	}
-	t.Index, t.PerFace = l.Index(t.Drag), perFace(PlushTowel, l, patches)
+	t.Index, t.PerFace = l.Index(t.Drag), perFace(cloth, l, patches)
 	return t, nil
 }

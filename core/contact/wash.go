@@ -87,6 +87,9 @@ type State struct {
 	Left    float64                  `json:"left" doc:"mg of grit left on washed paint, re-soiling by run-down included"`
 }
 
+// SoilAfterTouch is what a touch leaves of a panel's soil.
+func SoilAfterTouch(s Soil) Soil { return Soil{s.Loose * (1 - picksUp), s.Adherent * (1 - picksUp)} }
+
 // Start is a wash with clean mitts, a seated guard and clean water.
 func Start(cloth Cloth, lacquer Lacquer, patches []Patch) State {
 	return State{Cloth: cloth, Lacquer: lacquer, Bucket: Bucket{Guard: true}, Patches: patches, Done: map[vehicle.Zone]float64{}}

@@ -4,8 +4,10 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
+	"uskel/core/condition"
 	"uskel/core/procedure"
 )
 
@@ -30,31 +32,43 @@ type Choice struct {
 	Title     string   `json:"title"`
 	Family    string   `json:"family"`
 	Verdict   Verdict  `json:"verdict"`
+	Suits     bool     `json:"suits" doc:"It is made for this condition"`
+	Standard  bool     `json:"standard" doc:"It is the shop's standard"`
 	Why       []string `json:"why"`
 	Plan      *Plan    `json:"plan,omitempty" doc:"Absent when refused"`
 }
 
-// nearIndex is the difference in mar index below which two washes are as safe as each other (model).
-const nearIndex = 3
+const (
+	// nearIndex is the difference in mar index within which two washes count as equally safe (model).
+	nearIndex = 6
+	// filmShows is the soil, mg/m2, from which a film is seen on paint (model): half of a day's dust.
+	filmShows = 150
+)
 
-// Choose judges every procedure: refused ones with the fact that refuses, and of the others the safest
-// first, then the shortest that fits the time there is. The first possible one is recommended.
+// Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the car and leave no film
+// come first, then the kindest to the paint, then those that fit the time there is, then those made for the condition, then
+// the shop's standard, then the shortest.
+// The first is recommended.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
+	least := math.Inf(1)
 	for _, p := range procedures {
-		c := Choice{Procedure: p.ID, Title: p.Title, Family: p.Family, Verdict: Possible, Why: []string{}}
-		made, err := Resolve(p, job)
+		c := Choice{Procedure: p.ID, Title: p.Title, Family: p.Family, Standard: p.Standard, Verdict: Possible, Why: []string{}}
+		f, err := fill(p, job)
 		var refusal *Refusal
 		switch {
 		case errors.As(err, &refusal):
 			c.Verdict, c.Why = Refused, refusal.Reasons
 		default:
-			c.Plan = &made
-			c.Why = append(c.Why, fmt.Sprintf("Mar index %.0f, %.0f min.", made.Index, made.Minutes))
+			c.Plan, c.Suits = &f.plan, !p.Suits.Always() && p.Suits.Holds(f.facts)
+			c.explain(p, f.facts, job.LookOver.Budget)
+			if !falls(c.Plan) {
+				least = min(least, f.plan.Index)
+			}
 		}
 		choices = append(choices, c)
 	}
-	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget)) })
+	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget), least) })
 	if len(choices) > 0 && choices[0].Plan != nil {
 		choices[0].Verdict = Recommended
 		choices[0].Why = append(choices[0].Why, reason(choices))
@@ -62,35 +76,58 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	return choices
 }
 
-func compare(a, b Choice, budget float64) int {
-	if (a.Plan == nil) != (b.Plan == nil) {
-		if a.Plan == nil {
-			return 1
-		}
-		return -1
+// falls reports whether a plan falls short of a washed car.
+func falls(p *Plan) bool { return len(p.Undone) > 0 || p.Film > filmShows }
+
+// explain says what speaks for and against a possible procedure.
+func (c *Choice) explain(p procedure.Procedure, facts condition.Facts, budget int) {
+	c.Why = append(c.Why, fmt.Sprintf("Mar index %.0f, %.0f min.", c.Plan.Index, c.Plan.Minutes))
+	if c.Suits {
+		c.Why = append(c.Why, "Made for it: "+p.Suits.Why(facts)+".")
 	}
-	if a.Plan == nil {
-		return 0
+	if n := len(c.Plan.Undone); n > 0 {
+		c.Why = append(c.Why, fmt.Sprintf("Leaves %d zones unwashed.", n))
+	} else if c.Plan.Film > filmShows {
+		c.Why = append(c.Why, fmt.Sprintf("Leaves a film that shows: %.0f mg/m² on the worst panel.", c.Plan.Film))
 	}
-	// Bands of the index, not its difference, so that the order stays an order.
-	bandA, bandB := int(a.Plan.Index/nearIndex/2), int(b.Plan.Index/nearIndex/2)
-	late := func(p *Plan) int {
-		if budget > 0 && p.Minutes > budget {
-			return 1
-		}
-		return 0
+	if budget > 0 && c.Plan.Minutes > float64(budget) {
+		c.Why = append(c.Why, fmt.Sprintf("Takes longer than the %d min there are.", budget))
 	}
-	return cmp.Or(cmp.Compare(bandA, bandB), cmp.Compare(late(a.Plan), late(b.Plan)), cmp.Compare(a.Plan.Minutes, b.Plan.Minutes))
+}
+
+func compare(a, b Choice, budget, least float64) int {
+	if a.Plan == nil || b.Plan == nil {
+		return cmp.Compare(rank(a.Plan == nil), rank(b.Plan == nil))
+	}
+	// Steps from the kindest, not differences between two, so that the order stays an order.
+	step := func(p *Plan) int { return int(max(0, p.Index-least) / nearIndex) }
+	late := func(p *Plan) int { return rank(budget > 0 && p.Minutes > budget) }
+	return cmp.Or(cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))), cmp.Compare(step(a.Plan), step(b.Plan)), cmp.Compare(late(a.Plan), late(b.Plan)),
+		cmp.Compare(rank(!a.Suits), rank(!b.Suits)), cmp.Compare(rank(!a.Standard), rank(!b.Standard)), cmp.Compare(a.Plan.Minutes, b.Plan.Minutes))
+}
+
+func rank(worse bool) int {
+	if worse {
+		return 1
+	}
+	return 0
 }
 
 func reason(choices []Choice) string {
-	best := choices[0].Plan
+	best := choices[0]
 	if len(choices) == 1 || choices[1].Plan == nil {
 		return "The only one that does no harm here."
 	}
 	next := choices[1]
-	if next.Plan.Index-best.Index > nearIndex {
-		return fmt.Sprintf("Kinder to the paint than %s (index %.0f against %.0f).", next.Title, best.Index, next.Plan.Index)
+	switch {
+	case falls(next.Plan) && !falls(best.Plan):
+		return fmt.Sprintf("Washes all of it; %s does not.", next.Title)
+	case next.Plan.Index-best.Plan.Index > nearIndex:
+		return fmt.Sprintf("Kinder to the paint than %s (index %.0f against %.0f).", next.Title, best.Plan.Index, next.Plan.Index)
+	case best.Standard && !next.Standard && best.Suits == next.Suits:
+		return fmt.Sprintf("The shop's standard; as kind to the paint as %s.", next.Title)
+	case best.Suits && !next.Suits:
+		return fmt.Sprintf("As kind to the paint as %s, and made for this condition.", next.Title)
 	}
-	return fmt.Sprintf("As kind to the paint as %s, and it takes %.0f min against %.0f.", next.Title, best.Minutes, next.Plan.Minutes)
+	return fmt.Sprintf("As kind to the paint as %s, and it takes %.0f min against %.0f.", next.Title, best.Plan.Minutes, next.Plan.Minutes)
 }

@@ -5,6 +5,7 @@ package plan
 import (
 	"fmt"
 	"math"
+	"time"
 
 	"uskel/core/climate"
 	"uskel/core/condition"
@@ -38,6 +39,7 @@ type Job struct {
 	Hardness measure.Hardness
 	Solids   float64 // dissolved solids, mg/l
 	Shelf    []Product
+	Pins     procedure.Pins // the shop's way of settling disagreements
 }
 
 // Plan is a procedure filled for a job.
@@ -56,6 +58,9 @@ type Plan struct {
 	Minutes   float64                `json:"minutes"`
 	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
 	Line      schedule.Line          `json:"line"`
+	Film      float64                `json:"film" doc:"mg/m2 of soil left on the worst painted zone; from some 150 a film shows"`
+	Undone    []vehicle.Zone         `json:"undone" doc:"zones outside that nothing in this plan washes"`
+	Settled   []procedure.Settled    `json:"settled" doc:"how each disagreement of the trade was settled"`
 	Scope     string                 `json:"scope"`
 	OutScope  []condition.OutOfScope `json:"outScope"`
 	Overall   contact.Grade          `json:"overall"`
@@ -77,6 +82,8 @@ type Step struct {
 	Cloth     string              `json:"cloth,omitempty"`
 	Colour    string              `json:"colour,omitempty"`
 	Machine   string              `json:"machine,omitempty"`
+	Product   string              `json:"product,omitempty" doc:"Product used as it comes"`
+	Water     procedure.Water     `json:"water,omitempty"`
 	Mix       *Mix                `json:"mix,omitempty"`
 	Dwell     *Dwell              `json:"dwell,omitempty"`
 	Ends      []string            `json:"ends,omitempty"`
@@ -144,6 +151,14 @@ func (r *Refusal) Error() string { return fmt.Sprintf("refused: %v", r.Reasons) 
 // Resolve fills a procedure for a job. A procedure that would do harm or cannot be done here gives a
 // *Refusal.
 func Resolve(p procedure.Procedure, job Job) (Plan, error) {
+	f, err := fill(p, job)
+	if err != nil {
+		return Plan{}, err
+	}
+	return f.plan, nil
+}
+
+func fill(p procedure.Procedure, job Job) (*filler, error) {
 	f := newFiller(p, job)
 	var refused []string
 	for _, e := range p.Entry {
@@ -152,7 +167,7 @@ func Resolve(p procedure.Procedure, job Job) (Plan, error) {
 		}
 	}
 	if len(refused) > 0 {
-		return Plan{}, &Refusal{refused}
+		return nil, &Refusal{refused}
 	}
 	for _, stage := range p.Stages {
 		for _, s := range stage.Steps {
@@ -161,14 +176,15 @@ func Resolve(p procedure.Procedure, job Job) (Plan, error) {
 				continue
 			}
 			if err := f.add(stage, s); err != nil {
-				return Plan{}, &Refusal{[]string{err.Error()}}
+				return nil, &Refusal{[]string{err.Error()}}
 			}
 		}
 	}
+	f.leftOver()
 	f.plan.Line = schedule.OnePerson(f.activities)
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
 	f.warn()
-	return f.plan, nil
+	return f, nil
 }
 
 type filler struct {
@@ -178,20 +194,23 @@ type filler struct {
 	parts      []vehicle.Part
 	soil       map[vehicle.Zone]contact.Soil
 	windows    map[wetGroup]measure.Seconds
+	drag       float64 // mg m2, of all contact steps
+	washed     map[vehicle.Zone]bool
 	plan       Plan
 	activities []schedule.Activity
 }
 
 func newFiller(p procedure.Procedure, job Job) *filler {
-	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetGroup]measure.Seconds{}}
+	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetGroup]measure.Seconds{}, washed: map[vehicle.Zone]bool{}}
 	for _, part := range f.parts {
 		f.soil[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
 	}
 	foam := f.window(procedure.Outside, climate.FoamFilm)
-	f.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness})
+	f.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), FoamWorks: f.foamWorks(p, foam), WheelWork: wheelWork(job), Hardness: job.Hardness, AirTemp: f.here.Temp})
 	a := condition.Assess(job.Vehicle, job.LookOver)
-	f.plan = Plan{Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{},
-		Scope: a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
+	f.plan = Plan{Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{}, Undone: []vehicle.Zone{},
+		Settled: procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
+		Scope:   a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
 	return f
 }
 
@@ -246,7 +265,7 @@ var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
-		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Water: s.Water, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
 	for _, p := range f.parts {
 		if s.Zones.Has(p) {
 			step.Zones = append(step.Zones, p.Zone)
@@ -254,6 +273,20 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		}
 	}
 	step.Area = math.Round(step.Area*100) / 100
+	for _, saying := range s.Says {
+		if saying.When.Holds(f.facts) {
+			step.Text += " " + saying.Text
+		}
+	}
+	if s.Class != "" {
+		step.Product = string(s.Class)
+		if p, ok := f.product(s.Class); ok {
+			step.Product = p.Name
+			if p.Cautions != "" {
+				step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
+			}
+		}
+	}
 	step.Because = s.Reason
 	if !s.When.Always() {
 		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
@@ -265,10 +298,10 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	if s.Dwell != nil {
 		f.dwell(&step, s)
 	}
+	f.wash(step, s)
 	if err := f.touch(&step, s); err != nil {
 		return err
 	}
-	f.wash(step, s)
 	f.plan.Steps = append(f.plan.Steps, step)
 	f.activities = append(f.activities, activity(step))
 	return nil
@@ -302,7 +335,7 @@ func (f *filler) cautions(s procedure.Step) []string {
 	if s.Technique == procedure.ContactWash && f.job.LookOver.Watching(vehicle.GlossBlack) {
 		cautions = append(cautions, vehicle.GlossBlack.Means())
 	}
-	if s.ID == "wheels" && f.job.Vehicle.Wheels.Bare {
+	if s.Zones == procedure.AllWheels && s.Technique == procedure.Agitate && f.job.Vehicle.Wheels.Bare {
 		cautions = append(cautions, "Dark or bare-metal wheels: soft mitt on the face, no stiff bristle, no acid.")
 	}
 	return cautions
@@ -449,10 +482,49 @@ func (f *filler) air() string {
 	return fmt.Sprintf("%.0f degC, %.0f %% humidity, wind %.1f m/s at the car, %s", float64(f.here.Temp), f.here.RH*100, f.here.Wind, f.job.LookOver.Place.Cover)
 }
 
+// foamWorks is how long the procedure's foam may stay on here and now, from when it is on: within its dwell, and wet.
+func (f *filler) foamWorks(p procedure.Procedure, window measure.Seconds) time.Duration {
+	longest := time.Duration(0)
+	for _, s := range p.Steps() {
+		if s.Act == contact.Foam && s.Dwell != nil {
+			wet := measure.Seconds(float64(window)*dryingMargin) - measure.Seconds(s.Time.Body*60)
+			longest = max(longest, min(s.Dwell.Max, wet).Duration())
+		}
+	}
+	return longest
+}
+
+// wheelWork is what four wheels take by hand at the maintenance wash's rate (docs/models.md).
+func wheelWork(job Job) time.Duration {
+	minutes := 0.0
+	for _, z := range []vehicle.Zone{vehicle.WheelFL, vehicle.WheelFR, vehicle.WheelRL, vehicle.WheelRR} {
+		minutes += 3.5 * job.Vehicle.Wheels.Factor() * soilFactors[job.LookOver.Grades[z]]
+	}
+	return time.Duration(minutes * float64(time.Minute))
+}
+
+// leftOver says what the plan leaves: the worst painted zone's soil, and the zones outside that nothing washes.
+func (f *filler) leftOver() {
+	for _, p := range f.parts {
+		if !procedure.Outside.Has(p) {
+			continue
+		}
+		if !f.washed[p.Zone] {
+			f.plan.Undone = append(f.plan.Undone, p.Zone)
+		}
+		if p.Surface == vehicle.Paint {
+			f.plan.Film = max(f.plan.Film, math.Round(f.soil[p.Zone].All()))
+		}
+	}
+}
+
 // wash takes off the zones' soil what the step takes off without touching.
 func (f *filler) wash(step Step, s procedure.Step) {
-	if s.Act == "" {
+	if s.Act == "" && s.Technique != procedure.ContactWash && s.Technique != procedure.ContactTowel {
 		return
+	}
+	for _, z := range step.Zones {
+		f.washed[z] = true
 	}
 	effect := 1.0
 	if step.Dwell != nil {

@@ -155,10 +155,18 @@ func TestTheChooserRecommendsWhatDoesNoHarm(t *testing.T) {
 		}
 		return v
 	}
-	assert.Equal(t, map[string]Verdict{"F6": Recommended, "F12": Refused}, verdicts(job(3)), "caked soil")
+	caked := verdicts(job(3))
+	assert.Equal(t, Recommended, caked["F6"], "caked soil")
+	for _, gentle := range []string{"F2", "F10", "F11", "F12", "F13", "F14", "F15", "F16"} {
+		assert.Equal(t, Refused, caked[gentle], "%s on caked soil", gentle)
+	}
 	carried := job(0)
 	carried.LookOver.Place.Supply, carried.LookOver.Place.Runoff = condition.Carried, false
-	assert.Equal(t, map[string]Verdict{"F6": Refused, "F12": Recommended}, verdicts(carried), "no drain")
+	dry := verdicts(carried)
+	assert.Equal(t, Recommended, dry["F12"], "no drain")
+	for _, rinses := range []string{"F1", "F2", "F3", "F5", "F6", "F7", "F10", "F17", "F18"} {
+		assert.Equal(t, Refused, dry[rinses], "%s without a drain", rinses)
+	}
 	both := verdicts(job(1))
 	assert.Equal(t, Recommended, both["F6"], "moderate soil low down: rinsing first is kinder")
 	assert.Equal(t, Possible, both["F12"])

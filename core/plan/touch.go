@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -42,12 +43,15 @@ func (f *filler) mitt(step *Step, s procedure.Step) error {
 	for _, p := range patches {
 		second = second || p.Band == vehicle.Lower && p.Grade >= 3
 	}
-	made, err := contact.Make(contact.Mitt, l, patches, second)
+	medium := cmp.Or(s.Medium, contact.Mitt)
+	made, err := contact.Make(medium, l, patches, second)
 	if err != nil {
 		return err
 	}
-	f.plan.Contact, f.plan.Patches = &made, patches
-	f.plan.Index, f.plan.Left = round1(made.Index), math.Round(made.Left)
+	f.touched(step.Zones, l, made.Drag, made.Left)
+	if f.plan.Contact == nil || len(made.Moves) > len(f.plan.Contact.Moves) {
+		f.plan.Contact, f.plan.Patches = &made, patches
+	}
 	perFace := made.PerFace / vehicle.PanelArea
 	step.Panels = &Panels{PerFace: round1(perFace), PerMitt: round1(min(2*perFace, contact.SudsArea/vehicle.PanelArea)), Rinses: made.Rinses, PerRinse: f.panelsPerRinse(step)}
 	dirtiest := 0.0
@@ -63,6 +67,15 @@ func (f *filler) mitt(step *Step, s procedure.Step) error {
 		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m2 of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"},
 		f.rinseFigure(step))
 	return nil
+}
+
+// touched adds a contact step's harm to the plan's and takes what it picked up off the zones.
+func (f *filler) touched(zones []vehicle.Zone, l contact.Lacquer, drag, left float64) {
+	f.drag += drag
+	f.plan.Index, f.plan.Left = round1(l.Index(f.drag)), math.Round(left)
+	for _, z := range zones {
+		f.soil[z] = contact.SoilAfterTouch(f.soil[z])
+	}
 }
 
 // rinseReach is how long it takes to fetch the lance and reach the first panel, minutes (model).
@@ -88,15 +101,22 @@ func (f *filler) rinseFigure(step *Step) Figure {
 
 func (f *filler) towels(step *Step, s procedure.Step) error {
 	patches, l := f.patches(s), f.lacquer()
-	made, err := contact.Towels(l, patches)
+	medium := cmp.Or(s.Medium, contact.PlushTowel)
+	made, err := contact.Fresh(medium, l, patches)
 	if err != nil {
 		return err
 	}
-	f.plan.Towels, f.plan.Index, f.plan.Left = made.Towels, round1(made.Index), math.Round(made.Left)
-	step.Cloth = fmt.Sprintf("%d plush towels, folded in four", made.Towels)
-	step.Panels = &Panels{PerFace: round1(made.PerFace / vehicle.PanelArea), PerMitt: round1(8 * made.PerFace / vehicle.PanelArea), PerRinse: f.panelsPerRinse(step)}
+	f.touched(step.Zones, l, made.Drag, made.Left)
+	name := "Towels"
+	if medium == contact.PlushTowel {
+		f.plan.Towels, step.Cloth = made.Cloths, fmt.Sprintf("%d plush towels, folded in four", made.Cloths)
+	} else {
+		name, step.Cloth = "Cloths", fmt.Sprintf("%d of %s", made.Cloths, medium)
+	}
+	faces := float64(medium.Faces())
+	step.Panels = &Panels{PerFace: round1(made.PerFace / vehicle.PanelArea), PerMitt: round1(faces * made.PerFace / vehicle.PanelArea), PerRinse: f.panelsPerRinse(step)}
 	step.Figures = append(step.Figures,
-		Figure{"Towels", fmt.Sprint(made.Towels), fmt.Sprintf("%d faces at eight a towel; a face does %.2f m2 of the dirtiest upper zone before it carries %.0f mg", made.Faces, made.PerFace, l.Limit), "Grit model, calibrated to common practice"},
+		Figure{name, fmt.Sprint(made.Cloths), fmt.Sprintf("%d faces at %.0f a cloth; a face does %.2f m2 of the dirtiest upper zone before it carries %.0f mg", made.Faces, faces, made.PerFace, l.Limit), "Grit model, calibrated to common practice"},
 		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m2 of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"})
 	return nil
 }

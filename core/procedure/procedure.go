@@ -13,13 +13,16 @@ import (
 
 // Procedure is a version of a way to wash. Published versions never change.
 type Procedure struct {
-	ID      string  `json:"id"`
-	Family  string  `json:"family" doc:"Method family of the handbook" example:"F6"`
-	Version int     `json:"version"`
-	Title   string  `json:"title"`
-	Fits    string  `json:"fits" doc:"What it is for, in the author's words"`
-	Entry   []Entry `json:"entry" doc:"What must hold before it may be used at all"`
-	Stages  []Stage `json:"stages"`
+	ID       string  `json:"id"`
+	Family   string  `json:"family" doc:"Method family of the handbook" example:"F6"`
+	Version  int     `json:"version"`
+	Title    string  `json:"title"`
+	Fits     string  `json:"fits" doc:"What it is for, in the author's words"`
+	Entry    []Entry `json:"entry" doc:"What must hold before it may be used at all"`
+	Standard bool    `json:"standard,omitempty" doc:"The shop's standard: preferred where none is made for the condition"`
+	Suits    Rule    `json:"suits" doc:"When it is the better choice among those that do no harm; {} for no preference"`
+	Pins     Pins    `json:"pins,omitempty" doc:"Disagreements of the trade that this procedure settles itself"`
+	Stages   []Stage `json:"stages"`
 }
 
 // Entry is one thing that must hold, and what is said when it does not.
@@ -40,25 +43,29 @@ type ZoneGroup string
 
 // The zone groups.
 const (
-	NoZones     ZoneGroup = "none"
-	Outside     ZoneGroup = "outside"       // paint and glass, all bands
-	OutsideRims ZoneGroup = "outside rims"  // paint, glass, wheels, tyres and arches
-	LowerHalf   ZoneGroup = "lower half"    // lower band
-	FrontEnd    ZoneGroup = "front end"     // front bumper and mirrors
-	AllWheels   ZoneGroup = "wheels"        // wheels, tyres and arches
-	Rims        ZoneGroup = "rims"          // wheels without tyres and arches
-	Tyres       ZoneGroup = "tyres"         // tyres
-	PaintOnly   ZoneGroup = "paint"         // painted zones
-	AllGlass    ZoneGroup = "glass"         // glass
-	AllShuts    ZoneGroup = "shuts"         // shuts
-	Below       ZoneGroup = "underside"     // underside and arches
-	UpperPaint  ZoneGroup = "upper surface" // roof and bonnet
+	NoZones        ZoneGroup = "none"
+	Outside        ZoneGroup = "outside"                // paint and glass, all bands
+	OutsideRims    ZoneGroup = "outside rims"           // paint, glass, wheels, tyres and arches
+	LowerHalf      ZoneGroup = "lower half"             // lower band
+	FrontEnd       ZoneGroup = "front end"              // front bumper and mirrors
+	AllWheels      ZoneGroup = "wheels"                 // wheels, tyres and arches
+	Rims           ZoneGroup = "rims"                   // wheels without tyres and arches
+	Tyres          ZoneGroup = "tyres"                  // tyres
+	PaintOnly      ZoneGroup = "paint"                  // painted zones
+	AllGlass       ZoneGroup = "glass"                  // glass
+	AllShuts       ZoneGroup = "shuts"                  // shuts
+	Below          ZoneGroup = "underside"              // underside and arches
+	UpperPaint     ZoneGroup = "upper surface"          // roof and bonnet
+	LowerAndFront  ZoneGroup = "lower half and mirrors" // lower band and what meets the bugs
+	UpperAndMiddle ZoneGroup = "upper and middle"       // what the first pad may touch
+	TipsOnly       ZoneGroup = "exhaust tips"
 )
 
 // Values lists the groups.
 func (ZoneGroup) Values() []string {
 	return []string{string(NoZones), string(Outside), string(OutsideRims), string(LowerHalf), string(FrontEnd), string(AllWheels),
-		string(Rims), string(Tyres), string(PaintOnly), string(AllGlass), string(AllShuts), string(Below), string(UpperPaint)}
+		string(Rims), string(Tyres), string(PaintOnly), string(AllGlass), string(AllShuts), string(Below), string(UpperPaint),
+		string(LowerAndFront), string(UpperAndMiddle), string(TipsOnly)}
 }
 
 // Has reports whether a part belongs to the group.
@@ -87,6 +94,12 @@ func (g ZoneGroup) Has(p vehicle.Part) bool {
 		return p.Band == vehicle.InShut
 	case Below:
 		return p.Band == vehicle.Under
+	case LowerAndFront:
+		return LowerHalf.Has(p) || FrontEnd.Has(p)
+	case UpperAndMiddle:
+		return p.Band == vehicle.Upper || p.Band == vehicle.Middle
+	case TipsOnly:
+		return p.Band == vehicle.Trim
 	case UpperPaint:
 		return p.Zone == vehicle.Roof || p.Zone == vehicle.Bonnet
 	}
@@ -116,27 +129,39 @@ func (Technique) Values() []string {
 
 // Step is one thing to do.
 type Step struct {
-	ID        string      `json:"id"`
-	Title     string      `json:"title"`
-	Text      string      `json:"text" doc:"The instruction in the author's words"`
-	Reason    string      `json:"reason" doc:"Why it is done"`
-	Zones     ZoneGroup   `json:"zones"`
-	Technique Technique   `json:"technique"`
-	Act       contact.Act `json:"act,omitempty" doc:"What it takes off without touching"`
-	Tool      string      `json:"tool,omitempty"`
-	Cloth     string      `json:"cloth,omitempty" doc:"Cloth class and how many"`
-	Colour    string      `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
-	Dose      *Dose       `json:"dose,omitempty"`
-	Dwell     *Dwell      `json:"dwell,omitempty"`
-	Ends      []string    `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
-	Rewets    []string    `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
-	During    string      `json:"during,omitempty" doc:"May be done while that step's product works"`
-	Time      Time        `json:"time"`
-	Machine   string      `json:"machine,omitempty"`
-	Skill     Skill       `json:"skill,omitempty"`
-	Cautions  []string    `json:"cautions,omitempty"`
-	LookFor   string      `json:"lookFor,omitempty" doc:"What shows that it is done"`
-	When      Rule        `json:"when" doc:"Condition; {} for always"`
+	ID        string        `json:"id"`
+	Title     string        `json:"title"`
+	Text      string        `json:"text" doc:"The instruction in the author's words"`
+	Says      []Saying      `json:"says,omitempty" doc:"Sentences added to the instruction where their condition holds"`
+	Reason    string        `json:"reason" doc:"Why it is done"`
+	Zones     ZoneGroup     `json:"zones"`
+	Technique Technique     `json:"technique"`
+	Act       contact.Act   `json:"act,omitempty" doc:"What it takes off without touching"`
+	Tool      string        `json:"tool,omitempty"`
+	Cloth     string        `json:"cloth,omitempty" doc:"Cloth class and how many"`
+	Medium    contact.Cloth `json:"medium,omitempty" doc:"What touches the paint in a contact step; a mitt, or for a towel wash a plush towel, when unsaid"`
+	Colour    string        `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
+	Class     ProductClass  `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
+	Water     Water         `json:"water,omitempty" doc:"What water it wants; any when unsaid"`
+	WetPaint  bool          `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
+	Again     bool          `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
+	Dose      *Dose         `json:"dose,omitempty"`
+	Dwell     *Dwell        `json:"dwell,omitempty"`
+	Ends      []string      `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
+	Rewets    []string      `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
+	During    string        `json:"during,omitempty" doc:"May be done while that step's product works"`
+	Time      Time          `json:"time"`
+	Machine   string        `json:"machine,omitempty"`
+	Skill     Skill         `json:"skill,omitempty"`
+	Cautions  []string      `json:"cautions,omitempty"`
+	LookFor   string        `json:"lookFor,omitempty" doc:"What shows that it is done"`
+	When      Rule          `json:"when" doc:"Condition; {} for always"`
+}
+
+// Saying is a sentence of the instruction that depends on the condition.
+type Saying struct {
+	When Rule   `json:"when"`
+	Text string `json:"text"`
 }
 
 // Dose is product for a vessel.
@@ -151,27 +176,56 @@ type Dose struct {
 	Reading measure.Reading `json:"reading"`
 }
 
+// Water is the water a step wants.
+type Water string
+
+// The waters.
+const (
+	ColdWater Water = "cold"
+	WarmWater Water = "warm"
+	Deionised Water = "deionised"
+)
+
+// Values lists the waters.
+func (Water) Values() []string {
+	return []string{string(ColdWater), string(WarmWater), string(Deionised)}
+}
+
 // ProductClass is a class of product; shops hang their own products on it.
 type ProductClass string
 
 // The classes used by the starter procedures (handbook, section 9).
 const (
-	Shampoo     ProductClass = "shampoo"
-	FoamProduct ProductClass = "foam"
-	CitrusWash  ProductClass = "citrus pre-wash"
-	Degreaser   ProductClass = "all-purpose cleaner"
-	Rinseless   ProductClass = "rinseless concentrate"
-	DryingAid   ProductClass = "drying aid"
-	SpraySeal   ProductClass = "spray sealant"
-	SprayWax    ProductClass = "spray wax"
-	TyreGel     ProductClass = "tyre dressing"
-	GlassClean  ProductClass = "glass cleaner"
+	Shampoo        ProductClass = "shampoo"
+	FoamProduct    ProductClass = "foam"
+	CitrusWash     ProductClass = "citrus pre-wash"
+	Degreaser      ProductClass = "all-purpose cleaner"
+	Rinseless      ProductClass = "rinseless concentrate"
+	DryingAid      ProductClass = "drying aid"
+	SpraySeal      ProductClass = "spray sealant"
+	SprayWax       ProductClass = "spray wax"
+	TyreGel        ProductClass = "tyre dressing"
+	GlassClean     ProductClass = "glass cleaner"
+	WheelCleaner   ProductClass = "wheel cleaner"
+	IronRemover    ProductClass = "iron remover"
+	TarRemover     ProductClass = "tar remover"
+	SpotRemover    ProductClass = "spot remover"
+	CoatingShampoo ProductClass = "coating shampoo"
+	WaxShampoo     ProductClass = "shampoo with wax"
+	CoatingTopUp   ProductClass = "coating top-up"
+	WaterlessMist  ProductClass = "waterless mist"
+	TyreCleaner    ProductClass = "tyre cleaner"
+	TrimDressing   ProductClass = "trim dressing"
+	MetalPolish    ProductClass = "metal polish"
+	AcidWheel      ProductClass = "acid wheel cleaner"
 )
 
 // Values lists the classes.
 func (ProductClass) Values() []string {
 	return []string{string(Shampoo), string(FoamProduct), string(CitrusWash), string(Degreaser), string(Rinseless),
-		string(DryingAid), string(SpraySeal), string(SprayWax), string(TyreGel), string(GlassClean)}
+		string(DryingAid), string(SpraySeal), string(SprayWax), string(TyreGel), string(GlassClean),
+		string(WheelCleaner), string(IronRemover), string(TarRemover), string(SpotRemover), string(CoatingShampoo), string(WaxShampoo), string(CoatingTopUp), string(WaterlessMist),
+		string(TyreCleaner), string(TrimDressing), string(MetalPolish), string(AcidWheel)}
 }
 
 // Dwell is how long a product works: no shorter, no longer.

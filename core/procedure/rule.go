@@ -83,6 +83,11 @@ func Max(f condition.Fact, n float64) Rule {
 	return must(NewTest(f, AtMost, condition.Value{Number: n}))
 }
 
+// Exactly is the rule that a number is n.
+func Exactly(f condition.Fact, n float64) Rule {
+	return must(NewTest(f, Is, condition.Value{Number: n}))
+}
+
 // Be is the rule that a fact has a value.
 func Be[T ~string](f condition.Fact, v T) Rule {
 	return must(NewTest(f, Is, condition.Value{Text: string(v)}))

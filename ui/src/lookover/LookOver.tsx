@@ -446,6 +446,10 @@ function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) 
           <span className="block text-sm text-faded">Local rules on drains come first.</span>
         </span>
       </label>
+      <label className="flex items-center gap-2.5">
+        <input type="checkbox" className="h-5 w-5" checked={look.place.blower} onChange={(e) => place({ blower: e.target.checked })} /> A
+        blower may be used here
+      </label>
       <Choice
         label="Service"
         value={look.service}

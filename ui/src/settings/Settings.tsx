@@ -116,7 +116,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
   return (
     <div>
       <p className="font-semibold">Places</p>
-      <Table caption="Places" head={["Name", "Cover", "Water", "May run off", "Nose points to", ""]}>
+      <Table caption="Places" head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", ""]}>
         {places.map((p, i) => (
           <tr key={i}>
             <td>
@@ -154,6 +154,15 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { runoff: e.target.checked })}
               />
             </td>
+            <td className="text-center">
+              <input
+                aria-label="A blower may be used"
+                type="checkbox"
+                className="h-6 w-6"
+                checked={p.blower}
+                onChange={(e) => set(i, { blower: e.target.checked })}
+              />
+            </td>
             <td>
               <input
                 aria-label="Nose points to, degrees from north"
@@ -175,7 +184,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
       </Table>
       <Button
         className="mt-2"
-        onClick={() => onChange([...places, { name: "", cover: "shade", supply: "hose", runoff: false, heading: 0 }])}
+        onClick={() => onChange([...places, { name: "", cover: "shade", supply: "hose", runoff: false, blower: true, heading: 0 }])}
       >
         Add a place
       </Button>
