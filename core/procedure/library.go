@@ -133,7 +133,7 @@ func soak() Step {
 	return Step{ID: "soak", Title: "Wheel cleaner on all four", Text: "On cool, dry wheels: face, barrel, tyre.", Says: []Saying{
 		{Be(c.CleanerFrom, c.FromBottom), "In rows from the bottom up, so that runs meet product."}, {Be(c.CleanerFrom, c.FromTop), "From the top, all over."}},
 		Reason: "Cleaner goes on dry: water dilutes it.", Zones: AllWheels, Technique: Apply, Act: contact.Citrus, Tool: "trigger sprayer",
-		Dose:  dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l trigger sprayer", measure.Ml(1000)),
+		Dose:  dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
 		Dwell: works(2*minute, 5*minute, "It turns brown or purple where it works."),
 		Time:  Time{PerWheel: 0.3}, Skill: SkillWheels, Cautions: []string{cautionGloves, cautionHot}, LookFor: "Every wheel wet all over."}
 }
@@ -145,7 +145,7 @@ func wheelsOne() Step {
 			{Be(c.BareWheels, "yes"), "Soft mitt only on the face: no stiff bristle, no acid."}, {Be(c.SoapDries, c.ReWet), "Re-wet what starts to dry."}},
 		Reason: "By the time the fourth is soaped the first is dry, so each is finished before the next.", Zones: AllWheels, Technique: Agitate,
 		Tool: "barrel brush, tyre brush, wheel bucket", Cloth: "1 wheel mitt", Colour: forWheels,
-		Dose:  dose(Degreaser, 10, 1, measure.WaterFirst, "1 l trigger sprayer", measure.Ml(1000)),
+		Dose:  dose(Degreaser, 10, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
 		Dwell: &Dwell{Min: minute, Max: 2 * minute, Cue: "Brown runs from spokes and tyre.", Each: true},
 		Time:  Time{PerWheel: 3.5, Soiled: true}, Machine: washer, Skill: SkillWheels, Cautions: []string{cautionGloves, cautionHot, cautionJet}, LookFor: "White cloth behind a spoke stays white."}
 }
@@ -178,7 +178,7 @@ func underSpray() Step {
 func soakBugs() Step {
 	return Step{ID: "bugs", Title: "Soak the bugs", Text: "Bug degreaser on front bumper, grille and mirrors. Do not rub.",
 		Reason: "Softened bugs rinse off; rubbed bugs scratch.", Zones: FrontEnd, Technique: Apply, Act: contact.Citrus, Tool: "trigger sprayer",
-		Dose:  dose(CitrusWash, 10, 1, measure.WaterFirst, "1 l trigger sprayer", measure.Ml(1000)),
+		Dose:  dose(CitrusWash, 10, 1, measure.WaterFirst, "1 l bug sprayer", measure.Ml(1000)),
 		Dwell: works(3*minute, 10*minute, "Bugs swell and go pale."),
 		Time:  Time{Fixed: 0.7}, Skill: SkillFoam, Cautions: []string{cautionGloves}, LookFor: "Bugs slide under a finger of water.", When: hasBugs}
 }
@@ -263,7 +263,7 @@ func sheet() Step {
 func dryingAid() Step {
 	return Step{ID: "aid", Title: "Drying agent on", Text: "Mist it over the wet car, thin and even.",
 		Reason: "The agent makes water bead and halves the drying.", Zones: PaintOnly, Technique: Apply, Tool: "trigger sprayer",
-		Dose:  dose(DryingAid, 1, 9, measure.PartsPlusParts, "1 l trigger sprayer", measure.Ml(1000)),
+		Dose:  dose(DryingAid, 1, 9, measure.PartsPlusParts, "1 l drying-aid sprayer", measure.Ml(1000)),
 		Dwell: works(20, 2*minute, "Water pulls together."),
 		Time:  Time{Body: 1}, Skill: SkillDry, LookFor: "Water pulls together.", When: All(flat, notSatin)}
 }

@@ -13,16 +13,17 @@ import (
 
 // Procedure is a version of a way to wash. Published versions never change.
 type Procedure struct {
-	ID       string  `json:"id"`
-	Family   string  `json:"family" doc:"Method family of the handbook" example:"F6"`
-	Version  int     `json:"version"`
-	Title    string  `json:"title"`
-	Fits     string  `json:"fits" doc:"What it is for, in the author's words"`
-	Entry    []Entry `json:"entry" doc:"What must hold before it may be used at all"`
-	Standard bool    `json:"standard,omitempty" doc:"The shop's standard: preferred where none is made for the condition"`
-	Suits    Rule    `json:"suits" doc:"When it is the better choice among those that do no harm; {} for no preference"`
-	Pins     Pins    `json:"pins,omitempty" doc:"Disagreements of the trade that this procedure settles itself"`
-	Stages   []Stage `json:"stages"`
+	ID       string   `json:"id"`
+	Family   string   `json:"family" doc:"Method family of the handbook" example:"F6"`
+	Version  int      `json:"version"`
+	Title    string   `json:"title"`
+	Fits     string   `json:"fits" doc:"What it is for, in the author's words"`
+	Entry    []Entry  `json:"entry" doc:"What must hold before it may be used at all"`
+	Standard bool     `json:"standard,omitempty" doc:"The shop's standard: preferred where none is made for the condition"`
+	Suits    Rule     `json:"suits" doc:"When it is the better choice among those that do no harm; {} for no preference"`
+	Pins     Pins     `json:"pins,omitempty" doc:"Disagreements of the trade that this procedure settles itself"`
+	Waivers  []Waiver `json:"waivers,omitempty" doc:"Warnings of the sense check that the lead lets stand, with reasons"`
+	Stages   []Stage  `json:"stages"`
 }
 
 // Entry is one thing that must hold, and what is said when it does not.

@@ -94,6 +94,9 @@ func Settle(facts c.Facts, wash, procedure, shop Pins) []Settled {
 				s.Why = fmt.Sprintf("%s (%s)", a.why, found)
 			}
 		}
+		if q.Fact == c.DryWith && facts[c.BlowerHere].Text == "no" && s.Value != c.TowelOnly {
+			s.Value, s.By, s.Why = c.TowelOnly, "the condition", "no blower may be used here, whatever is pinned"
+		}
 		facts[q.Fact] = c.Value{Text: s.Value}
 		settled = append(settled, s)
 	}

@@ -24,13 +24,10 @@ func HoseTwoBucket() Procedure {
 		Suits: Be(c.SupplyHere, c.Hose),
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(
-				soak().with(func(s *Step) { s.Dwell = works(minute, 2*minute, "Brown runs from spokes and tyre.") }),
-				wheelsOne().taking(Time{PerWheel: 2.6, Soiled: true}).ending("soak").with(func(s *Step) {
-					s.Title, s.Machine, s.Dose, s.Dwell = "Wheels and tyres", hose, nil, nil
-					s.Text = "Start at the valve: barrel, behind the spokes, face with the soft mitt, tyre brush. Rinse each wheel as it is done."
-					s.Cautions = []string{cautionGloves, cautionHot}
-				})),
+			wheelStage(wheelsOne().taking(Time{PerWheel: 3.2, Soiled: true}).with(func(s *Step) {
+				s.Title, s.Machine, s.Cautions = "Wheels and tyres, one at a time", hose, []string{cautionGloves, cautionHot}
+				s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000))
+			})),
 			firstRinse(
 				soakBugs(),
 				citrus().only(Min(c.GradeLower, 3)),
@@ -53,7 +50,8 @@ func Express() Procedure {
 		Fits: "A hose on a wall reel, grade 1 to 2, half an hour all told.",
 		Entry: []Entry{washable, running, drained, {Max(c.GradeOverall, 2), "From grade 3 a pre-wash takes longer than this wash has."},
 			{Max(c.GradeLower, 3), "Caked sills do not come off in half an hour."}},
-		Suits: Max(c.MinutesThere, 35),
+		Suits: Max(c.MinutesThere, 35), Pins: Pins{c.DryWith: c.TowelOnly},
+		Waivers: []Waiver{{"shuts-never-visited", "", "Half an hour has no room for them."}},
 		Stages: []Stage{
 			setUp(layOut().taking(Time{Fixed: 1}).worded("Reel out", "Hose from the wall reel, caddy and buckets to the car.")),
 			wheelStage(
@@ -219,7 +217,7 @@ func SevenStep() Procedure {
 			setUp(cool(), layOut()),
 			firstRinse(jet("rinse", "Rinse", "Top down, wheels and arches too."), underSpray()),
 			wheelStage(wheelsOne().with(func(s *Step) {
-				s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l trigger sprayer", measure.Ml(1000))
+				s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000))
 			})),
 			preWash(
 				citrus().with(func(s *Step) { s.When = Max(c.GradeLower, 3) }), citrusHeavy(),
@@ -242,7 +240,7 @@ func SevenStep() Procedure {
 // WinterLowProduct is family F8.
 func WinterLowProduct() Procedure {
 	apc := func() *Dose {
-		return dose(Degreaser, 10, 1, measure.WaterFirst, "500 ml trigger sprayer", measure.Ml(500))
+		return dose(Degreaser, 10, 1, measure.WaterFirst, "500 ml wheel sprayer", measure.Ml(500))
 	}
 	pad := func(id, title, text string, zones ZoneGroup, minutes float64) Step {
 		return mitt().called(id).worded(title, text).on(zones).taking(Time{Body: minutes, Soiled: true}).with(func(s *Step) {
@@ -315,9 +313,10 @@ func Touchless() Procedure {
 		Fits: "Well protected, kept up, grade 0 to 2: nothing touches the paint. Leaves it 90 to 95 % clean.",
 		Entry: []Entry{washable, jetHere, drained, {Max(c.GradeOverall, 2), "Above grade 2 a film stays that only a touch takes off."},
 			{All(BeNot(c.Protected, c.Bare), BeNot(c.Protected, c.Unknown), BeNot(c.WaterOnPaint, c.Flat)), "It lives on good protection: here water does not run off by itself, or nobody knows what is on it."},
-			{Be(c.HasBugs, "no"), "Bugs do not leave without a touch."}},
-		Suits: Max(c.GradeOverall, 1),
-		Pins:  Pins{c.RinsedFirst: c.Yes, c.FoamAtAll: c.Yes, c.DryWith: c.BlowerOnly, c.OverFoam: c.RinseItOff},
+			{Be(c.HasBugs, "no"), "Bugs do not leave without a touch."}, {Be(c.BlowerHere, "yes"), "It is dried by air alone, and no blower may be used here."}},
+		Suits:   Max(c.GradeOverall, 1),
+		Pins:    Pins{c.RinsedFirst: c.Yes, c.FoamAtAll: c.Yes, c.DryWith: c.BlowerOnly, c.OverFoam: c.RinseItOff},
+		Waivers: []Waiver{{"shuts-never-visited", "", "Nothing is opened and nothing touched."}},
 		Stages: []Stage{
 			setUp(cool(), layOut().worded("Lay out", "Foam bottle full, washer on, hose untangled, blower ready.").taking(Time{Fixed: 2}).with(func(s *Step) { s.Tool = "" })),
 			preWash(
@@ -334,10 +333,11 @@ func Touchless() Procedure {
 // SpeedWash is family F11: under ten minutes on a light, large car, at a walking pace, every inch once. Its rates are its own.
 func SpeedWash() Procedure {
 	return Procedure{ID: "speed", Family: "F11", Version: 1, Title: "Speed wash",
-		Fits:  "Light soil, any size, under ten minutes.",
-		Entry: []Entry{washable, jetHere, drained, {Max(c.GradeOverall, 1), "It is for light soil: two towels do not carry more."}, {Max(c.GradeLower, 2), "Sills this dirty want a mitt of their own."}},
-		Suits: Max(c.MinutesThere, 15),
-		Pins:  Pins{c.WheelsWhen: c.First, c.RinsedFirst: c.Yes, c.DryWith: c.TowelOnly},
+		Fits:    "Light soil, any size, under ten minutes.",
+		Entry:   []Entry{washable, jetHere, drained, {Max(c.GradeOverall, 1), "It is for light soil: two towels do not carry more."}, {Max(c.GradeLower, 2), "Sills this dirty want a mitt of their own."}},
+		Suits:   Max(c.MinutesThere, 15),
+		Pins:    Pins{c.WheelsWhen: c.First, c.RinsedFirst: c.Yes, c.DryWith: c.TowelOnly},
+		Waivers: []Waiver{{"shuts-never-visited", "", "No shuts: that is how it stays under ten minutes."}, {"too-few-cloths", "towel", "One big towel, wrung once: light soil, little water."}},
 		Stages: []Stage{
 			setUp(layOut().taking(Time{Fixed: 2}).worded("Lay out", "Foam bottle full, two wet towels, one big dry one.").with(func(s *Step) { s.Tool = "" })),
 			wheelStage(
@@ -493,6 +493,7 @@ func RinselessTwoTowels() Procedure {
 		Fits:  "Quick upkeep of light dirt.",
 		Entry: append(rinselessEntry(), Entry{Max(c.GradeOverall, 1), "Two towels that take turns are for light dirt."}),
 		Suits: All(Be(c.RunoffAllowed, "no"), Max(c.MinutesThere, 45)), Pins: noRinse,
+		Waivers: []Waiver{{"shuts-never-visited", "", "A quick upkeep between washes that do them."}},
 		Stages: []Stage{
 			setUp(mixBucket(usOunces(256)), deionised()),
 			firstRinse(jet("rinse", "Rinse first, where one may", "Top down.").only(All(Be(c.SupplyHere, c.PressureWasher), Be(c.RunoffAllowed, "yes")))),
@@ -532,19 +533,20 @@ func Waterless() Procedure {
 func WheelsOnly() Procedure {
 	gel := func(s *Step) {
 		s.Dwell = works(3*minute, 5*minute, "Brown runs meet product below.")
-		s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l trigger sprayer", measure.Ml(1000))
+		s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000))
 	}
 	return Procedure{ID: "wheels-only", Family: "F17", Version: 1, Title: "Wheels and tyres only",
-		Fits:  "Any car; nothing else is washed.",
-		Entry: []Entry{washable, running, drained},
-		Pins:  Pins{c.CleanerFrom: c.FromBottom},
+		Fits:    "Any car; nothing else is washed.",
+		Entry:   []Entry{washable, running, drained},
+		Pins:    Pins{c.CleanerFrom: c.FromBottom},
+		Waivers: []Waiver{{"shuts-never-visited", "", "Wheels only."}},
 		Stages: []Stage{
 			setUp(layOut().worded("Lay out", "Wheel bucket, brushes, wheel towels; lance at reduced pressure.").with(func(s *Step) { s.Tool = "1 bucket" }).taking(Time{Fixed: 2})),
 			wheelStage(
 				hosed("knock", "Knock off the lumps", "Lumps only.").on(AllWheels).taking(Time{PerWheel: 0.4}).only(Be(c.WheelsRinsed, c.Yes)),
 				soak().with(gel),
 				Step{ID: "agitate", Title: "Brush only what is baked", Text: "Barrel, behind the spokes, nuts; soft mitt on the face.", Reason: "What runs off by itself is not rubbed.", Zones: AllWheels, Technique: Agitate, Tool: "barrel brush, tyre brush, wheel bucket",
-					Cloth: "1 wheel mitt", Colour: forWheels, Time: Time{PerWheel: 0.9, Soiled: true}, Skill: SkillWheels, Cautions: []string{cautionGloves}, LookFor: "White cloth behind a spoke stays white."},
+					Cloth: "1 wheel mitt", Colour: forWheels, Time: Time{PerWheel: 0.8, Soiled: true}, Skill: SkillWheels, Cautions: []string{cautionGloves}, LookFor: "White cloth behind a spoke stays white."},
 				hosed("rinse", "Rinse at an angle", "Reduced pressure, at an angle, in the order the cleaner went on.").on(AllWheels).taking(Time{PerWheel: 0.5}).ending("soak"),
 				Step{ID: "dry", Title: "Tyres bone dry", Text: "Blower or wheel towel, tyres last of all.", Reason: "Dressing on wet rubber slings.", Zones: AllWheels, Technique: Dry, Cloth: "2 wheel towels", Colour: forWheels, Time: Time{PerWheel: 0.8}, Skill: SkillWheels, LookFor: "Rubber dry to the finger."}),
 			tyreStage(
