@@ -1,0 +1,237 @@
+package procedure
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	c "uskel/core/condition"
+)
+
+// Edit is one meaningful difference between two versions, in words.
+type Edit struct {
+	Kind string `json:"kind" enum:"added,removed,moved,changed"`
+	Step string `json:"step,omitempty" doc:"Id of the step; empty for the procedure as a whole"`
+	Says string `json:"says"`
+}
+
+// Difference lists what changed from one version to the next, in the order of the newer one: the procedure itself, then its steps, then what
+// is gone. Conditions that differ only in writing do not count.
+func Difference(old, new Procedure) []Edit {
+	d := &differ{edits: []Edit{}}
+	d.whole(old, new)
+	before, after := placed(old), placed(new)
+	moved := movedSteps(before, after)
+	for _, now := range after {
+		i := slices.IndexFunc(before, func(p place) bool { return p.step.ID == now.step.ID })
+		if i < 0 {
+			d.add("added", now.step.ID, "“%s” is new in %s.", now.step.Title, now.stage)
+			continue
+		}
+		was := before[i]
+		switch {
+		case was.stage != now.stage:
+			d.add("moved", now.step.ID, "“%s” moved from %s to %s.", now.step.Title, was.stage, now.stage)
+		case moved[now.step.ID]:
+			d.add("moved", now.step.ID, "“%s” now comes %s.", now.step.Title, now.follows())
+		}
+		d.step(was.step, now.step)
+	}
+	for _, was := range before {
+		if !slices.ContainsFunc(after, func(p place) bool { return p.step.ID == was.step.ID }) {
+			d.add("removed", was.step.ID, "“%s” is gone from %s.", was.step.Title, was.stage)
+		}
+	}
+	return d.edits
+}
+
+type differ struct{ edits []Edit }
+
+func (d *differ) add(kind, step, format string, args ...any) {
+	d.edits = append(d.edits, Edit{kind, step, fmt.Sprintf(format, args...)})
+}
+
+// place is a step where it stands.
+type place struct {
+	stage, previous string
+	step            Step
+}
+
+func (p place) follows() string {
+	if p.previous == "" {
+		return "first"
+	}
+	return "after “" + p.previous + "”"
+}
+
+func placed(p Procedure) []place {
+	var all []place
+	previous := ""
+	for _, stage := range p.Stages {
+		for _, s := range stage.Steps {
+			all = append(all, place{stage.Title, previous, s})
+			previous = s.Title
+		}
+	}
+	return all
+}
+
+// movedSteps are the fewest steps that must be moved to turn one order into the other: those outside the longest common order.
+func movedSteps(before, after []place) map[string]bool {
+	at := map[string]int{}
+	for i, p := range before {
+		at[p.step.ID] = i
+	}
+	var ids []string
+	for _, p := range after {
+		if _, common := at[p.step.ID]; common {
+			ids = append(ids, p.step.ID)
+		}
+	}
+	best, from := make([]int, len(ids)), make([]int, len(ids))
+	last := -1
+	for i := range ids {
+		best[i], from[i] = 1, -1
+		for j := range i {
+			if at[ids[j]] < at[ids[i]] && best[j]+1 > best[i] {
+				best[i], from[i] = best[j]+1, j
+			}
+		}
+		if last < 0 || best[i] > best[last] {
+			last = i
+		}
+	}
+	moved := map[string]bool{}
+	for _, id := range ids {
+		moved[id] = true
+	}
+	for i := last; i >= 0; i = from[i] {
+		delete(moved, ids[i])
+	}
+	return moved
+}
+
+func (d *differ) whole(old, new Procedure) {
+	d.text("", "The title", old.Title, new.Title)
+	d.text("", "What it is for", old.Fits, new.Fits)
+	d.rule("", "It is made for", old.Suits, new.Suits)
+	for _, e := range new.Entry {
+		if !slices.ContainsFunc(old.Entry, func(o Entry) bool { return Equivalent(o.Rule, e.Rule) }) {
+			d.add("added", "", "It may be used only where %s.", e.Rule.Sentence())
+		}
+	}
+	for _, o := range old.Entry {
+		if !slices.ContainsFunc(new.Entry, func(e Entry) bool { return Equivalent(o.Rule, e.Rule) }) {
+			d.add("removed", "", "It no longer asks that %s.", o.Rule.Sentence())
+		}
+	}
+	for _, q := range c.Questions() {
+		was, is := old.Pins[q.Fact], new.Pins[q.Fact]
+		switch {
+		case was == is:
+		case is == "":
+			d.add("changed", "", "%s No longer pinned; it follows the condition.", q.Text)
+		default:
+			d.add("changed", "", "%s Pinned to %s.", q.Text, is)
+		}
+	}
+	if old.Standard != new.Standard {
+		d.add("changed", "", "It is %s the shop's standard.", map[bool]string{true: "now", false: "no longer"}[new.Standard])
+	}
+}
+
+// text says that words changed, quoting the new ones.
+func (d *differ) text(step, what, old, new string) {
+	switch {
+	case old == new:
+	case new == "":
+		d.add("changed", step, "%s is gone: “%s”.", what, old)
+	case old == "":
+		d.add("changed", step, "%s is new: “%s”.", what, new)
+	default:
+		d.add("changed", step, "%s was “%s” and is “%s”.", what, old, new)
+	}
+}
+
+// rule says how a condition changed, and whether it takes in more or less than before.
+func (d *differ) rule(step, what string, old, new Rule) {
+	if old.Normal().Sentence() == new.Normal().Sentence() || Equivalent(old, new) {
+		return
+	}
+	how := ""
+	switch {
+	case Implies(old, new):
+		how = ", which takes in more"
+	case Implies(new, old):
+		how = ", which takes in less"
+	}
+	say := func(r Rule) string {
+		if r.Always() {
+			return "always"
+		}
+		return "when " + r.Sentence()
+	}
+	d.add("changed", step, "%s %s; before, %s%s.", what, say(new), say(old), how)
+}
+
+func (d *differ) number(step, what string, old, new float64, unit string) {
+	if old != new {
+		d.add("changed", step, "%s was %g%s and is %g%s.", what, old, unit, new, unit)
+	}
+}
+
+func (d *differ) step(old, new Step) {
+	id, name := new.ID, "“"+new.Title+"”: "
+	d.text(id, name+"the title", old.Title, new.Title)
+	d.text(id, name+"the instruction", old.Text, new.Text)
+	d.text(id, name+"the reason", old.Reason, new.Reason)
+	d.text(id, name+"what to look for", old.LookFor, new.LookFor)
+	d.text(id, name+"the zones", string(old.Zones), string(new.Zones))
+	d.text(id, name+"the technique", string(old.Technique), string(new.Technique))
+	d.text(id, name+"the tool", old.Tool, new.Tool)
+	d.text(id, name+"the cloth", old.Cloth, new.Cloth)
+	d.text(id, name+"the cloth's colour", old.Colour, new.Colour)
+	d.text(id, name+"the machine", old.Machine, new.Machine)
+	d.text(id, name+"the skill", string(old.Skill), string(new.Skill))
+	d.text(id, name+"the water", string(old.Water), string(new.Water))
+	d.text(id, name+"the product", string(old.Class), string(new.Class))
+	d.rule(id, name+"it applies", old.When, new.When)
+	d.number(id, name+"the fixed time", old.Time.Fixed, new.Time.Fixed, " min")
+	d.number(id, name+"the time for the body", old.Time.Body, new.Time.Body, " min")
+	d.number(id, name+"the time a wheel", old.Time.PerWheel, new.Time.PerWheel, " min")
+	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
+	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))
+	d.list(id, name+"takes off", old.Ends, new.Ends)
+	d.list(id, name+"caution", old.Cautions, new.Cautions)
+}
+
+func sayDose(x *Dose) string {
+	if x == nil {
+		return ""
+	}
+	return fmt.Sprintf("%s %s, %.0f ml in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), x.Vessel)
+}
+
+func sayDwell(w *Dwell) string {
+	if w == nil {
+		return ""
+	}
+	each := ""
+	if w.Each {
+		each = " on each"
+	}
+	return fmt.Sprintf("%s to %s%s", w.Min, w.Max, each)
+}
+
+func (d *differ) list(step, what string, old, new []string) {
+	for _, x := range new {
+		if !slices.Contains(old, x) {
+			d.add("changed", step, "%s: “%s” is new.", what, x)
+		}
+	}
+	for _, x := range old {
+		if !slices.Contains(new, x) {
+			d.add("changed", step, "%s: “%s” is gone.", what, strings.TrimSpace(x))
+		}
+	}
+}
