@@ -216,8 +216,12 @@ func (s *server) job(ctx context.Context, b store.Booking, l condition.LookOver)
 	if err != nil {
 		return plan.Job{}, err
 	}
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return plan.Job{}, err
+	}
 	shelf, err := s.Store.Products(ctx)
-	return plan.Job{Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf}, err
+	return plan.Job{Pins: settings.Pins, Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf}, err
 }
 
 // looked refuses a booking without a look-over.

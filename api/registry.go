@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/procedure"
 )
@@ -24,6 +25,8 @@ type registry struct {
 	aliases map[reflect.Type]reflect.Type
 }
 
+func init() { huma.DefaultArrayNullable = false } // a list is empty, never null
+
 const refPrefix = "#/components/schemas/"
 
 func newRegistry() *registry {
@@ -39,8 +42,9 @@ func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Sche
 		return r.Schema(alias, allowRef, hint)
 	}
 	special := r.special(t)
+	recursive := t == reflect.TypeFor[procedure.Rule]()
 	named := t.Name() != "" && t.PkgPath() != "" && (t.Kind() == reflect.Struct && t.PkgPath() != "time" || special != nil && special.Type == huma.TypeString)
-	if !named || !allowRef || special != nil && special.Type != huma.TypeString {
+	if !named || !allowRef || special != nil && special.Type != huma.TypeString && !recursive {
 		if special != nil {
 			return special
 		}
@@ -73,7 +77,7 @@ func (r *registry) special(t reflect.Type) *huma.Schema {
 			}
 			return huma.SchemaFromType(r, reflect.TypeFor[parts]())
 		case procedure.Rule:
-			return &huma.Schema{Type: huma.TypeObject, AdditionalProperties: true, Description: "Condition over facts: all, any, not, or fact, how, value"}
+			return r.rule()
 		case enumerated:
 			values := reflect.New(t).Elem().Interface().(enumerated).Values()
 			s := &huma.Schema{Type: huma.TypeString}
@@ -85,6 +89,19 @@ func (r *registry) special(t reflect.Type) *huma.Schema {
 		}
 	}
 	return nil
+}
+
+// rule describes a condition, which holds conditions.
+func (r *registry) rule() *huma.Schema {
+	itself := &huma.Schema{Ref: refPrefix + "Rule"}
+	list := &huma.Schema{Type: huma.TypeArray, Items: itself}
+	s := &huma.Schema{Type: huma.TypeObject, AdditionalProperties: false, Description: "A condition over facts: all of some, any of some, not one, or a fact compared with a value; {} always holds",
+		Properties: map[string]*huma.Schema{"all": list, "any": list, "not": itself,
+			"fact":  r.Schema(reflect.TypeFor[condition.Fact](), true, ""),
+			"how":   r.Schema(reflect.TypeFor[procedure.How](), true, ""),
+			"value": {Description: "a number, or a text", OneOf: []*huma.Schema{{Type: huma.TypeNumber}, {Type: huma.TypeString}}}}}
+	s.PrecomputeMessages()
+	return s
 }
 
 func (r *registry) name(t reflect.Type, hint string) string {

@@ -108,7 +108,6 @@ func (s *server) recovered(g *gin.Context, what any) {
 
 // newAPI makes the typed API on an engine.
 func (s *server) newAPI(engine *gin.Engine) huma.API {
-	huma.DefaultArrayNullable = false
 	config := huma.DefaultConfig("Uskel", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/openapi", "", ""
 	config.CreateHooks = nil
@@ -202,6 +201,7 @@ func (s *server) register(api huma.API) {
 	s.registerSession(api)
 	s.registerYard(api)
 	s.registerPlan(api)
+	s.registerProcedures(api)
 	s.registerBay(api)
 	s.registerAudit(api)
 	s.registerTraining(api)

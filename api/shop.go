@@ -12,7 +12,6 @@ import (
 	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/plan"
-	"uskel/core/procedure"
 	"uskel/store"
 )
 
@@ -52,13 +51,6 @@ type Misread struct {
 	Times   float64         `json:"times" doc:"strength against what is meant"`
 }
 
-// ProcedureView is a procedure with its conditions in words.
-type ProcedureView struct {
-	Procedure procedure.Procedure `json:"procedure"`
-	Entry     []string            `json:"entry"`
-	When      map[string]string   `json:"when" doc:"condition of each step in words; absent for always"`
-}
-
 // SettingsView is the settings with their version.
 type SettingsView struct {
 	Version  int            `json:"version"`
@@ -68,7 +60,6 @@ type SettingsView struct {
 func (s *server) registerShop(api huma.API) {
 	operation(s, api, get("/shelf", "shelf", "Products with their ratios in every reading"), anyone, s.shelf)
 	operation(s, api, post("/mix", "mix", "How much product for this vessel"), anyone, s.mix)
-	operation(s, api, get("/procedures", "procedures", "Published procedures with their conditions in words"), anyone, s.procedures)
 	operation(s, api, get("/settings", "settings", "The shop's settings"), anyone, func(ctx context.Context, _ *struct{}) (*Out[SettingsView], error) {
 		doc, version, err := s.Store.Settings(ctx)
 		return &Out[SettingsView]{SettingsView{version, doc}}, err
@@ -77,7 +68,7 @@ func (s *server) registerShop(api huma.API) {
 		if _, err := time.LoadLocation(in.Body.Settings.TimeZone); err != nil {
 			return nil, invalid("settings.timeZone", fmt.Errorf("%q is not in the time zone database: write it like Europe/Lisbon", in.Body.Settings.TimeZone))
 		}
-		if err := condition.CheckPlaces(in.Body.Settings.Places); err != nil {
+		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins)); err != nil {
 			return nil, invalid("settings", err)
 		}
 		err := s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
@@ -127,21 +118,4 @@ func (s *server) mix(_ context.Context, in *In[MixQuestion]) (*Out[MixAnswer], e
 		a.Misread = append(a.Misread, Misread{measure.Reading(name), product, product.Ml() / a.Product.Ml()})
 	}
 	return out(a)
-}
-
-func (s *server) procedures(ctx context.Context, _ *struct{}) (*Out[[]ProcedureView], error) {
-	docs, err := s.Store.Procedures(ctx)
-	views := make([]ProcedureView, len(docs))
-	for i, p := range docs {
-		views[i] = ProcedureView{Procedure: p, When: map[string]string{}, Entry: []string{}}
-		for _, e := range p.Entry {
-			views[i].Entry = append(views[i].Entry, e.Rule.Sentence())
-		}
-		for _, step := range p.Steps() {
-			if !step.When.Always() {
-				views[i].When[step.ID] = step.When.Sentence()
-			}
-		}
-	}
-	return &Out[[]ProcedureView]{views}, err
 }

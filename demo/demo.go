@@ -112,7 +112,8 @@ func (l *loader) shop() error {
 		}
 	}
 	for _, p := range procedure.Starters() {
-		if err := l.store.Publish(l.ctx, p, l.now.AddDate(0, -2, 0)); err != nil {
+		lead := l.people["maren"]
+		if err := l.store.Publish(l.ctx, store.Version{Doc: p, PublishedAt: l.now.AddDate(0, -2, 0), Note: "The starter procedures.", ByID: &lead}); err != nil {
 			return err
 		}
 	}

@@ -50,11 +50,12 @@ func (Person) TableName() string { return "people" }
 
 // Settings are the shop's choices.
 type Settings struct {
-	ShopName string            `json:"shopName" minLength:"1" maxLength:"80"`
-	Units    measure.System    `json:"units"`
-	Currency string            `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
-	TimeZone string            `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
-	Places   []condition.Place `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
+	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
+	Units    measure.System            `json:"units"`
+	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
+	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
+	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
+	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed"`
 }
@@ -98,16 +99,6 @@ type LookOver struct {
 	ByID      string
 	At        time.Time
 }
-
-type procedureRow struct {
-	ID          string
-	Version     int
-	Doc         procedure.Procedure `gorm:"serializer:json"`
-	PublishedAt time.Time
-}
-
-// TableName is procedures.
-func (procedureRow) TableName() string { return "procedures" }
 
 type checklistRow struct {
 	ID          string

@@ -10,7 +10,6 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/plan"
-	"uskel/core/procedure"
 )
 
 // AddPerson stores someone new.
@@ -159,26 +158,6 @@ func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) 
 		return l, err
 	}
 	return l, oneRow(s.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc", "ByID", "At").Updates(&l), "look-over")
-}
-
-// Publish stores a version of a procedure. A version that is there already stays as it is.
-func (s *Store) Publish(ctx context.Context, p procedure.Procedure, at time.Time) error {
-	if err := p.Check(); err != nil {
-		return err
-	}
-	row := procedureRow{p.ID, p.Version, p, at}
-	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error, "procedure")
-}
-
-// Procedures lists the newest version of each procedure.
-func (s *Store) Procedures(ctx context.Context) ([]procedure.Procedure, error) {
-	var rows []procedureRow
-	err := s.with(ctx).Raw("SELECT DISTINCT ON (id) * FROM procedures ORDER BY id, version DESC").Scan(&rows).Error
-	docs := make([]procedure.Procedure, len(rows))
-	for i, r := range rows {
-		docs[i] = r.Doc
-	}
-	return docs, translate(err, "procedures")
 }
 
 // PublishChecklist stores a version of a checklist.

@@ -181,19 +181,19 @@ func TestPublishedProceduresStay(t *testing.T) {
 	s := filled(t)
 	p := procedure.Maintenance()
 	p.Title = "Something else"
-	require.NoError(t, s.Publish(ctx, p, noon))
+	require.NoError(t, s.Publish(ctx, store.Version{Doc: p, PublishedAt: noon}))
 	all, err := s.Procedures(ctx)
 	require.NoError(t, err)
 	for _, stored := range all {
 		assert.NotEqual(t, "Something else", stored.Title)
 	}
 	p.Version = 2
-	require.NoError(t, s.Publish(ctx, p, noon))
+	require.NoError(t, s.Publish(ctx, store.Version{Doc: p, PublishedAt: noon}))
 	w := running(t, s)
 	assert.Equal(t, 1, w.Plan.Version)
 	p.Title = ""
 	p.Version = 3
-	assert.ErrorContains(t, s.Publish(ctx, p, noon), "title")
+	assert.ErrorContains(t, s.Publish(ctx, store.Version{Doc: p, PublishedAt: noon}), "title")
 }
 
 func TestPlansSurviveTheDatabase(t *testing.T) {

@@ -1,8 +1,9 @@
-// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], sign-ins, openapi.
+// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], sign-ins, openapi, schema.
 package main
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -49,12 +50,14 @@ func run(args []string) error {
 	switch command {
 	case "openapi":
 		return printDescription()
+	case "schema":
+		return printSchema()
 	case "sign-ins":
 		printSignIns()
 		return nil
 	case "serve", "migrate", "demo":
 	default:
-		return errors.New("use serve, migrate, demo [--fresh], sign-ins or openapi")
+		return errors.New("use serve, migrate, demo [--fresh], sign-ins, openapi or schema")
 	}
 	if c.DatabaseURL == "" {
 		return errors.New("DATABASE_URL is not set: start with ./run demo, or name your PostgreSQL server")
@@ -77,6 +80,14 @@ func printDescription() error {
 	description, err := api.Description()
 	if err == nil {
 		_, err = fmt.Println(string(description))
+	}
+	return err
+}
+
+func printSchema() error {
+	text, err := json.MarshalIndent(api.ProcedureSchema(), "", "  ")
+	if err == nil {
+		_, err = fmt.Println(string(text))
 	}
 	return err
 }

@@ -158,6 +158,9 @@ func Resolve(p procedure.Procedure, job Job) (Plan, error) {
 	return f.plan, nil
 }
 
+// Facts are everything a condition of the procedure may ask about one job, disagreements settled.
+func Facts(p procedure.Procedure, job Job) condition.Facts { return newFiller(p, job).facts }
+
 func fill(p procedure.Procedure, job Job) (*filler, error) {
 	f := newFiller(p, job)
 	var refused []string

@@ -41,7 +41,7 @@ func TestRulesAndTheirReasons(t *testing.T) {
 func TestRulesThatMakeNoSenseAreRefused(t *testing.T) {
 	for _, c := range []struct {
 		fact  condition.Fact
-		how   Comparison
+		how   How
 		value condition.Value
 	}{
 		{"moon", Is, text("full")}, {condition.GradeLower, AtLeast, text("three")}, {condition.HasBugs, AtLeast, text("yes")},

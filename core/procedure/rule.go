@@ -10,16 +10,21 @@ import (
 	"uskel/core/condition"
 )
 
-// Comparison is how a fact is compared.
-type Comparison string
+// How is the way a fact is compared.
+type How string
 
 // The comparisons.
 const (
-	Is      Comparison = "is"
-	IsNot   Comparison = "is not"
-	AtLeast Comparison = "at least"
-	AtMost  Comparison = "at most"
+	Is      How = "is"
+	IsNot   How = "is not"
+	AtLeast How = "at least"
+	AtMost  How = "at most"
 )
+
+// Values lists the comparisons.
+func (How) Values() []string {
+	return []string{string(Is), string(IsNot), string(AtLeast), string(AtMost)}
+}
 
 // Rule is a condition over facts: all of some rules, any of some rules, not a rule, or one comparison.
 // The zero Rule holds always. A Rule is built by the functions below or read from JSON, both of which
@@ -32,7 +37,7 @@ type Rule struct {
 
 type test struct {
 	fact  condition.Fact
-	how   Comparison
+	how   How
 	value condition.Value
 }
 
@@ -46,7 +51,7 @@ func Any(rules ...Rule) Rule { return Rule{any: rules} }
 func Not(r Rule) Rule { return Rule{not: &r} }
 
 // NewTest compares a fact with a number or a text, and refuses comparisons that make no sense for the fact.
-func NewTest(fact condition.Fact, how Comparison, value condition.Value) (Rule, error) {
+func NewTest(fact condition.Fact, how How, value condition.Value) (Rule, error) {
 	info, err := fact.Info()
 	if err != nil {
 		return Rule{}, err
@@ -60,7 +65,7 @@ func NewTest(fact condition.Fact, how Comparison, value condition.Value) (Rule, 
 		return Rule{}, fmt.Errorf("fact %q: compare with yes or no, not %q", fact, value.Text)
 	case info.Kind == condition.Choice && !slices.Contains(info.Choices, value.Text):
 		return Rule{}, fmt.Errorf("fact %q: use one of %q, not %q", fact, info.Choices, value.Text)
-	case !slices.Contains([]Comparison{Is, IsNot, AtLeast, AtMost}, how):
+	case !slices.Contains([]How{Is, IsNot, AtLeast, AtMost}, how):
 		return Rule{}, fmt.Errorf("comparison %q: use is, is not, at least or at most", how)
 	}
 	return Rule{test: &test{fact, how, value}}, nil
@@ -227,7 +232,7 @@ type ruleJSON struct {
 	Any   []Rule         `json:"any,omitempty"`
 	Not   *Rule          `json:"not,omitempty"`
 	Fact  condition.Fact `json:"fact,omitempty"`
-	How   Comparison     `json:"how,omitempty"`
+	How   How     `json:"how,omitempty"`
 	Value any            `json:"value,omitempty"`
 }
 
