@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/training"
@@ -32,6 +33,20 @@ type Words struct {
 	Grades []condition.GradeFacts `json:"grades"`
 	Watch  []WatchView            `json:"watch"`
 	Matter []MatterView           `json:"matter"`
+	Facts  []condition.FactInfo   `json:"facts" doc:"what a condition can ask about"`
+	Lists  Lists                  `json:"lists"`
+}
+
+// Lists are what a step of a procedure is chosen from.
+type Lists struct {
+	Zones      []string `json:"zones"`
+	Techniques []string `json:"techniques"`
+	Skills     []string `json:"skills"`
+	Classes    []string `json:"classes" doc:"product classes"`
+	Acts       []string `json:"acts" doc:"what takes soil off without touching"`
+	Media      []string `json:"media" doc:"what touches paint"`
+	Waters     []string `json:"waters"`
+	Readings   []string `json:"readings"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -97,7 +112,8 @@ func (s *server) registerPlan(api huma.API) {
 }
 
 func words() Words {
-	w := Words{Grades: condition.Grades()}
+	w := Words{Grades: condition.Grades(), Facts: condition.AllFacts(), Lists: Lists{procedure.ZoneGroup("").Values(), procedure.Technique("").Values(), procedure.Skill("").Values(),
+		procedure.ProductClass("").Values(), contact.Act("").Values(), contact.Cloth("").Values(), procedure.Water("").Values(), measure.Reading("").Values()}}
 	for _, name := range vehicle.Body("").Values() {
 		b := vehicle.Body(name)
 		w.Bodies = append(w.Bodies, BodyView{b, b.Label(), b.Profile(), b.Parts()})

@@ -335,3 +335,64 @@ func (b *tab) grade(zone, grade string) {
 	}
 	require.NoError(b.t, err, selector)
 }
+
+// paste puts lines into a field as if from the clipboard.
+func (b *tab) paste(label, text string) {
+	b.t.Helper()
+	_, err := b.labelled(label).Eval(`(text) => { const d = new DataTransfer(); d.setData("text/plain", text); d.setData("text", text);
+		this.focus(); this.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); }`, text)
+	require.NoError(b.t, err)
+}
+
+// entry fills in one of a procedure's entries: a fact, its answer, and what is said otherwise.
+func (b *tab) entry(i int, fact, answer, refusal string) {
+	b.t.Helper()
+	nth := func(selector string) *rod.Element {
+		found := b.all(selector)
+		require.Greater(b.t, len(found), i, selector)
+		return found[i]
+	}
+	require.NoError(b.t, nth("fieldset:has(> legend:first-child) select[aria-label=Fact]").Select([]string{fact}, true, rod.SelectorTypeText))
+	b.settle()
+	require.NoError(b.t, nth("select[aria-label=Answer], input[aria-label=Number]").Select([]string{answer}, true, rod.SelectorTypeText))
+	field, err := b.ElementX(fmt.Sprintf(`(//label[span[normalize-space()="Otherwise say"]]//input)[%d]`, i+1))
+	require.NoError(b.t, err)
+	require.NoError(b.t, field.SelectAllText())
+	require.NoError(b.t, field.Input(refusal))
+}
+
+// drag pulls one element onto another with the pointer.
+func (b *tab) drag(from, to *rod.Element) {
+	b.t.Helper()
+	middle := func(e *rod.Element) proto.Point {
+		shape, err := e.Shape()
+		require.NoError(b.t, err)
+		return *shape.OnePointInside()
+	}
+	require.NoError(b.t, from.ScrollIntoView())
+	start, end := middle(from), middle(to)
+	require.NoError(b.t, b.Mouse.MoveTo(start))
+	require.NoError(b.t, b.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	for i := 1; i <= 12; i++ {
+		f := float64(i) / 12
+		require.NoError(b.t, b.Mouse.MoveTo(proto.Point{X: start.X + (end.X-start.X)*f, Y: start.Y + (end.Y-2-start.Y)*f}))
+		time.Sleep(15 * time.Millisecond)
+	}
+	require.NoError(b.t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))
+}
+
+// one finds an element by selector alone.
+func (b *tab) one(selector string) *rod.Element {
+	b.t.Helper()
+	e, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	require.NoError(b.t, err, selector)
+	return e.CancelTimeout()
+}
+
+// press clicks an element found by selector alone.
+func (b *tab) press(selector string) {
+	b.t.Helper()
+	e := b.one(selector)
+	require.NoError(b.t, e.WaitEnabled())
+	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1), selector)
+}

@@ -38,6 +38,11 @@ const (
 	WetDown Act = "pre-spray"
 )
 
+// Values lists the acts.
+func (Act) Values() []string {
+	return []string{string(HoseRinse), string(JetRinse), string(Foam), string(Citrus), string(WetDown)}
+}
+
 // leaves is the share of loose and adherent grit that an act leaves (model).
 var leaves = map[Act]Soil{
 	HoseRinse: {0.25, 0.95},

@@ -8,6 +8,8 @@ export const useWords = () => useQuery({ queryKey: ["words"], queryFn: () => ask
 
 export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });
 
+export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: () => ask(client.GET("/yard")), refetchInterval: 10_000 });
+
 export const useSettings = () => useQuery({ queryKey: ["settings"], queryFn: () => ask(client.GET("/settings")), staleTime: 60_000 });
 
 /** Another person, or nobody: what the last one saw goes. */

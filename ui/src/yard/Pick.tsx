@@ -1,6 +1,6 @@
 import { hour } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Table, Trouble } from "../kit/kit";
-import { useYard } from "./Yard";
+import { useYard } from "../api/shop";
 
 /** Look-over without a vehicle: choose one. */
 export function PickLookOver() {

@@ -1,14 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
 import { CloudRain, Droplets, Sun, Thermometer, Wind } from "lucide-react";
-import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import type { Schemas } from "../api/client";
+import { useMe, useYard } from "../api/shop";
 import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
 import { NewBooking } from "./NewBooking";
 
 type Card = Schemas["BookingCard"];
-
-export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: () => ask(client.GET("/yard")), refetchInterval: 10_000 });
 
 export function Yard() {
   const yard = useYard();

@@ -1,0 +1,283 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { AlertTriangle, GripVertical, OctagonX } from "lucide-react";
+import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
+import type { Schemas } from "../api/client";
+import { inputLook } from "../kit/kit";
+import { blankStep, freeId, type Procedure, type Stage, type Step } from "./words";
+
+type Mistake = Schemas["Mistake"];
+
+/** Moves a step before another one, or to the end of a stage. */
+export function moved(p: Procedure, id: string, to: { before?: string; stage?: string }): Procedure {
+  const step = p.stages.flatMap((s) => s.steps).find((s) => s.id === id);
+  if (!step || to.before === id) return p;
+  const without = p.stages.map((s) => ({ ...s, steps: s.steps.filter((x) => x.id !== id) }));
+  return {
+    ...p,
+    stages: without.map((s) => {
+      const at = to.before ? s.steps.findIndex((x) => x.id === to.before) : s.id === to.stage ? s.steps.length : -1;
+      return at < 0 ? s : { ...s, steps: [...s.steps.slice(0, at), step, ...s.steps.slice(at)] };
+    }),
+  };
+}
+
+/** One place up or down, over the edge of a stage too. */
+export function nudged(p: Procedure, id: string, by: 1 | -1): Procedure {
+  const stages = p.stages;
+  const at = stages.findIndex((s) => s.steps.some((x) => x.id === id));
+  const steps = stages[at]?.steps ?? [];
+  const i = steps.findIndex((x) => x.id === id);
+  const neighbour = steps[i + by];
+  if (neighbour) {
+    if (by === -1) return moved(p, id, { before: neighbour.id });
+    const after = steps[i + 2];
+    return after ? moved(p, id, { before: after.id }) : moved(p, id, { stage: stages[at]?.id ?? "" });
+  }
+  const next = stages[at + by];
+  if (!next) return p;
+  const first = next.steps[0];
+  return by === 1 && first ? moved(p, id, { before: first.id }) : moved(p, id, { stage: next.id });
+}
+
+/** Stages and steps in the order of the work: drag, or Alt and an arrow key. */
+export function Outline({
+  doc,
+  selected,
+  onSelect,
+  change,
+  mistakes,
+  applies,
+  yard,
+}: {
+  doc: Procedure;
+  selected: string;
+  onSelect: (id: string) => void;
+  change: (make: (p: Procedure) => Procedure) => void;
+  mistakes: Mistake[];
+  applies: Record<string, number>;
+  yard: number;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    const id = String(active.id);
+    const target = String(over.id);
+    change((p) => {
+      if (p.stages.some((s) => `stage:${s.id}` === target)) return moved(p, id, { stage: target.slice(6) });
+      const order = p.stages.flatMap((s) => s.steps.map((x) => x.id));
+      const stage = p.stages.find((s) => s.steps.some((x) => x.id === target));
+      if (order.indexOf(id) > order.indexOf(target)) return moved(p, id, { before: target });
+      const after = stage?.steps[stage.steps.findIndex((x) => x.id === target) + 1];
+      return after ? moved(p, id, { before: after.id }) : moved(p, id, { stage: stage?.id ?? "" });
+    });
+  };
+  return (
+    <nav aria-label="Steps" className="rounded-2xl border border-line bg-paper p-2">
+      <button
+        type="button"
+        onClick={() => onSelect("")}
+        aria-pressed={selected === ""}
+        className={`min-h-10 w-full rounded-lg px-2 text-left font-bold ${selected === "" ? "bg-tide-wash" : "hover:bg-chalk"}`}
+      >
+        The procedure itself
+        <Mark mistakes={mistakes.filter((m) => !m.step)} />
+      </button>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        {doc.stages.map((stage) => (
+          <StageBox
+            key={stage.id}
+            stage={stage}
+            selected={selected}
+            onSelect={onSelect}
+            change={change}
+            mistakes={mistakes}
+            applies={applies}
+            yard={yard}
+          />
+        ))}
+      </DndContext>
+    </nav>
+  );
+}
+
+function StageBox({
+  stage,
+  selected,
+  onSelect,
+  change,
+  mistakes,
+  applies,
+  yard,
+}: {
+  stage: Stage;
+  selected: string;
+  onSelect: (id: string) => void;
+  change: (make: (p: Procedure) => Procedure) => void;
+  mistakes: Mistake[];
+  applies: Record<string, number>;
+  yard: number;
+}) {
+  const { setNodeRef, isOver } = useDroppable({ id: `stage:${stage.id}` });
+  return (
+    <section ref={setNodeRef} className={`mt-1.5 rounded-lg ${isOver ? "bg-tide-wash" : ""}`}>
+      <h3 className="px-2 text-sm font-bold text-faded">{stage.title}</h3>
+      <SortableContext items={stage.steps.map((s) => s.id)} strategy={verticalListSortingStrategy}>
+        <ol>
+          {stage.steps.map((s) => (
+            <StepRow
+              key={s.id}
+              step={s}
+              active={s.id === selected}
+              onSelect={() => onSelect(s.id)}
+              onNudge={(by) => change((p) => nudged(p, s.id, by))}
+              mistakes={mistakes.filter((m) => m.step === s.id)}
+              applies={applies[s.id] ?? 0}
+              yard={yard}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+      <QuickInsert stage={stage} change={change} onSelect={onSelect} />
+    </section>
+  );
+}
+
+function StepRow({
+  step,
+  active,
+  onSelect,
+  onNudge,
+  mistakes,
+  applies,
+  yard,
+}: {
+  step: Step;
+  active: boolean;
+  onSelect: () => void;
+  onNudge: (by: 1 | -1) => void;
+  mistakes: Mistake[];
+  applies: number;
+  yard: number;
+}) {
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: step.id });
+  const keys = (e: KeyboardEvent) => {
+    if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown")) {
+      e.preventDefault();
+      onNudge(e.key === "ArrowUp" ? -1 : 1);
+    }
+  };
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
+      className={`flex items-center rounded-lg ${active ? "bg-tide-wash" : "hover:bg-chalk"} ${isDragging ? "relative z-10 opacity-80 shadow-lg" : ""}`}
+    >
+      <button
+        type="button"
+        aria-label={`Move ${step.title}`}
+        className="grid h-9 w-6 shrink-0 cursor-grab touch-none place-items-center text-faded"
+        {...attributes}
+        {...listeners}
+      >
+        <GripVertical size={15} aria-hidden />
+      </button>
+      <button
+        type="button"
+        onClick={onSelect}
+        onKeyDown={keys}
+        aria-pressed={active}
+        className="min-h-9 min-w-0 grow py-1 text-left leading-tight"
+      >
+        {step.title || "(no title)"}
+        <Mark mistakes={mistakes} />
+        {yard > 0 && applies < yard && (
+          <span className="block text-xs text-faded">
+            {applies} of {yard} in the yard
+          </span>
+        )}
+      </button>
+    </li>
+  );
+}
+
+function Mark({ mistakes }: { mistakes: Mistake[] }) {
+  const open = mistakes.filter((m) => !m.waived);
+  if (open.length === 0) return null;
+  const bad = open.some((m) => m.severity === "error");
+  const Icon = bad ? OctagonX : AlertTriangle;
+  return (
+    <Icon
+      size={15}
+      className={`ml-1.5 inline align-[-2px] ${bad ? "text-rust" : "text-amber-ink"}`}
+      aria-label={bad ? "has an error" : "has a warning"}
+    />
+  );
+}
+
+/** A step by typing a line; several by pasting lines. */
+function QuickInsert({
+  stage,
+  change,
+  onSelect,
+}: {
+  stage: Stage;
+  change: (make: (p: Procedure) => Procedure) => void;
+  onSelect: (id: string) => void;
+}) {
+  const [line, setLine] = useState("");
+  const add = (titles: string[]) => {
+    const last = { id: "" };
+    change((p) => {
+      let next = p;
+      for (const title of titles) {
+        const step = blankStep(freeId(next, title), title);
+        last.id = step.id;
+        next = { ...next, stages: next.stages.map((s) => (s.id === stage.id ? { ...s, steps: [...s.steps, step] } : s)) };
+      }
+      return next;
+    });
+    if (last.id) onSelect(last.id);
+    setLine("");
+  };
+  const lines = (text: string) =>
+    text
+      .split(/\r?\n/)
+      .map((x) => x.replace(/^\s*(?:[-*•]|\d+[.)])\s*/, "").trim())
+      .filter(Boolean);
+  const paste = (e: ClipboardEvent) => {
+    const many = lines(e.clipboardData.getData("text"));
+    if (many.length < 2) return;
+    e.preventDefault();
+    add(many);
+  };
+  return (
+    <input
+      aria-label={`Add a step to ${stage.title}`}
+      className={`${inputLook} min-h-8 border-transparent! bg-transparent! px-2! text-sm placeholder:text-faded`}
+      placeholder="+ type a step, or paste lines"
+      value={line}
+      maxLength={120}
+      onChange={(e) => setLine(e.target.value)}
+      onPaste={paste}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" && line.trim()) {
+          e.preventDefault();
+          add(lines(line));
+        }
+      }}
+    />
+  );
+}

@@ -1,0 +1,405 @@
+import { Copy, Scissors, Trash2 } from "lucide-react";
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { useWords } from "../api/shop";
+import { Button, Field, inputLook, Select } from "../kit/kit";
+import { Condition } from "./Condition";
+import { freeId, type Procedure, type Step, stepsOf } from "./words";
+
+type Change = (make: (p: Procedure) => Procedure) => void;
+
+const without = (s: Step, ...keys: (keyof Step)[]): Step =>
+  Object.fromEntries(Object.entries(s).filter(([key]) => !keys.includes(key as keyof Step))) as unknown as Step;
+
+/** Everything a step holds. */
+export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step: Step; change: Change; onSelect: (id: string) => void }) {
+  const lists = useWords().data?.lists;
+  const set = (next: Partial<Step>) =>
+    change((p) => ({
+      ...p,
+      stages: p.stages.map((s) => ({ ...s, steps: s.steps.map((x) => (x.id === step.id ? clean({ ...x, ...next }) : x)) })),
+    }));
+  const text = (key: "title" | "tool" | "cloth" | "colour" | "machine", label: string, hint?: string) => (
+    <Field label={label} hint={hint}>
+      <input className={inputLook} value={step[key] ?? ""} maxLength={200} onChange={(e) => set({ [key]: e.target.value })} />
+    </Field>
+  );
+  const long = (key: "text" | "reason" | "lookFor", label: string, rows = 2) => (
+    <Field label={label}>
+      <textarea
+        className={`${inputLook} py-2`}
+        rows={rows}
+        value={step[key] ?? ""}
+        maxLength={2000}
+        onChange={(e) => set({ [key]: e.target.value })}
+      />
+    </Field>
+  );
+  const duplicate = () => {
+    const id = freeId(doc, step.title);
+    change((p) => ({
+      ...p,
+      stages: p.stages.map((s) => {
+        const at = s.steps.findIndex((x) => x.id === step.id);
+        return at < 0
+          ? s
+          : { ...s, steps: [...s.steps.slice(0, at + 1), { ...step, id, title: `${step.title} (again)` }, ...s.steps.slice(at + 1)] };
+      }),
+    }));
+    onSelect(id);
+  };
+  /** The instruction's first sentence stays; the rest becomes a step of its own. */
+  const split = () => {
+    const cut = step.text.search(/[.;]\s/);
+    if (cut < 0) return;
+    const id = freeId(doc, step.title);
+    const half = (t: Step["time"]) => ({ ...t, fixed: t.fixed / 2, body: t.body / 2, perWheel: t.perWheel / 2 });
+    change((p) => ({
+      ...p,
+      stages: p.stages.map((s) => {
+        const at = s.steps.findIndex((x) => x.id === step.id);
+        if (at < 0) return s;
+        const first = { ...step, text: step.text.slice(0, cut + 1), time: half(step.time) };
+        const second = clean({
+          ...without(step, "dose", "dwell"),
+          id,
+          title: `${step.title}, then`,
+          text: step.text.slice(cut + 2),
+          time: half(step.time),
+        });
+        return { ...s, steps: [...s.steps.slice(0, at), first, second, ...s.steps.slice(at + 1)] };
+      }),
+    }));
+    onSelect(id);
+  };
+  const remove = () => {
+    change((p) => ({ ...p, stages: p.stages.map((s) => ({ ...s, steps: s.steps.filter((x) => x.id !== step.id) })) }));
+    onSelect("");
+  };
+  const earlier = stepsOf(doc).slice(
+    0,
+    stepsOf(doc).findIndex((s) => s.id === step.id),
+  );
+  const working = earlier.filter((s) => s.dwell);
+  const stage = doc.stages.find((s) => s.steps.some((x) => x.id === step.id));
+  if (!lists) return null;
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap gap-2">
+        <Button onClick={duplicate}>
+          <Copy size={16} aria-hidden /> Duplicate
+        </Button>
+        <Button onClick={split} disabled={!/[.;]\s/.test(step.text)}>
+          <Scissors size={16} aria-hidden /> Split
+        </Button>
+        <div className="w-36">
+          <Select
+            label="Stage"
+            value={stage?.id ?? ""}
+            onChange={(to) =>
+              change((p) => ({
+                ...p,
+                stages: p.stages.map((s) => {
+                  const rest = s.steps.filter((x) => x.id !== step.id);
+                  return { ...s, steps: s.id === to ? [...rest, step] : rest };
+                }),
+              }))
+            }
+            options={doc.stages.map((s) => ({ value: s.id, label: s.title }))}
+          />
+        </div>
+        <Button onClick={remove}>
+          <Trash2 size={16} aria-hidden /> Take out
+        </Button>
+      </div>
+      {text("title", "Title")}
+      {long("text", "Instruction", 3)}
+      <Condition label="It applies" rule={step.when} onChange={(when) => set({ when })} />
+      <div className="grid gap-3 md:grid-cols-2">
+        {long("reason", "Why")}
+        {long("lookFor", "Done when")}
+      </div>
+      <div className="grid gap-3 md:grid-cols-3">
+        <Field label="Zones">
+          <Select value={step.zones} onChange={(zones) => set({ zones })} options={lists.zones as Step["zones"][]} />
+        </Field>
+        <Field label="Technique">
+          <Select value={step.technique} onChange={(technique) => set({ technique })} options={lists.techniques as Step["technique"][]} />
+        </Field>
+        <Field label="Skill needed">
+          <Select
+            value={step.skill ?? ""}
+            onChange={(v) => set({ skill: v as NonNullable<Step["skill"]> })}
+            options={[{ value: "", label: "none" }, ...lists.skills.map((v) => ({ value: v, label: v }))]}
+          />
+        </Field>
+        <Field label="Takes off without touch">
+          <Select
+            value={step.act ?? ""}
+            onChange={(v) => set({ act: v as NonNullable<Step["act"]> })}
+            options={[{ value: "", label: "nothing" }, ...lists.acts.map((v) => ({ value: v, label: v }))]}
+          />
+        </Field>
+        {text("machine", "Machine")}
+        {text("tool", "Tool")}
+        {text("cloth", "Cloth and how many")}
+        {text("colour", "Cloth colour: where it may go")}
+        {(step.technique === "contact wash" || step.technique === "towel wash") && (
+          <Field label="What touches">
+            <Select
+              value={step.medium ?? ""}
+              onChange={(v) => set({ medium: v as NonNullable<Step["medium"]> })}
+              options={[{ value: "", label: "as the technique says" }, ...lists.media.map((v) => ({ value: v, label: v }))]}
+            />
+          </Field>
+        )}
+      </div>
+      <Group title="Time, hands on">
+        <div className="grid grid-cols-3 gap-3">
+          {(
+            [
+              ["fixed", "Fixed, min"],
+              ["body", "Body, mid-size, min"],
+              ["perWheel", "A wheel, min"],
+            ] as const
+          ).map(([key, label]) => (
+            <Field key={key} label={label}>
+              <Num value={step.time[key]} onChange={(n) => set({ time: { ...step.time, [key]: n } })} />
+            </Field>
+          ))}
+        </div>
+        <div className="mt-2 flex gap-6">
+          <Tick label="More with soil" on={step.time.soiled} onChange={(soiled) => set({ time: { ...step.time, soiled } })} />
+          <Tick
+            label="Needs nobody meanwhile"
+            on={step.time.unattended ?? false}
+            onChange={(unattended) => set({ time: { ...step.time, unattended } })}
+          />
+        </div>
+      </Group>
+      <Group title="Product">
+        <Product step={step} set={set} lists={lists} />
+      </Group>
+      <Group title="Dwell">
+        <Tick
+          label="Product works on the car for a while"
+          on={Boolean(step.dwell)}
+          onChange={(on) => set(on ? { dwell: { min: 60, max: 180 } } : ({ dwell: undefined } as Partial<Step>))}
+        />
+        {step.dwell && (
+          <div className="mt-2 grid grid-cols-[8rem_8rem_1fr] gap-3">
+            <Field label="From, min">
+              <Num
+                value={step.dwell.min / 60}
+                onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), min: Math.round(n * 60) } })}
+              />
+            </Field>
+            <Field label="To, min">
+              <Num
+                value={step.dwell.max / 60}
+                onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), max: Math.round(n * 60) } })}
+              />
+            </Field>
+            <Field label="What shows it works">
+              <input
+                className={inputLook}
+                value={step.dwell.cue ?? ""}
+                onChange={(e) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), cue: e.target.value } })}
+              />
+            </Field>
+            <div className="col-span-3">
+              <Tick
+                label="Item by item, inside this step"
+                on={step.dwell.each ?? false}
+                onChange={(each) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), each } })}
+              />
+            </div>
+          </div>
+        )}
+        {working.length > 0 && (
+          <div className="mt-3 grid gap-3 md:grid-cols-2">
+            <Picks label="Takes off the product of" all={working} on={step.ends ?? []} onChange={(ends) => set({ ends })} />
+            {step.dwell && (
+              <Picks label="Wets again the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
+            )}
+            <Field label="May run while this works">
+              <Select
+                value={step.during ?? ""}
+                onChange={(during) => set({ during })}
+                options={[{ value: "", label: "nothing in particular" }, ...working.map((s) => ({ value: s.id, label: s.title }))]}
+              />
+            </Field>
+          </div>
+        )}
+      </Group>
+      <Group title="Sentences that depend on the condition">
+        {(step.says ?? []).map((saying, i) => (
+          <div key={i} className="mb-2 grid gap-1.5 rounded-lg border border-line p-2">
+            <Condition
+              label="Where"
+              rule={saying.when}
+              onChange={(when) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, when } : x)) })}
+            />
+            <input
+              aria-label="Sentence"
+              className={inputLook}
+              value={saying.text}
+              onChange={(e) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, text: e.target.value } : x)) })}
+            />
+            <Button className="min-h-9 justify-self-start" onClick={() => set({ says: (step.says ?? []).filter((_, j) => j !== i) })}>
+              Take out
+            </Button>
+          </div>
+        ))}
+        <Button onClick={() => set({ says: [...(step.says ?? []), { when: {}, text: "" }] })}>Add a sentence</Button>
+      </Group>
+      <Field label="Cautions, a line each" hint="The label, the safety data sheet and local codes come first.">
+        <textarea
+          className={`${inputLook} py-2`}
+          rows={3}
+          value={(step.cautions ?? []).join("\n")}
+          onChange={(e) => set({ cautions: e.target.value.split("\n") })}
+          onBlur={() => set({ cautions: (step.cautions ?? []).map((c) => c.trim()).filter(Boolean) })}
+        />
+      </Field>
+    </div>
+  );
+}
+
+const optional = new Set<string>(
+  "tool cloth colour machine skill act medium during lookFor water class dose dwell ends rewets says".split(" "),
+);
+
+/** Fields left empty are absent. */
+function clean(s: Step): Step {
+  const empty = (v: unknown) => v === "" || v === undefined || (Array.isArray(v) && v.length === 0);
+  return Object.fromEntries(Object.entries(s).filter(([key, v]) => !(optional.has(key) && empty(v)))) as unknown as Step;
+}
+
+function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => void; lists: Schemas["Lists"] }) {
+  const d = step.dose;
+  const mode = d ? "mixed" : step.class ? "neat" : "none";
+  const first = lists.classes[0] as NonNullable<Step["class"]>;
+  const fresh: NonNullable<Step["dose"]> = {
+    class: step.class ?? first,
+    ratio: { product: 1, water: 9 },
+    vessel: "1 l sprayer",
+    fill: 1000,
+    byWater: false,
+    reading: "parts plus parts",
+  };
+  const put = (next: Partial<NonNullable<Step["dose"]>>) => d && set({ dose: { ...d, ...next } });
+  return (
+    <div className="grid gap-3 md:grid-cols-3">
+      <Field label="Used">
+        <Select
+          value={mode}
+          onChange={(m) =>
+            set(
+              m === "none"
+                ? ({ dose: undefined, class: undefined } as Partial<Step>)
+                : m === "neat"
+                  ? ({ dose: undefined, class: d?.class ?? first } as Partial<Step>)
+                  : ({ dose: fresh, class: undefined } as Partial<Step>),
+            )
+          }
+          options={[
+            { value: "none", label: "no product" },
+            { value: "neat", label: "as it comes" },
+            { value: "mixed", label: "mixed" },
+          ]}
+        />
+      </Field>
+      {mode !== "none" && (
+        <Field label="Class">
+          <Select
+            value={(d?.class ?? step.class) as string}
+            onChange={(v) => {
+              const of = v as NonNullable<Step["class"]>;
+              if (d) put({ class: of });
+              else set({ class: of });
+            }}
+            options={lists.classes}
+          />
+        </Field>
+      )}
+      <Field label="Water">
+        <Select
+          value={step.water ?? ""}
+          onChange={(v) => set({ water: v as NonNullable<Step["water"]> })}
+          options={[{ value: "", label: "any" }, ...lists.waters.map((v) => ({ value: v, label: v }))]}
+        />
+      </Field>
+      {d && (
+        <>
+          <Field label="Parts product">
+            <Num whole value={d.ratio.product} onChange={(n) => put({ ratio: { ...d.ratio, product: Math.max(1, n) } })} />
+          </Field>
+          <Field label="Parts water">
+            <Num whole value={d.ratio.water} onChange={(n) => put({ ratio: { ...d.ratio, water: Math.max(1, n) } })} />
+          </Field>
+          <Field label="Label reads">
+            <Select
+              value={d.reading}
+              onChange={(reading) => put({ reading })}
+              options={["parts plus parts", "one part in", "water first"] as const}
+            />
+          </Field>
+          <Field label="Vessel">
+            <input className={inputLook} value={d.vessel} onChange={(e) => put({ vessel: e.target.value })} />
+          </Field>
+          <Field label="Holds, ml">
+            <Num value={d.fill} onChange={(fill) => put({ fill })} />
+          </Field>
+          <Tick label="The ml are water already in it" on={d.byWater} onChange={(byWater) => put({ byWater })} />
+        </>
+      )}
+    </div>
+  );
+}
+
+export function Num({ value, onChange, whole }: { value: number; onChange: (n: number) => void; whole?: boolean }) {
+  return (
+    <input
+      className={`${inputLook} num`}
+      type="number"
+      min={0}
+      step={whole ? 1 : "any"}
+      value={value}
+      onChange={(e) => onChange(Math.max(0, whole ? Math.round(Number(e.target.value)) : Number(e.target.value)))}
+    />
+  );
+}
+
+export function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex min-h-9 items-center gap-2.5">
+      <input type="checkbox" className="h-5 w-5" checked={on} onChange={(e) => onChange(e.target.checked)} /> {label}
+    </label>
+  );
+}
+
+function Picks({ label, all, on, onChange }: { label: string; all: Step[]; on: string[]; onChange: (ids: string[]) => void }) {
+  return (
+    <fieldset>
+      <legend className="font-semibold">{label}</legend>
+      {all.map((s) => (
+        <Tick
+          key={s.id}
+          label={s.title}
+          on={on.includes(s.id)}
+          onChange={(yes) => onChange(yes ? [...on, s.id] : on.filter((x) => x !== s.id))}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+function Group({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="rounded-xl border border-line p-3">
+      <legend className="px-1 font-bold">{title}</legend>
+      {children}
+    </fieldset>
+  );
+}

@@ -1,0 +1,276 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { AlertTriangle, OctagonX, Redo2, Undo2 } from "lucide-react";
+import { useDeferredValue, useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { type Schemas, ask, client } from "../api/client";
+import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Tag, type Tone, Trouble } from "../kit/kit";
+import { Outline } from "./Outline";
+import { StepForm } from "./StepForm";
+import { Trial, useTrial } from "./Trial";
+import { type DraftHandle, type Saving, useDraft, useTried } from "./useDraft";
+import { WholeForm } from "./WholeForm";
+import { stepsOf } from "./words";
+
+type Mistake = Schemas["Mistake"];
+
+/** Writing a procedure: steps in the order of the work, read by the sense check and tried on a vehicle while one types. */
+export function Write() {
+  const { id = "" } = useParams();
+  const view = useQuery({
+    queryKey: ["procedure", id],
+    queryFn: () => ask(client.GET("/procedures/{id}", { params: { path: { id } } })),
+    staleTime: Infinity,
+  });
+  if (view.isPending) return <Loading what="the draft" />;
+  if (!view.data) return <Trouble error={view.error} retry={() => void view.refetch()} />;
+  if (!view.data.draft)
+    return (
+      <div className="grid justify-items-start gap-3">
+        <p>There is no draft of it.</p>
+        <LinkButton to={`/procedures/${id}`}>To the procedure</LinkButton>
+      </div>
+    );
+  return <Desk id={id} draft={view.data.draft} published={view.data.versions.length > 0} />;
+}
+
+const savingWords: Record<Saving, [string, Tone]> = {
+  saved: ["Saved", "moss"],
+  typing: ["Not saved yet", "plain"],
+  saving: ["Saving", "plain"],
+  waiting: ["Kept on this device", "amber"],
+  refused: ["Not saved", "rust"],
+};
+
+function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"]; published: boolean }) {
+  const hand = useDraft(id, { revision: draft.revision, doc: draft.procedure });
+  const { doc, change, undo, redo, saving, trouble } = hand;
+  const [selected, setSelected] = useState("");
+  const trial = useTrial();
+  const tried = useTried(useDeferredValue(doc), useDeferredValue(trial.on));
+  const mistakes = tried.data?.mistakes ?? [];
+  const step = stepsOf(doc).find((s) => s.id === selected);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
+      e.preventDefault();
+      if (e.shiftKey) redo?.();
+      else undo?.();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+  const [word, tone] = savingWords[saving];
+  return (
+    <>
+      <Head
+        title={`Writing: ${doc.title || id}`}
+        sub={
+          <span role="status" className="inline-flex items-center gap-2">
+            <Tag tone={tone}>{word}</Tag> {draft.basedOn ? `from version ${draft.basedOn}` : "a new procedure"}
+          </span>
+        }
+      >
+        <Button onClick={undo} disabled={!undo} aria-label="Undo">
+          <Undo2 size={18} aria-hidden />
+        </Button>
+        <Button onClick={redo} disabled={!redo} aria-label="Redo">
+          <Redo2 size={18} aria-hidden />
+        </Button>
+        <Publish id={id} hand={hand} mistakes={mistakes} published={published} />
+      </Head>
+      {trouble && saving === "refused" && (
+        <div className="mb-3 grid gap-2">
+          <Trouble error={trouble} />
+          {trouble.stale && (
+            <div className="flex gap-2">
+              <Button onClick={() => void hand.takeTheirs()}>Take theirs; undo brings mine back</Button>
+              <Button onClick={() => void hand.overwrite()}>Save mine over it</Button>
+            </div>
+          )}
+        </div>
+      )}
+      <div className="grid items-start gap-4 lg:grid-cols-[16rem_minmax(0,1fr)] xl:grid-cols-[16rem_minmax(0,1fr)_20rem]">
+        <div className="lg:sticky lg:top-4 lg:max-h-[calc(100dvh-2rem)] lg:overflow-auto">
+          <Outline
+            doc={doc}
+            selected={selected}
+            onSelect={setSelected}
+            change={change}
+            mistakes={mistakes}
+            applies={tried.data?.applies ?? {}}
+            yard={tried.data?.yard ?? 0}
+          />
+        </div>
+        <Panel title={step ? step.title || "(no title)" : "The procedure itself"}>
+          {step && tried.data?.when[step.id] && (
+            <p className="mb-2">
+              <Tag tone="tide">if</Tag> {tried.data.when[step.id]}
+            </p>
+          )}
+          {step && <Here mistakes={mistakes.filter((m) => m.step === step.id)} />}
+          {step ? (
+            <StepForm key={step.id} doc={doc} step={step} change={change} onSelect={setSelected} />
+          ) : (
+            <WholeForm doc={doc} change={change} />
+          )}
+        </Panel>
+        <div className="grid content-start gap-4 lg:col-start-2 xl:col-start-auto">
+          <Check mistakes={mistakes} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} change={change} />
+          <Trial trial={trial} tried={tried.data} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Here({ mistakes }: { mistakes: Mistake[] }) {
+  return mistakes
+    .filter((m) => !m.waived)
+    .map((m) => (
+      <p
+        key={m.rule}
+        className={`mb-2 rounded-lg border-l-4 px-3 py-1.5 ${m.severity === "error" ? "border-rust bg-rust-wash" : "border-amber bg-amber-wash"}`}
+      >
+        <b>{m.says}</b> {m.reason}
+      </p>
+    ));
+}
+
+/** The sense check: what an old hand would say, with a jump to the step. */
+function Check({
+  mistakes,
+  title,
+  onPick,
+  change,
+}: {
+  mistakes: Mistake[];
+  title: (step: string) => string;
+  onPick: (step: string) => void;
+  change: DraftHandle["change"];
+}) {
+  const [waiving, setWaiving] = useState("");
+  const [reason, setReason] = useState("");
+  const key = (m: Mistake) => `${m.rule} ${m.step ?? ""}`;
+  const waive = (m: Mistake) => {
+    change((p) => ({
+      ...p,
+      waivers: [...(p.waivers ?? []), { rule: m.rule, reason: reason.trim(), ...(m.step ? { step: m.step } : {}) }],
+    }));
+    setWaiving("");
+    setReason("");
+  };
+  const unwaive = (m: Mistake) =>
+    change((p) => ({ ...p, waivers: (p.waivers ?? []).filter((w) => !(w.rule === m.rule && (w.step ?? "") === (m.step ?? ""))) }));
+  const errors = mistakes.filter((m) => m.severity === "error").length;
+  const open = mistakes.filter((m) => !m.waived).length;
+  return (
+    <Panel title="Sense check" aside={open === 0 ? <Tag tone="moss">clean</Tag> : `${errors} wrong, ${open - errors} to mind`}>
+      <ul className="grid gap-2">
+        {mistakes.map((m, i) => {
+          const Icon = m.severity === "error" ? OctagonX : AlertTriangle;
+          return (
+            <li key={`${key(m)} ${i}`} className={m.waived ? "text-faded" : ""}>
+              <button type="button" className="flex w-full gap-2 text-left hover:underline" onClick={() => onPick(m.step ?? "")}>
+                <Icon
+                  size={17}
+                  className={`mt-0.5 shrink-0 ${m.waived ? "" : m.severity === "error" ? "text-rust" : "text-amber-ink"}`}
+                  aria-label={m.severity}
+                />
+                <span>
+                  {m.step && <b>{title(m.step)}: </b>}
+                  {m.says}
+                </span>
+              </button>
+              <p className="pl-6 text-sm text-faded">
+                {m.waived ? `Let stand: ${m.waived} ` : `${m.reason} `}
+                {m.severity === "warning" && (
+                  <Button look="quiet" className="min-h-8 px-0! text-sm" onClick={() => (m.waived ? unwaive(m) : setWaiving(key(m)))}>
+                    {m.waived ? "Mind it again" : "Let it stand"}
+                  </Button>
+                )}
+              </p>
+              {waiving === key(m) && !m.waived && (
+                <form
+                  className="mt-1 flex gap-2 pl-6"
+                  onSubmit={(e) => {
+                    e.preventDefault();
+                    if (reason.trim()) waive(m);
+                  }}
+                >
+                  <input
+                    aria-label="Why it may stand"
+                    className={inputLook}
+                    value={reason}
+                    maxLength={400}
+                    autoFocus
+                    placeholder="Why it may stand"
+                    onChange={(e) => setReason(e.target.value)}
+                  />
+                  <Button type="submit" disabled={!reason.trim()}>
+                    Keep
+                  </Button>
+                </form>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </Panel>
+  );
+}
+
+function Publish({ id, hand, mistakes, published }: { id: string; hand: DraftHandle; mistakes: Mistake[]; published: boolean }) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const [note, setNote] = useState("");
+  const errors = mistakes.filter((m) => m.severity === "error").length;
+  const publish = useMutation({
+    mutationFn: async () => {
+      if (hand.saving !== "saved") await hand.save();
+      return ask(
+        client.POST("/procedures/{id}/publish", { params: { path: { id } }, body: { revision: hand.revision.current, note: note.trim() } }),
+      );
+    },
+    onSuccess: (v) => {
+      hand.forget();
+      queries.setQueryData(["procedure", id], v);
+      void queries.invalidateQueries({ queryKey: ["plan"] });
+      void go(`/procedures/${id}`);
+    },
+  });
+  const drop = useMutation({
+    mutationFn: () => ask(client.DELETE("/procedures/{id}/draft", { params: { path: { id } } })),
+    onSuccess: () => {
+      hand.forget();
+      void go(published ? `/procedures/${id}` : "/procedures");
+    },
+  });
+  return (
+    <div className="grid justify-items-end gap-2">
+      <div className="flex gap-2">
+        <Button onClick={() => drop.mutate()}>Throw the draft away</Button>
+        <Button look="act" disabled={errors > 0} onClick={() => setAsking(!asking)} aria-expanded={asking}>
+          {errors > 0 ? `${errors} wrong` : "Publish"}
+        </Button>
+      </div>
+      {asking && errors === 0 && (
+        <form
+          className="flex items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (note.trim().length >= 3) publish.mutate();
+          }}
+        >
+          <Field label="What changed, and why">
+            <input className={`${inputLook} w-80!`} value={note} maxLength={500} autoFocus onChange={(e) => setNote(e.target.value)} />
+          </Field>
+          <Button look="act" type="submit" disabled={note.trim().length < 3 || publish.isPending}>
+            Publish it
+          </Button>
+        </form>
+      )}
+      {(publish.error ?? drop.error) && <Trouble error={publish.error ?? drop.error} />}
+    </div>
+  );
+}
