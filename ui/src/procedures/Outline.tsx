@@ -10,7 +10,7 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { AlertTriangle, GripVertical, OctagonX } from "lucide-react";
-import { type ClipboardEvent, type KeyboardEvent, useState } from "react";
+import { type ClipboardEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { inputLook } from "../kit/kit";
 import { blankStep, freeId, type Procedure, type Stage, type Step } from "./words";
@@ -71,6 +71,17 @@ export function Outline({
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  // A step moved into another stage is drawn anew: the keyboard goes with it.
+  const follow = useRef("");
+  const list = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (follow.current) list.current?.querySelector<HTMLElement>(`[data-step="${follow.current}"]`)?.focus();
+    follow.current = "";
+  }, [doc]);
+  const nudge = (id: string, by: 1 | -1) => {
+    follow.current = id;
+    change((p) => nudged(p, id, by));
+  };
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const id = String(active.id);
@@ -85,7 +96,7 @@ export function Outline({
     });
   };
   return (
-    <nav aria-label="Steps" className="rounded-2xl border border-line bg-paper p-2">
+    <nav ref={list} aria-label="Steps" className="rounded-2xl border border-line bg-paper p-2">
       <button
         type="button"
         onClick={() => onSelect("")}
@@ -103,6 +114,7 @@ export function Outline({
             selected={selected}
             onSelect={onSelect}
             change={change}
+            nudge={nudge}
             mistakes={mistakes}
             applies={applies}
             yard={yard}
@@ -118,6 +130,7 @@ function StageBox({
   selected,
   onSelect,
   change,
+  nudge,
   mistakes,
   applies,
   yard,
@@ -126,6 +139,7 @@ function StageBox({
   selected: string;
   onSelect: (id: string) => void;
   change: (make: (p: Procedure) => Procedure) => void;
+  nudge: (id: string, by: 1 | -1) => void;
   mistakes: Mistake[];
   applies: Record<string, number>;
   yard: number;
@@ -142,7 +156,7 @@ function StageBox({
               step={s}
               active={s.id === selected}
               onSelect={() => onSelect(s.id)}
-              onNudge={(by) => change((p) => nudged(p, s.id, by))}
+              onNudge={(by) => nudge(s.id, by)}
               mistakes={mistakes.filter((m) => m.step === s.id)}
               applies={applies[s.id] ?? 0}
               yard={yard}
@@ -196,6 +210,7 @@ function StepRow({
       </button>
       <button
         type="button"
+        data-step={step.id}
         onClick={onSelect}
         onKeyDown={keys}
         aria-pressed={active}
