@@ -92,7 +92,8 @@ type ChoiceLine struct {
 // PlanView is every procedure judged and filled for a booking.
 type PlanView struct {
 	Booking BookingCard          `json:"booking"`
-	Choices []plan.Choice        `json:"choices"`
+	Version int                  `json:"version" doc:"of the look-over"`
+	Choices []plan.Choice        `json:"choices" doc:"the first three possible ones with their plans"`
 	Water   devices.Water        `json:"water"`
 	Holders map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
 	Missing map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
@@ -214,9 +215,7 @@ func (s *server) judge(ctx context.Context, in *struct {
 	j := Judged{Assessment: condition.Assess(job.Vehicle, in.Body), Choices: []ChoiceLine{}}
 	for _, c := range plan.Choose(procedures, job) {
 		line := ChoiceLine{Title: c.Title, Family: c.Family, Verdict: c.Verdict, Why: c.Why}
-		if c.Plan != nil {
-			line.Minutes, line.Index = c.Plan.Minutes, c.Plan.Index
-		}
+		line.Minutes, line.Index = c.Minutes, c.Index
 		j.Choices = append(j.Choices, line)
 	}
 	return out(j)
@@ -248,8 +247,14 @@ func looked(v store.BookingView) (condition.LookOver, error) {
 	return v.LookOver.Doc, nil
 }
 
-func (s *server) plan(ctx context.Context, in *ID) (*Out[PlanView], error) {
-	v, err := s.Store.Booking(ctx, in.ID)
+// compared is how many possible procedures are laid out side by side.
+const compared = 3
+
+func (s *server) plan(ctx context.Context, in *struct {
+	ID
+	Procedure string `query:"procedure" maxLength:"80" doc:"one more procedure to fill, beside the first three"`
+}) (*Out[PlanView], error) {
+	v, err := s.Store.Booking(ctx, in.ID.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -273,7 +278,13 @@ func (s *server) plan(ctx context.Context, in *ID) (*Out[PlanView], error) {
 	if err != nil {
 		return nil, err
 	}
-	view := PlanView{Booking: s.card(v, states), Choices: plan.Choose(procedures, job), Water: water, Assess: condition.Assess(job.Vehicle, l),
+	choices := plan.Choose(procedures, job)
+	for i := range choices {
+		if i >= compared && choices[i].Procedure != in.Procedure {
+			choices[i].Plan = nil
+		}
+	}
+	view := PlanView{Booking: s.card(v, states), Version: v.LookOver.Version, Choices: choices, Water: water, Assess: condition.Assess(job.Vehicle, l),
 		Look: l, Made: s.Now(), Missing: map[string][]string{}}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err

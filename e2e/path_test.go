@@ -34,7 +34,8 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 	lead.zone("lower-left")
 	lead.see("section", "A maintenance wash will not remove: tar on lower doors and sill, left")
 	lead.click("label", "Stone chips")
-	lead.see("li", "Rinseless.*Refused")
+	lead.click("summary", "refused here")
+	lead.see("li", "Rinseless, many towels: Rinseless drags")
 
 	// The draft survives a reload before it is saved.
 	require.NoError(t, lead.Reload())
@@ -44,8 +45,14 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 
 	// Plan: one recommended, one refused with the fact, every number opens.
 	lead.see("h1", "Plan: Harbour pilot's pickup")
-	lead.see("button", "Recommended.*Shop maintenance wash")
-	lead.see("div", "Refused.*the overall grade is 3 \\(asked: at most 2\\)")
+	lead.see("button", "Recommended.*Shop seven-step")
+	lead.click("button", "^Possible.*Shop maintenance wash")
+	lead.click("summary", "refused here, and why")
+	lead.see("li", "Rinseless, many towels.*the overall grade is 3 \\(asked: at most 2\\)")
+	lead.click("summary", "Where practitioners disagree")
+	lead.see("li", "Foam from the bottom or the top\\? Top: it races the sun")
+	lead.choose("Foam from the bottom or the top?", "Bottom")
+	lead.see("li", "Foam from the bottom or the top\\? Bottom: pinned for this wash")
 	lead.click("button", "^Foam")
 	lead.see("h2", "^Foam$")
 	lead.see("dd", "1 \\+ 9 parts · 1 in 10 · 9:1 water first")

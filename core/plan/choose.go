@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"uskel/core/condition"
+	"uskel/core/measure"
 	"uskel/core/procedure"
 )
 
@@ -28,14 +29,20 @@ func (Verdict) Values() []string {
 
 // Choice is one procedure judged for a job.
 type Choice struct {
-	Procedure string   `json:"procedure"`
-	Title     string   `json:"title"`
-	Family    string   `json:"family"`
-	Verdict   Verdict  `json:"verdict"`
-	Suits     bool     `json:"suits" doc:"It is made for this condition"`
-	Standard  bool     `json:"standard" doc:"It is the shop's standard"`
-	Why       []string `json:"why"`
-	Plan      *Plan    `json:"plan,omitempty" doc:"Absent when refused"`
+	Procedure string        `json:"procedure"`
+	Title     string        `json:"title"`
+	Family    string        `json:"family"`
+	Verdict   Verdict       `json:"verdict"`
+	Suits     bool          `json:"suits" doc:"It is made for this condition"`
+	Standard  bool          `json:"standard" doc:"It is the shop's standard"`
+	Why       []string      `json:"why"`
+	Minutes   float64       `json:"minutes"`
+	Index     float64       `json:"index" doc:"Mar index, 0 to 100"`
+	Litres    float64       `json:"litres" doc:"l of water"`
+	Cost      measure.Money `json:"cost" doc:"Product, minor units"`
+	Film      float64       `json:"film" doc:"mg/m2 left on the worst painted zone"`
+	Undone    int           `json:"undone" doc:"zones nothing washes"`
+	Plan      *Plan         `json:"plan,omitempty" doc:"Absent when refused, and where only the figures are asked for"`
 }
 
 const (
@@ -46,7 +53,7 @@ const (
 )
 
 // Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the car and leave no film
-// come first, then the kindest to the paint, then those that fit the time there is, then those made for the condition, then
+// come first, then those whose dwells one person can keep, then the kindest to the paint, then those that fit the time there is, then those made for the condition, then
 // the shop's standard, then the shortest.
 // The first is recommended.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
@@ -61,6 +68,7 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 			c.Verdict, c.Why = Refused, refusal.Reasons
 		default:
 			c.Plan, c.Suits = &f.plan, !p.Suits.Always() && p.Suits.Holds(f.facts)
+			c.Minutes, c.Index, c.Litres, c.Cost, c.Film, c.Undone = f.plan.Minutes, f.plan.Index, f.plan.Litres, f.plan.Cost, f.plan.Film, len(f.plan.Undone)
 			c.explain(p, f.facts, job.LookOver.Budget)
 			if !falls(c.Plan) {
 				least = min(least, f.plan.Index)
@@ -90,6 +98,9 @@ func (c *Choice) explain(p procedure.Procedure, facts condition.Facts, budget in
 	} else if c.Plan.Film > filmShows {
 		c.Why = append(c.Why, fmt.Sprintf("Leaves a film that shows: %.0f mg/m² on the worst panel.", c.Plan.Film))
 	}
+	if n := len(c.Plan.Line.Late); n > 0 {
+		c.Why = append(c.Why, fmt.Sprintf("Product dries on it here: one person cannot keep %d of its dwells.", n))
+	}
 	if budget > 0 && c.Plan.Minutes > float64(budget) {
 		c.Why = append(c.Why, fmt.Sprintf("Takes longer than the %d min there are.", budget))
 	}
@@ -102,7 +113,8 @@ func compare(a, b Choice, budget, least float64) int {
 	// Steps from the kindest, not differences between two, so that the order stays an order.
 	step := func(p *Plan) int { return int(max(0, p.Index-least) / nearIndex) }
 	late := func(p *Plan) int { return rank(budget > 0 && p.Minutes > budget) }
-	return cmp.Or(cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))), cmp.Compare(step(a.Plan), step(b.Plan)), cmp.Compare(late(a.Plan), late(b.Plan)),
+	dries := func(p *Plan) int { return rank(len(p.Line.Late) > 0) }
+	return cmp.Or(cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))), cmp.Compare(dries(a.Plan), dries(b.Plan)), cmp.Compare(step(a.Plan), step(b.Plan)), cmp.Compare(late(a.Plan), late(b.Plan)),
 		cmp.Compare(rank(!a.Suits), rank(!b.Suits)), cmp.Compare(rank(!a.Standard), rank(!b.Standard)), cmp.Compare(a.Plan.Minutes, b.Plan.Minutes))
 }
 
@@ -122,6 +134,8 @@ func reason(choices []Choice) string {
 	switch {
 	case falls(next.Plan) && !falls(best.Plan):
 		return fmt.Sprintf("Washes all of it; %s does not.", next.Title)
+	case len(next.Plan.Line.Late) > 0 && len(best.Plan.Line.Late) == 0:
+		return fmt.Sprintf("Every dwell can be kept; with %s product dries on the car.", next.Title)
 	case next.Plan.Index-best.Plan.Index > nearIndex:
 		return fmt.Sprintf("Kinder to the paint than %s (index %.0f against %.0f).", next.Title, best.Plan.Index, next.Plan.Index)
 	case best.Standard && !next.Standard && best.Suits == next.Suits:

@@ -57,6 +57,8 @@ type Plan struct {
 	Left      float64                `json:"left" doc:"mg of grit left on the car"`
 	Minutes   float64                `json:"minutes"`
 	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
+	Litres    float64                `json:"litres" doc:"l of water, run and mixed"`
+	Drop      []Drop                 `json:"drop" doc:"What to leave out first when the time there is does not suffice"`
 	Line      schedule.Line          `json:"line"`
 	Film      float64                `json:"film" doc:"mg/m2 of soil left on the worst painted zone; from some 150 a film shows"`
 	Undone    []vehicle.Zone         `json:"undone" doc:"zones outside that nothing in this plan washes"`
@@ -69,30 +71,32 @@ type Plan struct {
 
 // Step is a procedure's step with everything worked out.
 type Step struct {
-	ID        string              `json:"id"`
-	Stage     string              `json:"stage"`
-	Title     string              `json:"title"`
-	Text      string              `json:"text"`
-	Because   string              `json:"because"`
-	Technique procedure.Technique `json:"technique"`
-	Zones     []vehicle.Zone      `json:"zones"`
-	Area      float64             `json:"area" doc:"m2"`
-	Minutes   float64             `json:"minutes"`
-	Tool      string              `json:"tool,omitempty"`
-	Cloth     string              `json:"cloth,omitempty"`
-	Colour    string              `json:"colour,omitempty"`
-	Machine   string              `json:"machine,omitempty"`
-	Product   string              `json:"product,omitempty" doc:"Product used as it comes"`
-	Water     procedure.Water     `json:"water,omitempty"`
-	Mix       *Mix                `json:"mix,omitempty"`
-	Dwell     *Dwell              `json:"dwell,omitempty"`
-	Ends      []string            `json:"ends,omitempty"`
-	Rewets    []string            `json:"rewets,omitempty"`
-	Panels    *Panels             `json:"panels,omitempty"`
-	Skill     procedure.Skill     `json:"skill,omitempty"`
-	Cautions  []string            `json:"cautions,omitempty"`
-	LookFor   string              `json:"lookFor,omitempty"`
-	Figures   []Figure            `json:"figures" doc:"Where each number came from"`
+	ID        string                 `json:"id"`
+	Stage     string                 `json:"stage"`
+	Title     string                 `json:"title"`
+	Text      string                 `json:"text"`
+	Because   string                 `json:"because"`
+	Technique procedure.Technique    `json:"technique"`
+	Zones     []vehicle.Zone         `json:"zones"`
+	Area      float64                `json:"area" doc:"m2"`
+	Minutes   float64                `json:"minutes"`
+	Tool      string                 `json:"tool,omitempty"`
+	Cloth     string                 `json:"cloth,omitempty"`
+	Colour    string                 `json:"colour,omitempty"`
+	Machine   string                 `json:"machine,omitempty"`
+	Product   string                 `json:"product,omitempty" doc:"Product used as it comes"`
+	Class     procedure.ProductClass `json:"class,omitempty"`
+	Group     procedure.ZoneGroup    `json:"group"`
+	Water     procedure.Water        `json:"water,omitempty"`
+	Mix       *Mix                   `json:"mix,omitempty"`
+	Dwell     *Dwell                 `json:"dwell,omitempty"`
+	Ends      []string               `json:"ends,omitempty"`
+	Rewets    []string               `json:"rewets,omitempty"`
+	Panels    *Panels                `json:"panels,omitempty"`
+	Skill     procedure.Skill        `json:"skill,omitempty"`
+	Cautions  []string               `json:"cautions,omitempty"`
+	LookFor   string                 `json:"lookFor,omitempty"`
+	Figures   []Figure               `json:"figures" doc:"Where each number came from"`
 }
 
 // Mix is product and water for the vessel in hand.
@@ -186,6 +190,10 @@ func fill(p procedure.Procedure, job Job) (*filler, error) {
 	f.leftOver()
 	f.plan.Line = schedule.OnePerson(f.activities)
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
+	f.plan.Drop = []Drop{}
+	if b := job.LookOver.Budget; b > 0 {
+		f.plan.Drop = f.plan.Drops(float64(b))
+	}
 	f.warn()
 	return f, nil
 }
@@ -268,7 +276,7 @@ var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
-		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Water: s.Water, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Water: s.Water, Class: s.Class, Group: s.Zones, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
 	for _, p := range f.parts {
 		if s.Zones.Has(p) {
 			step.Zones = append(step.Zones, p.Zone)
@@ -298,6 +306,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	if s.Dose != nil {
 		f.mix(&step, *s.Dose)
 	}
+	f.addWater(&step, s)
 	if s.Dwell != nil {
 		f.dwell(&step, s)
 	}

@@ -126,7 +126,7 @@ func round1(x float64) float64 { return math.Round(x*10) / 10 }
 // warn adds what the whole plan says about budget and dwell.
 func (f *filler) warn() {
 	if b := f.job.LookOver.Budget; b > 0 && f.plan.Minutes > float64(b) {
-		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("It takes %.0f min and there are %d: promise later, add a person, or choose a shorter wash. Never drop a rinse or the pre-wash.", f.plan.Minutes, b))
+		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("It takes %.0f min and there are %d: promise later, add a person, choose a shorter wash, or drop what is named below. Never a rinse or the pre-wash.", f.plan.Minutes, b))
 	}
 	f.plan.Warnings = append(f.plan.Warnings, f.plan.Line.Late...)
 	spots := climate.Residue(f.job.Solids, climate.DrainedWater.Grams(vehicle.FacesLeft))

@@ -232,7 +232,7 @@ type ruleJSON struct {
 	Any   []Rule         `json:"any,omitempty"`
 	Not   *Rule          `json:"not,omitempty"`
 	Fact  condition.Fact `json:"fact,omitempty"`
-	How   How     `json:"how,omitempty"`
+	How   How            `json:"how,omitempty"`
 	Value any            `json:"value,omitempty"`
 }
 

@@ -392,21 +392,44 @@ function Verdict({
           {trouble instanceof Problem ? trouble.message : "Not judged."} What you tap is kept on this device.
         </p>
       ) : (
-        <ul className="mt-3 grid gap-1.5 border-t border-line pt-2.5">
-          {choices.map((c) => (
-            <li key={c.title} className="flex items-start justify-between gap-3">
-              <span>
-                <b>{c.title}</b>
-                <span className="block text-sm text-faded">
-                  {c.verdict === "refused" ? c.why[0] : `${minutes(c.minutes)}, mar index ${Math.round(c.index)}`}
-                </span>
-              </span>
-              <Tag tone={c.verdict === "recommended" ? "moss" : c.verdict === "refused" ? "rust" : "plain"}>{sentence(c.verdict)}</Tag>
-            </li>
-          ))}
-        </ul>
+        <Choices choices={choices} />
       )}
     </section>
+  );
+}
+
+/** The first few that would do, and how many are refused. */
+function Choices({ choices }: { choices: Schemas["ChoiceLine"][] }) {
+  const possible = choices.filter((c) => c.verdict !== "refused");
+  const refused = choices.filter((c) => c.verdict === "refused");
+  return (
+    <div className="mt-3 grid gap-1.5 border-t border-line pt-2.5">
+      <ul className="grid gap-1.5">
+        {possible.slice(0, 3).map((c) => (
+          <li key={c.title} className="flex items-start justify-between gap-3">
+            <span>
+              <b>{c.title}</b>
+              <span className="block text-sm text-faded">
+                {minutes(c.minutes)}, mar index {Math.round(c.index)}
+              </span>
+            </span>
+            <Tag tone={c.verdict === "recommended" ? "moss" : "plain"}>{sentence(c.verdict)}</Tag>
+          </li>
+        ))}
+      </ul>
+      {refused.length > 0 && (
+        <details open={possible.length === 0}>
+          <summary className="font-semibold text-rust">{refused.length} refused here</summary>
+          <ul className="mt-1 grid gap-1 text-sm">
+            {refused.map((c) => (
+              <li key={c.title}>
+                <b>{c.title}:</b> {c.why[0]}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
   );
 }
 

@@ -13,8 +13,12 @@ type FilledStep = Schemas["Step"];
 
 export function Plan() {
   const { id = "" } = useParams();
-  const plan = useQuery({ queryKey: ["plan", id], queryFn: () => ask(client.GET("/bookings/{id}/plan", { params: { path: { id } } })) });
   const [chosen, setChosen] = useState("");
+  const plan = useQuery({
+    queryKey: ["plan", id, chosen],
+    queryFn: () => ask(client.GET("/bookings/{id}/plan", { params: { path: { id }, query: chosen ? { procedure: chosen } : {} } })),
+    placeholderData: (last) => last,
+  });
   const [step, setStep] = useState("");
   if (plan.isPending) return <Loading what="the plan" />;
   if (!plan.data)
@@ -105,6 +109,7 @@ function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: 
   );
 }
 
+/** The three best side by side: what each does to the paint, what it takes, what it leaves. The rest below, with reasons. */
 function Verdicts({
   view,
   choice,
@@ -114,47 +119,139 @@ function Verdicts({
   choice: Schemas["Choice"] | undefined;
   onChoose: (id: string) => void;
 }) {
+  const me = useMe().data;
+  const q = useQuantities();
+  const possible = view.choices.filter((c) => c.verdict !== "refused");
+  const first = possible.slice(0, 3);
+  const others = possible.slice(3);
+  const refused = view.choices.filter((c) => c.verdict === "refused");
   return (
-    <ul className="mb-4 grid gap-2 lg:grid-cols-2">
-      {view.choices.map((c) => {
-        const active = c.procedure === choice?.procedure;
-        const look =
-          c.verdict === "refused" ? "border-line" : active ? "border-tide bg-tide-wash" : "border-line bg-paper hover:border-ink";
-        const inside = (
-          <>
-            <span className="flex flex-wrap items-center gap-2">
-              <Tag tone={c.verdict === "recommended" ? "moss" : c.verdict === "refused" ? "rust" : "plain"}>
-                {c.verdict === "recommended" && <Check size={14} aria-hidden />}
-                {sentence(c.verdict)}
-              </Tag>
-              <b>{c.title}</b>
-              <span className="text-sm text-faded">{c.family}</span>
-            </span>
-            {c.why.map((w) => (
-              <span key={w} className="mt-0.5 block text-sm">
-                {w}
-              </span>
-            ))}
-          </>
-        );
-        return (
+    <div className="mb-4 grid gap-2">
+      <ul className="grid gap-2 md:grid-cols-3">
+        {first.map((c) => (
           <li key={c.procedure}>
-            {c.verdict === "refused" ? (
-              <div className={`h-full rounded-xl border-2 px-3 py-2 ${look}`}>{inside}</div>
-            ) : (
-              <button
-                type="button"
-                aria-pressed={active}
-                onClick={() => onChoose(c.procedure)}
-                className={`flex h-full w-full flex-col items-start rounded-xl border-2 px-3 py-2 text-left ${look}`}
-              >
-                {inside}
-              </button>
+            <button
+              type="button"
+              aria-pressed={c.procedure === choice?.procedure}
+              onClick={() => onChoose(c.procedure)}
+              className={`flex h-full w-full flex-col items-start rounded-xl border-2 px-3 py-2 text-left ${c.procedure === choice?.procedure ? "border-tide bg-tide-wash" : "border-line bg-paper hover:border-ink"}`}
+            >
+              <span className="flex flex-wrap items-center gap-2">
+                <Tag tone={c.verdict === "recommended" ? "moss" : "plain"}>
+                  {c.verdict === "recommended" && <Check size={14} aria-hidden />}
+                  {sentence(c.verdict)}
+                </Tag>
+                <b>{c.title}</b>
+                <span className="text-sm text-faded">{c.family}</span>
+              </span>
+              <span className="mt-1 flex flex-wrap gap-x-4 text-sm">
+                <span>
+                  <b className="num">{minutes(c.minutes)}</b>
+                </span>
+                <span>
+                  mar index <b className="num">{Math.round(c.index)}</b>
+                </span>
+                <span>
+                  water <b className="num">{q.volume(c.litres * 1000)}</b>
+                </span>
+                <span>
+                  product <b className="num">{money(c.cost, me?.currency ?? "")}</b>
+                </span>
+              </span>
+              {c.why.slice(1).map((w) => (
+                <span key={w} className="mt-0.5 block text-sm">
+                  {w}
+                </span>
+              ))}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-1">
+        {others.length > 0 && (
+          <details>
+            <summary className="font-semibold text-tide">{plural(others.length, "more would do", "more would do")}</summary>
+            <ul className="mt-1 grid gap-1">
+              {others.map((c) => (
+                <li key={c.procedure}>
+                  <Button look="quiet" className="min-h-8 px-0!" onClick={() => onChoose(c.procedure)}>
+                    {c.title}
+                  </Button>{" "}
+                  <span className="text-sm text-faded">{c.why.join(" ")}</span>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        {refused.length > 0 && (
+          <details open={possible.length === 0}>
+            <summary className="font-semibold text-rust">
+              {plural(refused.length, "refused here, and why", "refused here, and why")}
+            </summary>
+            <ul className="mt-1 grid gap-1">
+              {refused.map((c) => (
+                <li key={c.procedure} className="border-l-4 border-line pl-3">
+                  <b>{c.title}</b> <span className="text-sm text-faded">{c.why.join(" ")}</span>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        <Disagreements view={view} choice={choice} />
+      </div>
+    </div>
+  );
+}
+
+/** How each disagreement of the trade is settled for this wash, and by whom; it can be pinned for this wash. */
+function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Schemas["Choice"] | undefined }) {
+  const me = useMe().data;
+  const queries = useQueryClient();
+  const pin = useMutation({
+    mutationFn: ({ fact, value }: { fact: string; value: string }) => {
+      const rest = Object.fromEntries(Object.entries(view.lookOver.pins ?? {}).filter(([f]) => f !== fact));
+      return ask(
+        client.PUT("/bookings/{id}/look-over", {
+          params: { path: { id: view.booking.id } },
+          body: { version: view.version, lookOver: { ...view.lookOver, pins: value ? { ...rest, [fact]: value } : rest } },
+        }),
+      );
+    },
+    onSuccess: (next) => {
+      queries.setQueryData(["look-over", view.booking.id], next);
+      void queries.invalidateQueries({ queryKey: ["plan", view.booking.id] });
+    },
+  });
+  const settled = choice?.plan?.settled ?? [];
+  if (settled.length === 0) return null;
+  const may = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
+  return (
+    <details>
+      <summary className="font-semibold text-tide">Where practitioners disagree</summary>
+      {pin.error && <Trouble error={pin.error} />}
+      <ul className="mt-2 grid gap-x-6 gap-y-3 xl:grid-cols-2">
+        {settled.map((s) => (
+          <li key={s.fact} className="grid grid-cols-[1fr_11rem] items-start gap-3">
+            <div>
+              <b>{s.text}</b> {sentence(s.value)}: {s.why}.
+              {s.schools.map((x) => (
+                <span key={x.value} className="block text-sm text-faded">
+                  {x.value}: {x.reason}
+                </span>
+              ))}
+            </div>
+            {may && (
+              <Select
+                label={s.text}
+                value={view.lookOver.pins?.[s.fact] ?? ""}
+                onChange={(value) => pin.mutate({ fact: s.fact, value })}
+                options={[{ value: "", label: "not pinned" }, ...s.schools.map((x) => ({ value: x.value, label: x.value }))]}
+              />
             )}
           </li>
-        );
-      })}
-    </ul>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -172,6 +269,7 @@ function Filled({
   missing: string[];
 }) {
   const me = useMe().data;
+  const q = useQuantities();
   const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
   const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
   const warnings = [
@@ -192,6 +290,7 @@ function Filled({
             <Figure value={String(plan.contact?.rinses ?? 0)} label="rinses of the mitt" />
           )}
           <Figure value={money(plan.cost, me?.currency ?? "")} label="product" />
+          <Figure value={q.volume(plan.litres * 1000)} label="water" />
           <Figure value={minutes(plan.line.waited)} label="waiting on product" />
           <Figure value={hour(new Date(Date.parse(view.made) + plan.minutes * 60_000))} label="ready if begun now" />
         </div>
@@ -204,6 +303,18 @@ function Filled({
             <AlertTriangle size={19} className="mt-0.5 shrink-0 text-rust" aria-hidden /> {w}
           </li>
         ))}
+        {plan.drop.length > 0 && (
+          <li className="pl-7">
+            Drop first:{" "}
+            {plan.drop.map((d, i) => (
+              <span key={d.step}>
+                {i > 0 && "; then "}
+                <b>{d.title}</b>, saves {minutes(d.minutes)} ({d.costs.toLowerCase().replace(/\.$/, "")})
+              </span>
+            ))}
+            .
+          </li>
+        )}
         <li className={warnings.length ? "pl-7" : ""}>{plan.scope}</li>
       </ul>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
@@ -304,6 +415,8 @@ function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; p
             {plural(s.panels.perRinse, "panel")} before the car is rinsed
           </Line>
         )}
+        {s.product && <Line name="Product">{s.product}, as it comes</Line>}
+        {s.water && <Line name="Water">{sentence(s.water)}</Line>}
         {s.tool && <Line name="Tool">{s.tool}</Line>}
         {s.cloth && (
           <Line name="Cloth">

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { become, useMe, useSettings } from "../api/shop";
+import { Pins } from "../kit/Pins";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
 
 export function Settings() {
@@ -93,6 +94,7 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
               ))}
             </datalist>
           </Field>
+          <Pins pins={shop.pins ?? {}} onChange={(pins) => setShop({ ...shop, pins })} where="by the condition" />
           <Places places={shop.places} onChange={(places) => setShop({ ...shop, places })} />
         </fieldset>
         {save.error && <Trouble error={save.error} />}

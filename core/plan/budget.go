@@ -1,0 +1,89 @@
+package plan
+
+import (
+	"fmt"
+	"slices"
+
+	"uskel/core/procedure"
+)
+
+// Drop is a step that may be left out to keep a time budget, and what that costs in result.
+type Drop struct {
+	Step    string  `json:"step"`
+	Title   string  `json:"title"`
+	Minutes float64 `json:"minutes" doc:"saved"`
+	Costs   string  `json:"costs" doc:"what the car goes without"`
+}
+
+// dropOrder is what a lead leaves out first (common practice, no source): what nobody misses today, then what shows, never what keeps the
+// paint safe. Rinses, pre-washes, the contact wash and drying are not in it.
+var dropOrder = []struct {
+	is    func(Step) bool
+	costs string
+}{
+	{zonesOf(procedure.TipsOnly), "The tips stay dull."},
+	{classIs(procedure.TyreGel), "Tyres stay undressed."},
+	{classIs(procedure.SpraySeal, procedure.SprayWax, procedure.CoatingTopUp), "No fresh protection: the next wash takes longer."},
+	{stageIs("Inside"), "The inside stays as it came."},
+	{techniqueIs(procedure.Agitate, "Brush badges"), "Grey stays in badges and edges."},
+	{zonesOf(procedure.AllGlass), "Glass is only as clean as the drying leaves it."},
+	{zonesOf(procedure.AllShuts), "Shuts stay greasy: the customer sees them on getting in."},
+}
+
+func zonesOf(g procedure.ZoneGroup) func(Step) bool {
+	return func(s Step) bool { return s.Group == g && s.Technique == procedure.Finish }
+}
+
+func classIs(classes ...procedure.ProductClass) func(Step) bool {
+	return func(s Step) bool { return s.Technique == procedure.Finish && slices.Contains(classes, s.Class) }
+}
+
+func stageIs(title string) func(Step) bool { return func(s Step) bool { return s.Stage == title } }
+
+func techniqueIs(t procedure.Technique, title string) func(Step) bool {
+	return func(s Step) bool {
+		return s.Technique == t && len(s.Title) >= len(title) && s.Title[:len(title)] == title
+	}
+}
+
+// Drops says what to leave out first so that the plan fits into some minutes, in order, no more than is needed. What cannot be helped by
+// dropping is said by the plan's warning.
+func (p Plan) Drops(budget float64) []Drop {
+	drops := []Drop{}
+	over := p.Minutes - budget
+	for _, kind := range dropOrder {
+		for _, s := range p.Steps {
+			if over <= 0 {
+				return drops
+			}
+			if kind.is(s) && !slices.ContainsFunc(drops, func(d Drop) bool { return d.Step == s.ID }) {
+				drops = append(drops, Drop{s.ID, s.Title, s.Minutes, kind.costs})
+				over -= s.Minutes
+			}
+		}
+	}
+	return drops
+}
+
+// flows are litres a minute through what a step rinses with: a small electric washer by its plate (handbook, section 4), a hose at the
+// middle of its range (model).
+var flows = map[string]float64{"pressure washer": 4.5, "hose": 15}
+
+// addWater counts a step's water: what runs while it rinses, and what is mixed.
+func (f *filler) addWater(step *Step, s procedure.Step) {
+	litres := 0.0
+	from := ""
+	if flow := flows[s.Machine]; flow > 0 && (s.Technique == procedure.Rinse || s.Technique == procedure.Apply) {
+		litres = flow * step.Minutes
+		from = fmt.Sprintf("%.1f l/min for %.1f min", flow, step.Minutes)
+	}
+	if step.Mix != nil {
+		litres += step.Mix.Water.Ml() / 1000
+		from = join(from, fmt.Sprintf("%.1f l mixed", step.Mix.Water.Ml()/1000))
+	}
+	if litres == 0 {
+		return
+	}
+	f.plan.Litres = round1(f.plan.Litres + litres)
+	step.Figures = append(step.Figures, Figure{"Water", fmt.Sprintf("%.1f l", litres), from, "Flow by common practice; change it to your machine's"})
+}
