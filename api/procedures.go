@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/skip2/go-qrcode"
 
 	"uskel/core/climate"
 	"uskel/core/condition"
@@ -108,6 +109,7 @@ func (s *server) registerProcedures(api huma.API) {
 	operation(s, api, post("/procedures/{id}/retire", "retire", "Hide a procedure from the chooser, or bring it back"), onlyLead, s.retire)
 	operation(s, api, post("/procedures-try", "tryProcedure", "Sense check and plan of a procedure that need not be saved"), onlyLead, s.try)
 	operation(s, api, get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"), anyone, s.exportProcedure)
+	operation(s, api, get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"), anyone, s.procedureCode)
 	reads := post("/procedures-import", "importProcedure", "Read a procedure document into a draft")
 	reads.SkipValidateBody = true // the document's own reader says line and field
 	operation(s, api, reads, onlyLead, s.importProcedure)
@@ -546,6 +548,32 @@ func (s *server) exportProcedure(ctx context.Context, in *struct {
 		return &Document{"application/json", `attachment; filename="` + name + `.json"`, data}, err
 	}
 	return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
+}
+
+// hosted is a procedure and the address it was asked for at.
+type hosted struct {
+	ProcedureID
+	host string
+}
+
+// Resolve notes the address.
+func (h *hosted) Resolve(ctx huma.Context) []error {
+	h.host = ctx.Host()
+	return nil
+}
+
+// Picture is a PNG.
+type Picture struct {
+	ContentType string `header:"Content-Type"`
+	Body        []byte
+}
+
+func (s *server) procedureCode(ctx context.Context, in *hosted) (*Picture, error) {
+	if _, err := s.procedureView(ctx, in.ID); err != nil {
+		return nil, err
+	}
+	png, err := qrcode.Encode("http://"+in.host+"/procedures/"+in.ID, qrcode.Medium, 320)
+	return &Picture{"image/png", png}, err
 }
 
 func (s *server) importProcedure(ctx context.Context, in *struct {

@@ -206,4 +206,5 @@ func (s *server) register(api huma.API) {
 	s.registerAudit(api)
 	s.registerTraining(api)
 	s.registerShop(api)
+	s.registerShelf(api)
 }

@@ -96,6 +96,7 @@ func ref(p store.Person) PersonRef { return PersonRef{p.ID, p.Name, p.Role} }
 
 func (s *server) registerYard(api huma.API) {
 	operation(s, api, get("/yard", "yard", "Today's bookings and the conditions now"), anyone, s.yard)
+	operation(s, api, get("/weather", "weather", "The hours of today for washing"), anyone, s.hours)
 	operation(s, api, get("/people", "people", "Everyone in the shop"), anyone, func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
 		people, err := s.Store.People(ctx)
 		refs := make([]PersonRef, len(people))
@@ -168,6 +169,31 @@ func (s *server) today(ctx context.Context) (time.Time, error) {
 	y, m, d := s.Now().In(zone).Date()
 	return time.Date(y, m, d, 0, 0, 0, 0, zone), nil
 }
+
+// hours works out the washing weather of today, hour by hour, from the station's forecast.
+func (s *server) hours(ctx context.Context, _ *struct{}) (*Out[[]climate.Hour], error) {
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var at []time.Time
+	var weather []climate.Weather
+	for hour := firstHour; hour <= lastHour; hour++ {
+		moment := day.Add(time.Duration(hour) * time.Hour)
+		w, err := s.Station.Read(ctx, moment)
+		if err != nil {
+			return nil, err
+		}
+		at, weather = append(at, moment.UTC()), append(weather, w)
+	}
+	return out(climate.Day(at, weather))
+}
+
+// The hours a yard may be open.
+const (
+	firstHour = 6
+	lastHour  = 21
+)
 
 // runningStates folds the logs of all washes that are under way, in one query.
 func (s *server) runningStates(ctx context.Context, views []store.BookingView) (map[string]wash.State, error) {

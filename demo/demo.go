@@ -122,6 +122,17 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
+	for i, p := range products {
+		if err := l.store.Count(l.ctx, store.StockCount{ProductID: p.ID, CountedMl: float64(700 + 650*(i*5%8)), CountedAt: l.now.AddDate(0, 0, -10), LeadDays: 6}); err != nil {
+			return err
+		}
+	}
+	for _, c := range cloths {
+		c.ID, c.Since = l.id(), l.now.AddDate(0, 0, -historyDays)
+		if err := l.store.AddCloths(l.ctx, c); err != nil {
+			return err
+		}
+	}
 	return l.store.PublishChecklist(l.ctx, audit.Starter(), l.now.AddDate(0, -2, 0))
 }
 

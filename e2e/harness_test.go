@@ -4,6 +4,7 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net/http/httptest"
@@ -396,3 +397,22 @@ func (b *tab) press(selector string) {
 	require.NoError(b.t, e.WaitEnabled())
 	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1), selector)
 }
+
+// pdf prints the page on a paper, inches, after a script has run on it.
+func (b *tab) pdf(paper [2]float64, script string) []byte {
+	b.t.Helper()
+	if script != "" {
+		_, err := b.Eval("() => { " + script + " }")
+		require.NoError(b.t, err)
+	}
+	stream, err := b.PDF(&proto.PagePrintToPDF{PaperWidth: &paper[0], PaperHeight: &paper[1], PrintBackground: true})
+	require.NoError(b.t, err)
+	data, err := io.ReadAll(stream)
+	require.NoError(b.t, err)
+	return data
+}
+
+var pageObject = regexp.MustCompile(`/Type\s*/Page[^s]`)
+
+// pages counts the pages of a PDF as Chromium writes it.
+func pages(pdf []byte) int { return len(pageObject.FindAll(pdf, -1)) }

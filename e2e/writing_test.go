@@ -75,6 +75,7 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 
 	lead.visit("/")
 	lead.row("Island taxi, estate", "Plan")
+	lead.click("summary", "more would do")
 	lead.click("button", "Ferry queue rinse")
 	lead.see("li", "Rinse top down")
 	lead.quiet()
@@ -112,5 +113,28 @@ func TestMovingSteps(t *testing.T) {
 	// By pointer: the foam is dragged above the bugs.
 	lead.drag(lead.one("button[aria-label='Move Foam']"), lead.one("button[aria-label='Move Soak the bugs']"))
 	lead.see("nav[aria-label=Steps] section:nth-of-type(4)", "Pre-wash.*Foam.*Soak the bugs")
+	lead.quiet()
+}
+
+// The procedure prints: the bay card is one page on A4 and on Letter, the whole follows, the navigation stays behind, and the code
+// opens the procedure.
+func TestPrintingAProcedure(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.visit("/procedures/maintenance/print")
+	lead.see("article", "Wheels, one at a time")
+	require.NoError(t, lead.one("article img").WaitLoad())
+	lead.settle()
+	for name, size := range map[string][2]float64{"A4": {8.27, 11.69}, "Letter": {8.5, 11}} {
+		lead.click("button", "^"+name+"$")
+		cards := lead.pdf(size, `document.querySelectorAll("article")[1].remove()`)
+		assert.Equal(t, 1, pages(cards), "the bay card on %s", name)
+		lead.visit("/procedures/maintenance/print")
+		lead.see("article", "Wheels, one at a time")
+		whole := lead.pdf(size, "")
+		assert.GreaterOrEqual(t, pages(whole), 3, name)
+		assert.Less(t, pages(whole), 9, name)
+	}
 	lead.quiet()
 }

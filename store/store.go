@@ -145,7 +145,7 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 
 // ours are the tables the migrations make.
 var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
-	"audits", "audit_items", "sign_offs", "drills", "drafts", "goose_db_version"}
+	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "goose_db_version"}
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {

@@ -253,8 +253,8 @@ func (s Step) cautioned(word string) bool {
 
 var leadingNumber = regexp.MustCompile(`^\s*(\d+)\b`)
 
-// count is the number of cloths a step names; 0 when it names none.
-func count(cloth string) int {
+// ClothCount is the number of cloths a step names; 0 when it names none.
+func ClothCount(cloth string) int {
 	m := leadingNumber.FindStringSubmatch(cloth)
 	if m == nil {
 		return 0
@@ -574,9 +574,9 @@ var senseRules = []senseRule{
 	{"too-few-cloths", Warning, "Two drying towels: the first takes, the second finishes. One towel a wheel where nothing is rinsed.", func(r *reader) []Mistake {
 		return r.every(func(i int, s Step) string {
 			switch {
-			case s.Technique == Dry && s.Zones == Outside && s.Cloth != "" && count(s.Cloth) == 1:
+			case s.Technique == Dry && s.Zones == Outside && s.Cloth != "" && ClothCount(s.Cloth) == 1:
 				return "One towel dries the whole car."
-			case s.Technique == Agitate && s.Zones == AllWheels && s.Machine == "" && count(s.Cloth) > 0 && count(s.Cloth) < 4 &&
+			case s.Technique == Agitate && s.Zones == AllWheels && s.Machine == "" && ClothCount(s.Cloth) > 0 && ClothCount(s.Cloth) < 4 &&
 				!slices.ContainsFunc(r.steps, func(x Step) bool { return x.Technique == Rinse && x.Zones.hasWheels() }):
 				return fmt.Sprintf("%s for four wheels, and nothing rinses them.", s.Cloth)
 			}

@@ -12,6 +12,7 @@ const sections: RouteObject[] = [
   { path: "procedures", lazy: async () => ({ Component: (await import("./procedures/Procedures")).Procedures }) },
   { path: "procedures/:id", lazy: async () => ({ Component: (await import("./procedures/Procedure")).ProcedurePage }) },
   { path: "procedures/:id/write", lazy: async () => ({ Component: (await import("./procedures/Write")).Write }) },
+  { path: "procedures/:id/print", lazy: async () => ({ Component: (await import("./procedures/Print")).Print }) },
   { path: "audits", lazy: async () => ({ Component: (await import("./audits/Audits")).Audits }) },
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },

@@ -1,141 +1,311 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe } from "../api/shop";
-import { money, seconds, sentence, useQuantities } from "../kit/format";
-import { Choice, Field, Figure, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
+import { day, money, seconds, useQuantities } from "../kit/format";
+import { Button, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Bench } from "./Bench";
 
+/** What stands on the shelf, how long it lasts, and the bench to mix it at. */
 export function Shelf() {
-  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(client.GET("/shelf")), staleTime: 60_000 });
-  const me = useMe().data;
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(client.GET("/shelf")) });
   if (shelf.isPending) return <Loading what="the shelf" />;
   if (!shelf.data) return <Trouble error={shelf.error} retry={() => void shelf.refetch()} />;
+  const order = shelf.data.products.filter((p) => p.forecast?.orderNow).map((p) => p.name);
   return (
     <>
-      <Head title="Shelf" sub="What a label's ratio really means, and how much to pour." />
-      <div className="grid gap-4 xl:grid-cols-[24rem_1fr]">
-        <Bench />
-        <Panel title="Products">
-          <Table
-            caption="Products"
-            head={["Product", "Parts", "One part in", "Water first", "Percent", "Label reads", "Dwell to", "A litre"]}
-          >
-            {shelf.data.products.map((p) => (
-              <tr key={p.id}>
-                <th scope="row">
-                  {p.name}
-                  <span className="block text-sm font-normal text-faded">
-                    {p.class}
-                    {p.cautions && ` · ${p.cautions}`}
-                  </span>
-                </th>
-                {p.readings ? (
-                  <>
-                    <td className="num whitespace-nowrap">{p.readings.partsPlusParts}</td>
-                    <td className="num whitespace-nowrap">{p.readings.onePartIn}</td>
-                    <td className="num whitespace-nowrap">{p.readings.waterFirst}</td>
-                    <td className="num whitespace-nowrap">{p.readings.percent.toPrecision(3)} %</td>
-                    <td>{p.reading}</td>
-                  </>
-                ) : (
-                  <td colSpan={5} className="text-faded">
-                    neat, ready to use
-                  </td>
-                )}
-                <td className="num whitespace-nowrap">{p.dwellMax ? seconds(p.dwellMax) : "–"}</td>
-                <td className="num whitespace-nowrap">{money(p.costPerLitre, me?.currency ?? "")}</td>
-              </tr>
-            ))}
-          </Table>
-        </Panel>
+      <Head
+        title="Shelf"
+        sub={
+          order.length ? `Order now: ${order.join(", ")}.` : "What a label's ratio really means, how much to pour, and how long it lasts."
+        }
+      />
+      <div className="grid items-start gap-4 xl:grid-cols-[22rem_minmax(0,1fr)]">
+        <Bench products={shelf.data.products} />
+        <div className="grid min-w-0 gap-4">
+          <Products products={shelf.data.products} />
+          <Cloths cloths={shelf.data.cloths} />
+          <Bucket />
+        </div>
       </div>
     </>
   );
 }
 
-function Bench() {
-  const us = useMe().data?.units === "us";
+function Products({ products }: { products: Schemas["ShelfItem"][] }) {
+  const me = useMe().data;
   const q = useQuantities();
-  const [first, setFirst] = useState("1");
-  const [second, setSecond] = useState("10");
-  const [reading, setReading] = useState<Schemas["Reading"]>("parts plus parts");
-  const [amount, setAmount] = useState("1");
-  const [unit, setUnit] = useState<Schemas["MixQuestion"]["unit"]>(us ? "US fl oz" : "l");
-  const body = { first: Math.round(Number(first)), second: Math.round(Number(second)), reading, amount: Number(amount), unit };
-  const mix = useQuery({
-    queryKey: ["mix", body],
-    queryFn: () => ask(client.POST("/mix", { body })),
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
-  const a = mix.data;
+  const [counting, setCounting] = useState("");
+  const may = me?.role === "lead" || me?.role === "washer";
   return (
-    <Panel title="Mix for the vessel in hand">
-      <div className="grid gap-3">
-        <div className="grid grid-cols-[1fr_auto_1fr] items-end gap-2">
-          <Field label="As printed">
-            <input className={`num ${inputLook}`} inputMode="numeric" value={first} onChange={(e) => setFirst(e.target.value)} />
-          </Field>
-          <span className="pb-2 text-2xl">:</span>
-          <input
-            aria-label="Second number"
-            className={`num ${inputLook}`}
-            inputMode="numeric"
-            value={second}
-            onChange={(e) => setSecond(e.target.value)}
-          />
-        </div>
-        <Choice
-          label="Which means"
-          value={reading}
-          onChange={setReading}
-          options={[
-            { value: "parts plus parts", label: "Parts + parts" },
-            { value: "one part in", label: "One part in" },
-            { value: "water first", label: "Water first" },
-          ]}
+    <Panel title="Products">
+      <Table caption="Products" head={["Product", "Ratio, every reading", "Dwell to", "A litre", "Left", ""]}>
+        {products.map((p) => (
+          <tr key={p.id} className="align-top">
+            <th scope="row" className="font-normal">
+              <b>{p.name}</b>
+              <span className="block text-sm text-faded">
+                {p.class}
+                {p.ph > 0 && `, pH ${p.ph}`}
+                {p.cautions && ` · ${p.cautions}`}
+              </span>
+            </th>
+            <td>
+              {p.readings ? (
+                <>
+                  <span className="num whitespace-nowrap">
+                    {p.readings.partsPlusParts} · {p.readings.onePartIn} · {p.readings.waterFirst} · {p.readings.percent.toPrecision(3)} %
+                  </span>
+                  <span className="block text-sm text-faded">label reads “{p.reading}”</span>
+                  {p.shop && (
+                    <span className="block text-sm font-semibold text-rust">But {p.shop}: two strengths for the same numbers.</span>
+                  )}
+                </>
+              ) : (
+                <span className="text-faded">as it comes</span>
+              )}
+            </td>
+            <td className="num whitespace-nowrap">{p.dwellMax ? seconds(p.dwellMax) : "–"}</td>
+            <td className="num">{money(p.costPerLitre, me?.currency ?? "")}</td>
+            <td className="min-w-44">
+              {p.forecast ? (
+                <>
+                  <b className="num">{q.volume(p.forecast.left)}</b>{" "}
+                  {p.forecast.orderNow ? (
+                    <Tag tone="rust">Order now</Tag>
+                  ) : (
+                    p.forecast.orderBy && <span className="text-sm">order by {day(p.forecast.orderBy)}</span>
+                  )}
+                  <span className="block text-sm text-faded">{p.forecast.says}</span>
+                </>
+              ) : (
+                <span className="text-faded">not counted</span>
+              )}
+              {counting === p.id && <Count p={p} done={() => setCounting("")} />}
+            </td>
+            <td>
+              {may && (
+                <Button className="min-h-9" onClick={() => setCounting(counting === p.id ? "" : p.id)}>
+                  Count
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </Table>
+    </Panel>
+  );
+}
+
+function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
+  const queries = useQueryClient();
+  const us = useMe().data?.units === "us";
+  const [left, setLeft] = useState("");
+  const [lead, setLead] = useState(String(p.stock?.leadDays ?? 6));
+  const save = useMutation({
+    mutationFn: () =>
+      ask(
+        client.PUT("/shelf/{id}/count", {
+          params: { path: { id: p.id } },
+          body: { version: p.version, left: { amount: Number(left), unit: us ? "US fl oz" : "ml" }, leadDays: Number(lead) },
+        }),
+      ),
+    onSuccess: (next) => {
+      queries.setQueryData(["shelf"], next);
+      done();
+    },
+  });
+  return (
+    <form
+      className="mt-2 grid gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (left !== "") save.mutate();
+      }}
+    >
+      <Field label={`Left, ${us ? "fl oz" : "ml"}`}>
+        <input className={inputLook} type="number" min={0} value={left} autoFocus onChange={(e) => setLeft(e.target.value)} />
+      </Field>
+      <Field label="Days to deliver">
+        <input className={inputLook} type="number" min={0} max={365} value={lead} onChange={(e) => setLead(e.target.value)} />
+      </Field>
+      <Button look="act" type="submit" disabled={left === "" || save.isPending}>
+        Keep
+      </Button>
+      {save.error && <Trouble error={save.error} />}
+    </form>
+  );
+}
+
+function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
+  const me = useMe().data;
+  const queries = useQueryClient();
+  const [adding, setAdding] = useState(false);
+  const retire = useMutation({
+    mutationFn: (id: string) => ask(client.POST("/cloths/{id}/retire", { params: { path: { id } } })),
+    onSuccess: (next) => queries.setQueryData(["shelf"], next),
+  });
+  return (
+    <Panel
+      title="Cloths"
+      aside={
+        me?.role === "lead" && (
+          <Button className="min-h-9" onClick={() => setAdding(!adding)}>
+            Add a set
+          </Button>
+        )
+      }
+    >
+      {adding && <AddCloths done={() => setAdding(false)} />}
+      {retire.error && <Trouble error={retire.error} />}
+      <Table caption="Cloths" head={["Cloth", "Where it may go", "In the set", "Launderings each", "", ""]}>
+        {cloths.map((c) => (
+          <tr key={c.id}>
+            <th scope="row">{c.kind}</th>
+            <td>{c.colour}</td>
+            <td className="num">{c.count}</td>
+            <td className="num">
+              {c.wear.each} of {c.limit}
+            </td>
+            <td className={c.wear.retired ? "font-semibold text-rust" : "text-faded"}>{c.wear.says}</td>
+            <td>
+              {me?.role === "lead" && (
+                <Button className="min-h-9" onClick={() => retire.mutate(c.id)}>
+                  Retire
+                </Button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </Table>
+      <p className="mt-2 text-sm text-faded">
+        Counted from the plans of finished washes. Mild liquid, no softener, no powder, no hot tumble; cut the tags off.
+      </p>
+    </Panel>
+  );
+}
+
+const colours = [
+  "tide: paint",
+  "rust: wheels only",
+  "white: drying",
+  "slate: shuts",
+  "sky: glass",
+  "moss: protection",
+  "sand: inside",
+] as const;
+
+function AddCloths({ done }: { done: () => void }) {
+  const queries = useQueryClient();
+  const [set, setSet] = useState<Schemas["ClothSet"]>({ kind: "", colour: colours[0], count: 10, limit: 100 });
+  const save = useMutation({
+    mutationFn: () => ask(client.POST("/cloths", { body: set })),
+    onSuccess: (next) => {
+      queries.setQueryData(["shelf"], next);
+      done();
+    },
+  });
+  return (
+    <form
+      className="mb-3 grid items-end gap-3 md:grid-cols-[1.4fr_1.2fr_6rem_8rem_auto]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
+      <Field label="Kind">
+        <input className={inputLook} value={set.kind} required maxLength={60} onChange={(e) => setSet({ ...set, kind: e.target.value })} />
+      </Field>
+      <Field label="Colour">
+        <Select value={set.colour} onChange={(colour) => setSet({ ...set, colour })} options={[...colours] as string[]} />
+      </Field>
+      <Field label="How many">
+        <input
+          className={inputLook}
+          type="number"
+          min={1}
+          max={1000}
+          value={set.count}
+          onChange={(e) => setSet({ ...set, count: Number(e.target.value) })}
         />
-        <div className="grid grid-cols-2 gap-2">
-          <Field label="Vessel holds">
-            <input className={`num ${inputLook}`} inputMode="decimal" value={amount} onChange={(e) => setAmount(e.target.value)} />
-          </Field>
-          <Field label="Unit">
-            <Select
-              value={unit}
-              onChange={setUnit}
-              options={(["ml", "l", "US fl oz", "US gal", "imp fl oz", "imp gal"] as const).map((u) => ({ value: u, label: u }))}
-            />
-          </Field>
-        </div>
-        {mix.error && <Trouble error={mix.error} />}
-        {a && !mix.error && (
-          <div aria-live="polite" className="grid gap-3 rounded-xl bg-tide-wash p-3">
-            <div className="flex gap-8">
-              <Figure value={q.volume(a.product)} label="product" />
-              <Figure value={q.volume(a.water)} label="water" />
-            </div>
-            <p className="num">
-              {a.readings.partsPlusParts} · {a.readings.onePartIn} · {a.readings.waterFirst} · {a.readings.percent.toPrecision(3)} %
-            </p>
-            <p className="text-sm">If that much water is in the vessel already, add {q.volume(a.toWater)}.</p>
-            {a.misread.map((m) => (
-              <p key={m.reading} className="text-sm">
-                Read as “{m.reading}” it would be {q.volume(m.product)}:{" "}
-                <b>
-                  {m.times >= 1.005
-                    ? `${m.times.toPrecision(3)} times as strong`
-                    : m.times > 0.995
-                      ? "the same"
-                      : `${Math.round(m.times * 100)} % of the strength`}
-                </b>
-                .
-              </p>
+      </Field>
+      <Field label="Stand launderings">
+        <input
+          className={inputLook}
+          type="number"
+          min={1}
+          max={1000}
+          value={set.limit}
+          onChange={(e) => setSet({ ...set, limit: Number(e.target.value) })}
+        />
+      </Field>
+      <Button look="act" type="submit" disabled={!set.kind || save.isPending}>
+        Keep
+      </Button>
+      {save.error && <Trouble error={save.error} />}
+    </form>
+  );
+}
+
+/** How the rinse bucket clears, and what a guard is worth. */
+function Bucket() {
+  const tale = useQuery({ queryKey: ["bucket"], queryFn: () => ask(client.GET("/bucket")), staleTime: Infinity }).data;
+  if (!tale) return null;
+  const most = Math.max(...tale.bare, 1);
+  return (
+    <Panel title="The rinse bucket">
+      <div className="grid gap-6 md:grid-cols-2">
+        <div>
+          <p>
+            Half of the grit, by its harm, is under the guard after <b className="num">{seconds(tale.halfAt)}</b>, nine tenths after{" "}
+            <b className="num">{seconds(tale.cleanAt)}</b>.{" "}
+            {tale.changeAt > 0 && (
+              <>
+                Change the water after <b className="num">{tale.changeAt}</b> rinses of a moderately dirty car.
+              </>
+            )}
+          </p>
+          <ul className="mt-2 list-disc pl-5 text-sm text-faded">
+            {tale.says.map((s) => (
+              <li key={s}>{s}</li>
             ))}
-            <p className="text-sm text-faded">{sentence("the label and its safety sheet come first.")} Never mix products in one vessel.</p>
-          </div>
-        )}
+          </ul>
+        </div>
+        <figure>
+          <figcaption className="mb-1 font-semibold">Grit that comes back with the mitt, mg a rinse</figcaption>
+          <table className="w-full text-sm">
+            <thead>
+              <tr className="text-left text-faded">
+                <th scope="col">Rinse</th>
+                <th scope="col">With a guard</th>
+                <th scope="col">Without</th>
+              </tr>
+            </thead>
+            <tbody>
+              {tale.guarded.map((g, i) =>
+                i % 2 === 0 ? null : (
+                  <tr key={i}>
+                    <td className="num">{i + 1}</td>
+                    <td>
+                      <Bar share={g / most} tone="bg-tide" /> <span className="num">{g}</span>
+                    </td>
+                    <td>
+                      <Bar share={(tale.bare[i] ?? 0) / most} tone="bg-rust" /> <span className="num">{tale.bare[i]}</span>
+                    </td>
+                  </tr>
+                ),
+              )}
+            </tbody>
+          </table>
+          <p className="mt-1 text-xs text-faded">Settling by Ferguson and Church (2004); grain sizes and bucket are our model.</p>
+        </figure>
       </div>
     </Panel>
   );
 }
+
+const Bar = ({ share, tone }: { share: number; tone: string }) => (
+  <span className="inline-block h-2.5 w-24 rounded-full bg-line align-middle" aria-hidden>
+    <span className={`block h-full rounded-full ${tone}`} style={{ width: `${Math.max(3, share * 100)}%` }} />
+  </span>
+);

@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { useMe, useYard } from "../api/shop";
 import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
+import { Hours } from "./Hours";
 import { NewBooking } from "./NewBooking";
 
 type Card = Schemas["BookingCard"];
@@ -33,6 +34,9 @@ export function Yard() {
           )}
         </Panel>
         <Conditions yard={yard.data} />
+        <div className="xl:col-span-2">
+          <Hours now={now} />
+        </div>
       </div>
     </>
   );

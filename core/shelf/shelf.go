@@ -1,0 +1,89 @@
+// Package shelf works out how long products and cloths last: stock counted down by washes, when to order, when a cloth has had its washes.
+package shelf
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"uskel/core/measure"
+)
+
+// Stock is a product as it was last counted, and what the washes since have used.
+type Stock struct {
+	Counted   measure.Volume `json:"counted" doc:"ml when counted"`
+	CountedAt time.Time      `json:"countedAt"`
+	Used      measure.Volume `json:"used" doc:"ml that the plans of washes since have used"`
+	LeadDays  int            `json:"leadDays" minimum:"0" maximum:"365" doc:"days from order to delivery"`
+}
+
+// Forecast is how long a stock lasts at the pace of late.
+type Forecast struct {
+	Left     measure.Volume `json:"left" doc:"ml"`
+	PerDay   float64        `json:"perDay" doc:"ml a day, of late"`
+	DaysLeft *float64       `json:"daysLeft,omitempty" doc:"absent when nothing of it is used"`
+	OrderBy  *time.Time     `json:"orderBy,omitempty"`
+	OrderNow bool           `json:"orderNow"`
+	Says     string         `json:"says"`
+}
+
+// safetyDays are kept in hand beyond the delivery time (model).
+const safetyDays = 3
+
+// Forecast says how much is left and when to order. Recent is what was used over some days up to now.
+func (s Stock) Forecast(recent measure.Volume, days float64, now time.Time) Forecast {
+	left, err := s.Counted.Sub(s.Used)
+	f := Forecast{Left: left}
+	if err != nil {
+		f.Left = measure.Volume{}
+	}
+	if days > 0 {
+		f.PerDay = math.Round(recent.Ml()/days*10) / 10
+	}
+	if err != nil {
+		f.OrderNow, f.Says = true, "The washes have used more than was counted: count again, and order."
+		return f
+	}
+	if f.PerDay == 0 {
+		f.Says = "Nothing of it is used."
+		return f
+	}
+	lasts := f.Left.Ml() / f.PerDay
+	rounded := math.Round(lasts*10) / 10
+	f.DaysLeft = &rounded
+	by := now.Add(time.Duration((lasts - float64(s.LeadDays) - safetyDays) * 24 * float64(time.Hour))).Truncate(time.Hour)
+	f.OrderBy, f.OrderNow = &by, !by.After(now)
+	f.Says = fmt.Sprintf("Lasts %.0f days at %.0f ml a day; delivery takes %d and %d are kept in hand.", lasts, f.PerDay, s.LeadDays, safetyDays)
+	return f
+}
+
+// ClothSet is a number of cloths of one kind and colour, bought together.
+type ClothSet struct {
+	Kind   string `json:"kind" minLength:"1" maxLength:"60" example:"drying towel"`
+	Colour string `json:"colour" minLength:"1" maxLength:"40" doc:"where it may go" example:"white: drying"`
+	Count  int    `json:"count" minimum:"1" maximum:"1000"`
+	Limit  int    `json:"limit" minimum:"1" maximum:"1000" doc:"launderings a cloth stands before its pile is spent"`
+}
+
+// Wear is how far a set of cloths is worn.
+type Wear struct {
+	Each    float64 `json:"each" doc:"launderings a cloth, on the average of the set"`
+	Left    float64 `json:"left" doc:"launderings left"`
+	Retired bool    `json:"retired"`
+	Says    string  `json:"says"`
+}
+
+// Wear works out a set's wear from how often its cloths were used: each use is a laundering, shared evenly.
+func (c ClothSet) Wear(uses int) Wear {
+	each := math.Round(float64(uses)/float64(c.Count)*10) / 10
+	w := Wear{Each: each, Left: math.Max(0, float64(c.Limit)-each), Retired: each >= float64(c.Limit)}
+	switch {
+	case w.Retired:
+		w.Says = "Past its washes: to wheels, shuts or the engine bay, then out."
+	case w.Left <= 0.1*float64(c.Limit):
+		w.Says = "Nearly through: order a set."
+	default:
+		w.Says = fmt.Sprintf("About %.0f launderings left.", w.Left)
+	}
+	return w
+}

@@ -1,0 +1,313 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type ReactNode, useDeferredValue, useState } from "react";
+import { type Schemas, ask, client } from "../api/client";
+import { useMe } from "../api/shop";
+import { useQuantities } from "../kit/format";
+import { Choice, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
+
+type Unit = Schemas["Amount"]["unit"];
+type Amount = Schemas["Amount"];
+type Printed = Schemas["Printed"];
+
+const units: readonly Unit[] = ["ml", "l", "US fl oz", "US gal", "imp fl oz", "imp gal"];
+const readings = [
+  { value: "parts plus parts", label: "Parts + parts" },
+  { value: "one part in", label: "One part in" },
+  { value: "water first", label: "Water first" },
+] as const;
+
+const questions = [
+  { value: "pour", label: "How much?" },
+  { value: "made", label: "What did I make?" },
+  { value: "panel", label: "On the paint?" },
+  { value: "strength", label: "Other strength" },
+  { value: "water", label: "The water" },
+] as const;
+
+/** The mixing bench: each question a lead works out on the back of a hand. */
+export function Bench({ products }: { products: Schemas["ShelfItem"][] }) {
+  const [question, setQuestion] = useState<(typeof questions)[number]["value"]>("pour");
+  return (
+    <Panel title="Mixing bench">
+      <div className="grid gap-3">
+        <Choice label="What do you want to know?" value={question} onChange={setQuestion} options={questions} />
+        {question === "pour" && <Pour products={products} />}
+        {question === "made" && <Made />}
+        {question === "panel" && <OnPaint />}
+        {question === "strength" && <Restrength />}
+        {question === "water" && <Water />}
+        <p className="text-sm text-faded">The label and its safety sheet come first. Never mix products in one vessel.</p>
+      </div>
+    </Panel>
+  );
+}
+
+function AmountField({ label, value, onChange }: { label: string; value: Amount; onChange: (a: Amount) => void }) {
+  return (
+    <Field label={label}>
+      <span className="grid grid-cols-[1fr_7rem] gap-2">
+        <input
+          className={`${inputLook} num`}
+          type="number"
+          min={0}
+          step="any"
+          value={value.amount}
+          onChange={(e) => onChange({ ...value, amount: Math.max(0, Number(e.target.value)) })}
+        />
+        <Select label={`${label}: unit`} value={value.unit} options={units} onChange={(unit) => onChange({ ...value, unit })} />
+      </span>
+    </Field>
+  );
+}
+
+function Ratio({ label, value, onChange }: { label: string; value: Printed; onChange: (p: Printed) => void }) {
+  const number = (key: "first" | "second") => (
+    <input
+      aria-label={`${label}: ${key} number`}
+      className={`${inputLook} num`}
+      type="number"
+      min={1}
+      value={value[key]}
+      onChange={(e) => onChange({ ...value, [key]: Math.max(0, Math.round(Number(e.target.value))) })}
+    />
+  );
+  return (
+    <div>
+      <p className="mb-1 font-semibold">{label}</p>
+      <div className="grid grid-cols-[1fr_auto_1fr] items-center gap-2">
+        {number("first")}
+        <b>:</b>
+        {number("second")}
+      </div>
+      <div className="mt-2">
+        <Choice label="Which means" value={value.reading} onChange={(reading) => onChange({ ...value, reading })} options={readings} />
+      </div>
+    </div>
+  );
+}
+
+function Answer({ children, error }: { children: ReactNode; error: unknown }) {
+  if (error) return <Trouble error={error} />;
+  return (
+    <div className="grid gap-2 rounded-xl bg-tide-wash p-3" aria-live="polite">
+      {children}
+    </div>
+  );
+}
+
+const Every = ({ r }: { r: Schemas["Readings"] }) => (
+  <p className="num">
+    {r.partsPlusParts} · {r.onePartIn} · {r.waterFirst} · {r.percent.toPrecision(3)} %
+  </p>
+);
+
+const Big = ({ value, label }: { value: string; label: string }) => (
+  <p>
+    <b className="num text-2xl">{value}</b> <span>{label}</span>
+  </p>
+);
+
+/** Asks again whenever the question changes, quietly. */
+function useBench<Q, A>(name: string, q: Q, ask: (q: Q) => Promise<A>) {
+  const later = useDeferredValue(q);
+  return useQuery({
+    queryKey: ["bench", name, later],
+    queryFn: () => ask(later),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
+}
+
+function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
+  const q = useQuantities();
+  const us = useMe().data?.units === "us";
+  const [ratio, setRatio] = useState<Printed>({ first: 1, second: 10, reading: "parts plus parts" });
+  const [vessel, setVessel] = useState<Amount>(us ? { amount: 32, unit: "US fl oz" } : { amount: 1, unit: "l" });
+  const mix = useBench("pour", { ...ratio, ...vessel }, (body) => ask(client.POST("/mix", { body })));
+  const mixed = products.filter((p) => p.ratio);
+  const take = (id: string) => {
+    const p = mixed.find((x) => x.id === id);
+    if (!p?.ratio) return;
+    const { product, water } = p.ratio;
+    const [first, second] =
+      p.reading === "water first" ? [water, product] : p.reading === "one part in" ? [product, product + water] : [product, water];
+    setRatio({ first, second, reading: p.reading });
+  };
+  return (
+    <>
+      <Field label="Product">
+        <Select
+          value=""
+          onChange={take}
+          options={[{ value: "", label: "by its label, from the shelf" }, ...mixed.map((p) => ({ value: p.id, label: p.name }))]}
+        />
+      </Field>
+      <Ratio label="As printed" value={ratio} onChange={setRatio} />
+      <AmountField label="Vessel holds" value={vessel} onChange={setVessel} />
+      <Answer error={mix.error}>
+        {mix.data && (
+          <>
+            <Big value={q.volume(mix.data.product)} label="product" />
+            <Big value={q.volume(mix.data.water)} label="water" />
+            <Every r={mix.data.readings} />
+            <p>If that much water is in the vessel already, add {q.volume(mix.data.toWater)}.</p>
+            {mix.data.misread.map((m) => (
+              <p key={m.reading} className="text-sm">
+                Read as “{m.reading}” it would be {q.volume(m.product)}: <b>{m.times.toPrecision(3)} times as strong.</b>
+              </p>
+            ))}
+          </>
+        )}
+      </Answer>
+    </>
+  );
+}
+
+function Made() {
+  const [product, setProduct] = useState<Amount>({ amount: 2, unit: "US fl oz" });
+  const [water, setWater] = useState<Amount>({ amount: 18, unit: "US fl oz" });
+  const made = useBench("made", { product, water }, (body) => ask(client.POST("/mix-made", { body })));
+  return (
+    <>
+      <AmountField label="Product poured" value={product} onChange={setProduct} />
+      <AmountField label="Into water" value={water} onChange={setWater} />
+      <Answer error={made.error}>
+        {made.data && (
+          <>
+            <Big value={made.data.partsPlusParts} label="parts product + parts water" />
+            <Every r={made.data} />
+          </>
+        )}
+      </Answer>
+    </>
+  );
+}
+
+function OnPaint() {
+  const [product, setProduct] = useState<Amount>({ amount: 100, unit: "ml" });
+  const [water, setWater] = useState<Amount>({ amount: 900, unit: "ml" });
+  const [flow, setFlow] = useState(4.5);
+  const [emptying, setEmptying] = useState(120);
+  const lands = useBench("panel", { product, water, flow, emptying }, (body) => ask(client.POST("/mix-on-panel", { body })));
+  return (
+    <>
+      <AmountField label="Product in the bottle" value={product} onChange={setProduct} />
+      <AmountField label="Water in the bottle" value={water} onChange={setWater} />
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Flow, l/min">
+          <input
+            className={`${inputLook} num`}
+            type="number"
+            min={0}
+            step="any"
+            value={flow}
+            onChange={(e) => setFlow(Number(e.target.value))}
+          />
+        </Field>
+        <Field label="Empties in, s">
+          <input
+            className={`${inputLook} num`}
+            type="number"
+            min={0}
+            value={emptying}
+            onChange={(e) => setEmptying(Number(e.target.value))}
+          />
+        </Field>
+      </div>
+      <Answer error={lands.error}>
+        {lands.data && (
+          <>
+            <Big value={lands.data.onPanel.onePartIn} label="lands on the paint" />
+            <Every r={lands.data.onPanel} />
+            <p className="text-sm">The bottle alone is {lands.data.bottle.onePartIn}: the stream thins it.</p>
+          </>
+        )}
+      </Answer>
+    </>
+  );
+}
+
+function Restrength() {
+  const q = useQuantities();
+  const [have, setHave] = useState<Printed>({ first: 1, second: 10, reading: "one part in" });
+  const [want, setWant] = useState<Printed>({ first: 1, second: 5, reading: "one part in" });
+  const [amount, setAmount] = useState<Amount>({ amount: 1, unit: "l" });
+  const [room, setRoom] = useState<Amount>({ amount: 0, unit: "l" });
+  const change = useBench("strength", { have, want, amount, ...(room.amount > 0 ? { room } : {}) }, (body) =>
+    ask(client.POST("/mix-restrength", { body })),
+  );
+  return (
+    <>
+      <Ratio label="It is" value={have} onChange={setHave} />
+      <Ratio label="It is to be" value={want} onChange={setWant} />
+      <AmountField label="There is" value={amount} onChange={setAmount} />
+      <AmountField label="Vessel holds (0: room enough)" value={room} onChange={setRoom} />
+      <Answer error={change.error}>
+        {change.data && (
+          <>
+            {change.data.pourOut > 0 && <Big value={q.volume(change.data.pourOut)} label="out first" />}
+            {change.data.product > 0 && <Big value={q.volume(change.data.product)} label="product in" />}
+            {change.data.water > 0 && <Big value={q.volume(change.data.water)} label="water in" />}
+            <p>That makes {q.volume(change.data.makes)}.</p>
+          </>
+        )}
+      </Answer>
+    </>
+  );
+}
+
+const hardnessUnits = ["mg/l CaCO3", "grains per US gal", "German degrees", "French degrees", "English degrees", "mmol/l"] as const;
+
+function Water() {
+  const [unit, setUnit] = useState<Schemas["HardnessUnit"]>("mg/l CaCO3");
+  const [hardness, setHardness] = useState("");
+  const [capacity, setCapacity] = useState(1000);
+  const [used, setUsed] = useState(500);
+  const [aWash, setAWash] = useState(20);
+  const water = useBench("water", { unit, capacity, used, aWash, ...(hardness !== "" ? { hardness: Number(hardness) } : {}) }, (body) =>
+    ask(client.POST("/mix-water", { body })),
+  );
+  const number = (label: string, value: number, set: (n: number) => void) => (
+    <Field label={label}>
+      <input className={`${inputLook} num`} type="number" min={0} value={value} onChange={(e) => set(Number(e.target.value))} />
+    </Field>
+  );
+  return (
+    <>
+      <Field label="Hardness" hint="Empty: what the meter reads now">
+        <span className="grid grid-cols-[1fr_10rem] gap-2">
+          <input
+            className={`${inputLook} num`}
+            type="number"
+            min={0}
+            step="any"
+            value={hardness}
+            onChange={(e) => setHardness(e.target.value)}
+          />
+          <Select label="Hardness: unit" value={unit} options={hardnessUnits} onChange={setUnit} />
+        </span>
+      </Field>
+      <div className="grid grid-cols-3 gap-2">
+        {number("Cartridge, g", capacity, setCapacity)}
+        {number("Run, l", used, setUsed)}
+        {number("A wash, l", aWash, setAWash)}
+      </div>
+      <Answer error={water.error}>
+        {water.data && (
+          <>
+            <Big value={`${water.data.residue} mg`} label="of minerals left if a mid-size car dries by itself" />
+            {water.data.washes !== undefined && <Big value={String(water.data.washes)} label="washes left in the cartridge" />}
+            <p>It is {water.data.class} water (U.S. Geological Survey).</p>
+            <ul className="text-sm">
+              {Object.entries(water.data.units).map(([name, n]) => (
+                <li key={name}>
+                  <span className="num">{n}</span> {name}
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </Answer>
+    </>
+  );
+}
