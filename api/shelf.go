@@ -176,6 +176,9 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 		if c, there := counted[p.ID]; there {
 			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: millilitres(used[p.Name]), LeadDays: c.LeadDays}
 			forecast := stock.Forecast(millilitres(late[p.Name]), recentDays, s.Now())
+			if p.Ratio == nil {
+				forecast.Says = "Used as it comes: washes do not count it down."
+			}
 			item.Stock, item.Forecast, item.Version = &stock, &forecast, c.Version
 		}
 		sh.Products[i] = item

@@ -123,7 +123,7 @@ func (l *loader) shop() error {
 		}
 	}
 	for i, p := range products {
-		if err := l.store.Count(l.ctx, store.StockCount{ProductID: p.ID, CountedMl: float64(700 + 650*(i*5%8)), CountedAt: l.now.AddDate(0, 0, -10), LeadDays: 6}); err != nil {
+		if err := l.store.Count(l.ctx, store.StockCount{ProductID: p.ID, CountedMl: float64(1900 + 800*(i*5%8)), CountedAt: l.now.AddDate(0, 0, -10), LeadDays: 6}); err != nil {
 			return err
 		}
 	}

@@ -60,7 +60,7 @@ func TestViewsAreAccessible(t *testing.T) {
 			lead.click("a", "Look again")
 			lead.see("h1", "Look-over:")
 			check("look-over")
-			for path, shows := range map[string]string{"/procedures": "Procedures", "/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print", "/audits": "Waiting", "/times": "Stages against plan", "/shelf": "Mix for", "/training": "Mitt drill", "/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over"} {
+			for path, shows := range map[string]string{"/procedures": "Procedures", "/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print", "/audits": "Waiting", "/times": "Stages against plan", "/shelf": "Mixing bench", "/training": "Mitt drill", "/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over"} {
 				lead.visit(path)
 				lead.see("h1, h2", shows)
 				check(path)

@@ -25,12 +25,18 @@ type Hour struct {
 // compass is where the sides of a car may look, degrees from north.
 var compass = map[string]float64{"north": 0, "east": 90, "south": 180, "west": 270}
 
-// goodWindow is the suds window under the open sky from which work flows: two panels and a rinse.
-const goodWindow = 4 * measure.Minute
+const (
+	// goodWindow is the suds window under the open sky from which work flows: two panels and a rinse.
+	goodWindow = 4 * measure.Minute
+	// leastWindow is the shortest window in which one panel can be washed and rinsed in time.
+	leastWindow = 2 * measure.Minute
+	// nearBest is the share of the day's longest window from which an hour counts among the best (model).
+	nearBest = 0.75
+)
 
 // Day works out the hours of a day from their weather, in order. Rain and hours with no light are never among the best.
 func Day(at []time.Time, weather []Weather) []Hour {
-	hours := make([]Hour, len(at))
+	hours, windows, best := make([]Hour, len(at)), make([]measure.Seconds, len(at)), measure.Seconds(0)
 	for i, w := range weather {
 		h := Hour{At: at[i], Weather: w, Sides: map[string]measure.Seconds{}, People: cautions(w)}
 		suds := func(w Weather, f vehicle.Facing, shade vehicle.Shade, heading float64) measure.Seconds {
@@ -45,8 +51,14 @@ func Day(at []time.Time, weather []Weather) []Hour {
 		h.Shade = suds(w.Under(InShade), vehicle.FacesLeft, vehicle.Mid, 0)
 		worst = min(worst, h.Top)
 		h.Verdict = says(w, worst)
-		h.Good = w.Rain == 0 && w.SunAltitude > 0 && worst >= goodWindow
+		if w.Rain == 0 && w.SunAltitude > 0 {
+			windows[i] = worst
+			best = max(best, worst)
+		}
 		hours[i] = h
+	}
+	for i := range hours {
+		hours[i].Good = windows[i] >= leastWindow && float64(windows[i]) >= nearBest*float64(best)
 	}
 	return hours
 }
@@ -57,7 +69,7 @@ func says(w Weather, worst measure.Seconds) string {
 		return "rain: wash under a roof"
 	case w.Temp < 2:
 		return "near frost: water freezes on the ground and in gaps"
-	case worst < 2*measure.Minute:
+	case worst < leastWindow:
 		return "one panel at a time"
 	case worst < goodWindow:
 		return "two panels, then rinse"

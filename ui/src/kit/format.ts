@@ -42,7 +42,8 @@ export const day = (iso: string) =>
 export const fullDay = (iso: string) =>
   new Date(iso).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long", ...(timeZone && { timeZone }) });
 
-const digits = (x: number, n: number) => x.toFixed(n).replace(/\.?0+$/, "");
+/** At most n decimals, and none that are noughts. */
+const digits = (x: number, n: number) => String(Number(x.toFixed(n)));
 
 /** Quantities in the shop's units. The server computes in SI; this only writes. */
 export function quantities(us: boolean) {

@@ -114,7 +114,7 @@ function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"
             <WholeForm doc={doc} change={change} />
           )}
         </Panel>
-        <div className="grid content-start gap-4 lg:col-start-2 xl:col-start-auto">
+        <div className="grid content-start gap-4 lg:col-start-2 xl:sticky xl:top-4 xl:col-start-auto xl:max-h-[calc(100dvh-2rem)] xl:overflow-auto">
           <Check mistakes={mistakes} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} change={change} />
           <Trial trial={trial} tried={tried.data} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} />
         </div>

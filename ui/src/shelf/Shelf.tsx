@@ -39,21 +39,27 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
   const may = me?.role === "lead" || me?.role === "washer";
   return (
     <Panel title="Products">
-      <Table caption="Products" head={["Product", "Ratio, every reading", "Dwell to", "A litre", "Left", ""]}>
+      <Table caption="Products" head={["Product", "Ratio, every reading", "Left", ""]}>
         {products.map((p) => (
           <tr key={p.id} className="align-top">
             <th scope="row" className="font-normal">
               <b>{p.name}</b>
               <span className="block text-sm text-faded">
-                {p.class}
-                {p.ph > 0 && `, pH ${p.ph}`}
+                {[
+                  p.class,
+                  p.ph > 0 && `pH ${p.ph}`,
+                  p.dwellMax > 0 && `works at most ${seconds(p.dwellMax)}`,
+                  `${money(p.costPerLitre, me?.currency ?? "")} a litre`,
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
                 {p.cautions && ` · ${p.cautions}`}
               </span>
             </th>
             <td>
               {p.readings ? (
                 <>
-                  <span className="num whitespace-nowrap">
+                  <span className="num">
                     {p.readings.partsPlusParts} · {p.readings.onePartIn} · {p.readings.waterFirst} · {p.readings.percent.toPrecision(3)} %
                   </span>
                   <span className="block text-sm text-faded">label reads “{p.reading}”</span>
@@ -65,8 +71,6 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
                 <span className="text-faded">as it comes</span>
               )}
             </td>
-            <td className="num whitespace-nowrap">{p.dwellMax ? seconds(p.dwellMax) : "–"}</td>
-            <td className="num">{money(p.costPerLitre, me?.currency ?? "")}</td>
             <td className="min-w-44">
               {p.forecast ? (
                 <>
