@@ -501,6 +501,7 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 	if err != nil {
 		return err
 	}
+	both := map[int]int{}
 	for _, v := range views {
 		if v.LookOver == nil {
 			continue
@@ -516,8 +517,23 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 				t.Applies[step.ID]++
 			}
 		}
+		for i, m := range t.Mistakes {
+			if m.Other != "" && applies(p, m.Step, facts) && applies(p, m.Other, facts) {
+				both[i]++
+			}
+		}
+	}
+	for i, m := range t.Mistakes {
+		if m.Other != "" {
+			t.Mistakes[i].Says += fmt.Sprintf(" In the yard today: %d of %d.", both[i], t.Yard)
+		}
 	}
 	return nil
+}
+
+func applies(p procedure.Procedure, id string, facts condition.Facts) bool {
+	s, err := p.Step(id)
+	return err == nil && s.When.Holds(facts)
 }
 
 // Document is a file to be kept.

@@ -56,6 +56,7 @@ var mayCall = map[string]string{
 	"POST /mix-water":                         "LWTA",
 	"GET /bucket":                             "LWTA",
 	"GET /weather":                            "LWTA",
+	"PUT /shelf/{id}":                         "L",
 	"PUT /shelf/{id}/count":                   "LW",
 	"POST /cloths":                            "L",
 	"POST /cloths/{id}/retire":                "L",

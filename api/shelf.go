@@ -32,6 +32,7 @@ type ShelfItem struct {
 	Shop     string            `json:"shop,omitempty" doc:"how the shop's procedures read the ratio, where that is not the label's way"`
 	Stock    *shelf.Stock      `json:"stock,omitempty"`
 	Version  int               `json:"version" doc:"of the count; 0 before the first"`
+	Label    int               `json:"label" doc:"version of the label"`
 	Forecast *shelf.Forecast   `json:"forecast,omitempty"`
 }
 
@@ -96,6 +97,7 @@ type WaterAnswer struct {
 
 func (s *server) registerShelf(api huma.API) {
 	operation(s, api, get("/shelf", "shelf", "Products, how long they last, and cloths"), anyone, s.shelf)
+	operation(s, api, put("/shelf/{id}", "saveProduct", "A product's label"), onlyLead, s.saveProduct)
 	operation(s, api, put("/shelf/{id}/count", "countStock", "Count a product"), lookers, s.countStock)
 	operation(s, api, post("/cloths", "addCloths", "A new set of cloths"), onlyLead, s.addCloths)
 	operation(s, api, post("/cloths/{id}/retire", "retireCloths", "Take a set out of use"), onlyLead, func(ctx context.Context, in *ID) (*Out[Shelf], error) {
@@ -135,7 +137,7 @@ func (s *server) registerShelf(api huma.API) {
 const recentDays = 14
 
 func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
-	products, err := s.Store.Products(ctx)
+	products, versions, err := s.Store.ProductVersions(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -168,7 +170,7 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 	}
 	sh := Shelf{Products: make([]ShelfItem, len(products))}
 	for i, p := range products {
-		item := ShelfItem{Product: p, Shop: shopReads(p, procedures)}
+		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: shopReads(p, procedures)}
 		if p.Ratio != nil {
 			r := p.Ratio.Readings()
 			item.Readings = &r
@@ -254,6 +256,33 @@ func (s *server) countStock(ctx context.Context, in *struct {
 		return nil, fmt.Errorf("product: %w", store.ErrNotFound)
 	}
 	if err := s.Store.Count(ctx, store.StockCount{ProductID: in.ID, CountedMl: left.Ml(), CountedAt: s.Now(), LeadDays: in.Body.LeadDays, Version: in.Body.Version}); err != nil {
+		return nil, err
+	}
+	return s.shelf(ctx, nil)
+}
+
+func (s *server) saveProduct(ctx context.Context, in *struct {
+	ID   string `path:"id" maxLength:"80" pattern:"^[a-z0-9][a-z0-9-]*$" patternDescription:"small letters, digits and hyphens"`
+	Body struct {
+		Label   int          `json:"label" minimum:"0" doc:"version of the label this was made from; 0 for a new product"`
+		Product plan.Product `json:"product"`
+	}
+}) (*Out[Shelf], error) {
+	p := in.Body.Product
+	p.ID = in.ID
+	if err := p.Check(); err != nil {
+		return nil, invalid("product", err)
+	}
+	err := s.Store.SaveProduct(ctx, p, in.Body.Label)
+	if errors.Is(err, store.ErrStale) {
+		saved, _, again := s.Store.ProductVersions(ctx)
+		for _, now := range saved {
+			if again == nil && now.ID == p.ID {
+				return nil, stale("product", p, theirs{doc: now})
+			}
+		}
+	}
+	if err != nil {
 		return nil, err
 	}
 	return s.shelf(ctx, nil)

@@ -99,3 +99,31 @@ func TestHoursOfTheDay(t *testing.T) {
 		assert.NotEmpty(t, h.Verdict)
 	}
 }
+
+func TestLabelsAreWritten(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	find := func(sh api.Shelf, id string) *api.ShelfItem {
+		for i := range sh.Products {
+			if sh.Products[i].ID == id {
+				return &sh.Products[i]
+			}
+		}
+		return nil
+	}
+	product := map[string]any{"id": "", "name": "Tidewrack foam", "class": "foam", "ratio": map[string]int{"product": 1, "water": 19}, "reading": "one part in", "dwellMax": 300,
+		"costPerLitre": 900, "ph": 7, "cautions": "eye protection", "coldWater": false, "forbidsHot": true, "forbids": []string{"fabric"}}
+	body := map[string]any{"label": 0, "product": product}
+	added := find(into[api.Shelf](lead.do("PUT", "/api/shelf/tidewrack", body).is(200)), "tidewrack")
+	require.NotNil(t, added)
+	assert.Equal(t, "1 in 20", added.Readings.OnePartIn)
+	assert.Contains(t, added.Shop, "parts plus parts", "the shop's procedures read foam otherwise than this label")
+	lead.do("PUT", "/api/shelf/tidewrack", body).problem(409)
+
+	product["dwellMin"] = 900
+	assert.Contains(t, lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).problem(422).says(), "dwellMin")
+	product["dwellMin"], product["costPerLitre"] = 60, 950
+	lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).is(200)
+	product["costPerLitre"] = 990
+	assert.Contains(t, lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).problem(409).says(), "costPerLitre: theirs is 950, yours is 990")
+}

@@ -101,7 +101,7 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
-	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Places: []condition.Place{coveredBay, openBay, slipCorner}, Seed: Seed}, 0); err != nil {
+	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner}, Seed: Seed}, 0); err != nil {
 		return err
 	}
 	for _, c := range cars {
@@ -118,7 +118,7 @@ func (l *loader) shop() error {
 		}
 	}
 	for _, p := range products {
-		if err := l.store.PutProduct(l.ctx, p); err != nil {
+		if err := l.store.SaveProduct(l.ctx, p, 0); err != nil {
 			return err
 		}
 	}

@@ -8,6 +8,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -106,4 +107,12 @@ var cloths = []store.ClothRow{
 	{Kind: "drying towel", Colour: "white: drying", Count: 5, WashLimit: 25},
 	{Kind: "shut towel", Colour: "slate: shuts", Count: 6, WashLimit: 80},
 	{Kind: "glass cloth", Colour: "sky: glass", Count: 10, WashLimit: 100},
+}
+
+var vessels = []shelf.Vessel{
+	{Name: "Wash bucket, to the line", Kind: shelf.Bucket, Holds: measure.Ml(12_000)},
+	{Name: "Rinse bucket, to the line", Kind: shelf.Bucket, Holds: measure.Ml(14_000)},
+	{Name: "Foam bottle", Kind: shelf.FoamBottle, Holds: measure.Ml(1000)},
+	{Name: "Pump sprayer", Kind: shelf.Sprayer, Holds: measure.Ml(2000)},
+	{Name: "Wheel sprayer", Kind: shelf.Sprayer, Holds: measure.Ml(1000)},
 }

@@ -12,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -171,6 +172,15 @@ func (b *tab) quiet() {
 		}
 		b.t.Errorf("console: %s", line)
 	}
+}
+
+// forgive takes back console lines about a refusal that the test has provoked.
+func (b *tab) forgive(what string) {
+	b.t.Helper()
+	b.settle()
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.console = slices.DeleteFunc(b.console, func(line string) bool { return strings.Contains(line, what) })
 }
 
 func (b *tab) visit(path string) {

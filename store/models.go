@@ -12,6 +12,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -55,6 +56,7 @@ type Settings struct {
 	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
 	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
+	Vessels  []shelf.Vessel            `json:"vessels,omitempty" maxItems:"60" doc:"what mixes are made in"`
 	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed"`
@@ -111,8 +113,9 @@ type checklistRow struct {
 func (checklistRow) TableName() string { return "checklists" }
 
 type productRow struct {
-	ID  string
-	Doc plan.Product `gorm:"serializer:json"`
+	ID      string
+	Version int
+	Doc     plan.Product `gorm:"serializer:json"`
 }
 
 // TableName is products.

@@ -173,18 +173,27 @@ func (s *Store) Checklist(ctx context.Context, id string, version int) (audit.Ch
 	return row.Doc, translate(err, "checklist")
 }
 
-// PutProduct stores or replaces a product.
-func (s *Store) PutProduct(ctx context.Context, p plan.Product) error {
-	row := productRow{p.ID, p}
-	return translate(s.with(ctx).Save(&row).Error, "product")
+// SaveProduct stores a product if nobody did since version; version 0 makes a new one.
+func (s *Store) SaveProduct(ctx context.Context, p plan.Product, version int) error {
+	row := productRow{p.ID, version + 1, p}
+	if version == 0 {
+		return translate(s.with(ctx).Create(&row).Error, "product "+p.ID)
+	}
+	return oneRow(s.with(ctx).Where("id = ? AND version = ?", p.ID, version).Select("Version", "Doc").Updates(&row), "product")
 }
 
 // Products lists the shelf.
 func (s *Store) Products(ctx context.Context) ([]plan.Product, error) {
-	rows, err := list[productRow](s, ctx, "products", "id", "true")
-	docs := make([]plan.Product, len(rows))
-	for i, r := range rows {
-		docs[i] = r.Doc
-	}
+	docs, _, err := s.ProductVersions(ctx)
 	return docs, err
+}
+
+// ProductVersions lists the shelf with the version of each product.
+func (s *Store) ProductVersions(ctx context.Context) ([]plan.Product, map[string]int, error) {
+	rows, err := list[productRow](s, ctx, "products", "id", "true")
+	docs, versions := make([]plan.Product, len(rows)), map[string]int{}
+	for i, r := range rows {
+		docs[i], versions[r.ID] = r.Doc, r.Version
+	}
+	return docs, versions, err
 }

@@ -52,6 +52,7 @@ const (
 	HasSap        Fact = "tree sap"
 	HasSpots      Fact = "water spots"
 	AirTemp       Fact = "air temperature"
+	Crew          Fact = "crew"
 )
 
 // Kind is a fact's type.
@@ -117,6 +118,7 @@ var factInfos = []FactInfo{
 	{Fact: HasSap, Label: "tree sap is on it", Kind: YesNo, Absent: "no tree sap is on it"},
 	{Fact: HasSpots, Label: "water spots are on it", Kind: YesNo, Absent: "no water spots are on it"},
 	{Fact: AirTemp, Label: "the air temperature", Kind: Number, Unit: "°C", Least: -40, Most: 60},
+	{Fact: Crew, Label: "the crew", Kind: Number, Unit: "pairs of hands", Least: 1, Most: 20, Whole: true},
 	{Fact: MinutesThere, Label: "the time there is", Kind: Number, Unit: "min"},
 }
 
@@ -199,7 +201,7 @@ func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 		RoofKind: text(string(roof.Surface)), HotPanels: yes(l.Watching(vehicle.HotPanels)), MustNotWash: yes(len(a.Barred) > 0),
 		HasSap: has(Sap), HasSpots: has(WaterSpots), DarkPaint: yes(v.Shade == vehicle.Dark), HasFilm: yes(l.Watching(vehicle.FilmEdges)),
 		HasSoftTop: yes(roof.Surface == vehicle.Fabric || l.Watching(vehicle.OpenTop)), BareWheels: yes(v.Wheels.Bare),
-		FoamOutlasts: yes(s.FoamWorks > s.WheelWork), BlowerHere: yes(l.Place.Blower), AirTemp: number(float64(s.AirTemp)),
+		FoamOutlasts: yes(s.FoamWorks > s.WheelWork), BlowerHere: yes(l.Place.Blower), AirTemp: number(float64(s.AirTemp)), Crew: number(float64(max(1, l.Crew))),
 		CoverHere: text(string(l.Place.Cover)), SupplyHere: text(string(l.Place.Supply)), RunoffAllowed: yes(l.Place.Runoff),
 		FoamWindow: number(s.FoamWindow.Minutes()), WaterHardness: number(float64(s.Hardness)),
 		ServiceWanted: text(string(l.Service)), WantsShine: yes(l.TyreShine), MinutesThere: budget,

@@ -173,6 +173,7 @@ type LookOver struct {
 	Protection Protection                     `json:"protection"`
 	Place      Place                          `json:"place"`
 	Budget     int                            `json:"budget" minimum:"0" maximum:"600" doc:"Minutes there are; 0 for no limit"`
+	Crew       int                            `json:"crew,omitempty" minimum:"0" maximum:"20" doc:"Pairs of hands; one when unsaid"`
 	Service    Service                        `json:"service"`
 	TyreShine  bool                           `json:"tyreShine" doc:"The customer wants dressed tyres"`
 	Notes      string                         `json:"notes" maxLength:"2000"`

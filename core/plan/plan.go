@@ -3,8 +3,10 @@
 package plan
 
 import (
+	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"uskel/core/climate"
@@ -18,17 +20,48 @@ import (
 
 // Product is what stands on the shelf for a class. Its label wins over the procedure's dwell.
 type Product struct {
-	ID         string                 `json:"id"`
-	Name       string                 `json:"name"`
+	ID         string                 `json:"id" maxLength:"80"`
+	Name       string                 `json:"name" minLength:"1" maxLength:"80"`
 	Class      procedure.ProductClass `json:"class"`
 	Ratio      *measure.Ratio         `json:"ratio,omitempty" doc:"The label's ratio; absent when used neat"`
 	Reading    measure.Reading        `json:"reading" doc:"How the label prints it"`
-	DwellMax   measure.Seconds        `json:"dwellMax" doc:"Label's longest dwell, s; 0 when it names none"`
+	DwellMin   measure.Seconds        `json:"dwellMin,omitempty" minimum:"0" doc:"Label's shortest dwell, s"`
+	DwellMax   measure.Seconds        `json:"dwellMax" minimum:"0" doc:"Label's longest dwell, s; 0 when it names none"`
+	WorksOn    []vehicle.Surface      `json:"worksOn,omitempty" maxItems:"10" doc:"surfaces it is made for; any when empty"`
+	Forbids    []vehicle.Surface      `json:"forbids,omitempty" maxItems:"10" doc:"surfaces it must not meet"`
+	Sheet      string                 `json:"sheet,omitempty" maxLength:"400" doc:"where its safety data sheet is"`
 	CostPerL   measure.Money          `json:"costPerLitre" doc:"minor units per litre"`
 	PH         float64                `json:"ph" minimum:"0" maximum:"14"`
-	Cautions   string                 `json:"cautions"`
+	Cautions   string                 `json:"cautions" maxLength:"400"`
 	ColdWater  bool                   `json:"coldWater" doc:"Wants cold water"`
 	ForbidsHot bool                   `json:"forbidsHot"`
+}
+
+// Check names what cannot be on a label.
+func (p Product) Check() error {
+	var errs []error
+	if p.DwellMax > 0 && p.DwellMin > p.DwellMax {
+		errs = append(errs, fmt.Errorf("dwellMin %s: longer than the longest, %s", p.DwellMin, p.DwellMax))
+	}
+	if p.CostPerL < 0 {
+		errs = append(errs, fmt.Errorf("costPerLitre %d: zero or more", p.CostPerL))
+	}
+	for _, surface := range p.WorksOn {
+		if slices.Contains(p.Forbids, surface) {
+			errs = append(errs, fmt.Errorf("forbids %q: it is also said to work on it", surface))
+		}
+	}
+	return errors.Join(errs...)
+}
+
+// forbidden finds a surface among some parts that the label keeps the product off.
+func (p Product) forbidden(parts []vehicle.Part) (vehicle.Surface, bool) {
+	for _, part := range parts {
+		if slices.Contains(p.Forbids, part.Surface) || len(p.WorksOn) > 0 && !slices.Contains(p.WorksOn, part.Surface) {
+			return part.Surface, true
+		}
+	}
+	return "", false
 }
 
 // Job is everything a plan is made from.
@@ -291,20 +324,21 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	}
 	if s.Class != "" {
 		step.Product = string(s.Class)
-		if p, ok := f.product(s.Class); ok {
+		if p, ok := f.product(s.Class, s.Product); ok {
 			step.Product = p.Name
 			if p.Cautions != "" {
 				step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
 			}
 		}
 	}
+	f.label(&step, s)
 	step.Because = s.Reason
 	if !s.When.Always() {
 		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
 	}
 	f.minutes(&step, s)
 	if s.Dose != nil {
-		f.mix(&step, *s.Dose)
+		f.mix(&step, *s.Dose, s.Product)
 	}
 	f.addWater(&step, s)
 	if s.Dwell != nil {
@@ -317,6 +351,30 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	f.plan.Steps = append(f.plan.Steps, step)
 	f.activities = append(f.activities, activity(step))
 	return nil
+}
+
+// label warns of what the product's label forbids here; the label wins over the procedure.
+func (f *filler) label(step *Step, s procedure.Step) {
+	class := s.Class
+	if s.Dose != nil {
+		class = s.Dose.Class
+	}
+	p, ok := f.product(class, s.Product)
+	if class == "" || !ok || s.Technique == procedure.Prepare {
+		return
+	}
+	var parts []vehicle.Part
+	for _, part := range f.parts {
+		if s.Zones.Has(part) {
+			parts = append(parts, part)
+		}
+	}
+	if surface, forbids := p.forbidden(parts); forbids {
+		step.Cautions = append(step.Cautions, fmt.Sprintf("The label of %s keeps it off %s: mask it, or leave it out.", p.Name, surface))
+	}
+	if p.ForbidsHot && f.facts[condition.HotPanels].Text == "yes" {
+		step.Cautions = append(step.Cautions, fmt.Sprintf("The label of %s forbids hot panels: cool them first.", p.Name))
+	}
 }
 
 func activity(s Step) schedule.Activity {
@@ -412,16 +470,21 @@ func (f *filler) meanSoil(zones []vehicle.Zone) float64 {
 	return sum / area
 }
 
-func (f *filler) product(class procedure.ProductClass) (Product, bool) {
+// product is the one a step names, or the first of its class on the shelf.
+func (f *filler) product(class procedure.ProductClass, id string) (Product, bool) {
+	found, there := Product{}, false
 	for _, p := range f.job.Shelf {
-		if p.Class == class {
+		if id != "" && p.ID == id {
 			return p, true
 		}
+		if p.Class == class && !there {
+			found, there = p, true
+		}
 	}
-	return Product{}, false
+	return found, there
 }
 
-func (f *filler) mix(step *Step, d procedure.Dose) {
+func (f *filler) mix(step *Step, d procedure.Dose, named string) {
 	m := &Mix{Product: string(d.Class), Class: d.Class, Vessel: d.Vessel, Readings: d.Ratio.Readings(), Reading: d.Reading}
 	if d.ByWater {
 		m.Millis, m.Water = d.Ratio.ForWater(d.Fill), d.Fill
@@ -430,7 +493,7 @@ func (f *filler) mix(step *Step, d procedure.Dose) {
 	}
 	from := fmt.Sprintf("%s in %.1f l: %.4g %% product", d.Ratio.In(measure.PartsPlusParts), d.Fill.In(measure.Litre), d.Ratio.Percent())
 	source := "Common practice; the label wins"
-	if p, ok := f.product(d.Class); ok {
+	if p, ok := f.product(d.Class, named); ok {
 		m.Product = p.Name
 		cost := measure.Money(math.Round(m.Millis.In(measure.Litre) * float64(p.CostPerL)))
 		f.plan.Cost += cost
@@ -461,7 +524,7 @@ const (
 func (f *filler) dwell(step *Step, s procedure.Step) {
 	full := s.Dwell.Max
 	if s.Dose != nil {
-		if p, ok := f.product(s.Dose.Class); ok && p.DwellMax > 0 {
+		if p, ok := f.product(s.Dose.Class, s.Product); ok && p.DwellMax > 0 {
 			full = min(full, p.DwellMax)
 		}
 	}

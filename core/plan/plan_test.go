@@ -276,3 +276,40 @@ func BenchmarkChoose(b *testing.B) {
 		Choose(ps, j)
 	}
 }
+
+// hundredSteps has steps whose conditions ask about many facts.
+func hundredSteps() procedure.Procedure {
+	p := sixtySteps()
+	last := &p.Stages[len(p.Stages)-1]
+	for i := len(p.Steps()); i < 100; i++ {
+		s := last.Steps[len(last.Steps)-1]
+		s.ID = fmt.Sprintf("more-%d", i)
+		s.When = procedure.All(procedure.Min(condition.GradeOverall, 1), procedure.BeNot(condition.PaintFinish, "satin"))
+		last.Steps = append(last.Steps, s)
+	}
+	return p
+}
+
+func BenchmarkResolveHundredSteps(b *testing.B) {
+	p, j := hundredSteps(), job(2)
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := Resolve(p, j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkRankFifty(b *testing.B) {
+	var ps []procedure.Procedure
+	for i := range 50 {
+		p := procedure.Starters()[i%18]
+		p.ID = fmt.Sprintf("p%d", i)
+		ps = append(ps, p)
+	}
+	j := job(1)
+	b.ReportAllocs()
+	for b.Loop() {
+		Choose(ps, j)
+	}
+}

@@ -202,6 +202,8 @@ func (d *differ) step(old, new Step) {
 	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
 	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))
 	d.list(id, name+"takes off", old.Ends, new.Ends)
+	d.list(id, name+"comes after", old.After, new.After)
+	d.text(id, name+"the product by name", old.Product, new.Product)
 	d.list(id, name+"caution", old.Cautions, new.Cautions)
 }
 

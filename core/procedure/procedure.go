@@ -143,6 +143,7 @@ type Step struct {
 	Medium    contact.Cloth `json:"medium,omitempty" doc:"What touches the paint in a contact step; a mitt, or for a towel wash a plush towel, when unsaid"`
 	Colour    string        `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
 	Class     ProductClass  `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
+	Product   string        `json:"product,omitempty" doc:"Id of a product on the shelf, where not any of its class will do"`
 	Water     Water         `json:"water,omitempty" doc:"What water it wants; any when unsaid"`
 	WetPaint  bool          `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
 	Again     bool          `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
@@ -150,6 +151,7 @@ type Step struct {
 	Dwell     *Dwell        `json:"dwell,omitempty"`
 	Ends      []string      `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
 	Rewets    []string      `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
+	After     []string      `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string        `json:"during,omitempty" doc:"May be done while that step's product works"`
 	Time      Time          `json:"time"`
 	Machine   string        `json:"machine,omitempty"`

@@ -31,6 +31,7 @@ type Mistake struct {
 	Rule     string   `json:"rule"`
 	Severity Severity `json:"severity"`
 	Step     string   `json:"step,omitempty" doc:"Where to look; empty for the whole procedure"`
+	Other    string   `json:"other,omitempty" doc:"The other step, where two are at odds"`
 	Says     string   `json:"says"`
 	Reason   string   `json:"reason" doc:"Why the trade minds"`
 	Waived   string   `json:"waived,omitempty" doc:"The lead's reason for letting a warning stand"`
@@ -183,6 +184,14 @@ func none(steps []Step) Rule {
 	return All(rules...)
 }
 
+// title names a step, or gives back the id of one that is gone.
+func (r *reader) title(id string) string {
+	if s, err := r.p.Step(id); err == nil {
+		return s.Title
+	}
+	return id
+}
+
 // every lists a mistake for each step that a test finds wrong.
 func (r *reader) every(says func(i int, s Step) string) []Mistake {
 	var found []Mistake
@@ -270,6 +279,16 @@ var senseRules = []senseRule{
 				return ""
 			}
 			return fmt.Sprintf("Never true: no vehicle this procedure takes is such that %s.", s.When.Sentence())
+		})
+	}},
+	{"comes-too-early", Error, "What a step builds on must be done before it.", func(r *reader) []Mistake {
+		return r.every(func(i int, s Step) string {
+			for _, id := range s.After {
+				if !slices.ContainsFunc(r.steps[:i], func(earlier Step) bool { return earlier.ID == id }) {
+					return fmt.Sprintf("It comes after “%s”, which does not stand before it.", r.title(id))
+				}
+			}
+			return ""
 		})
 	}},
 	{"dwell-backwards", Error, "A product cannot come off before it has worked.", func(r *reader) []Mistake {
@@ -542,22 +561,24 @@ var senseRules = []senseRule{
 		})
 	}},
 	{"same-step-twice", Warning, "Two steps meant as alternatives both apply.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
+		var found []Mistake
+		for i, s := range r.steps {
 			if s.Technique != Apply || s.class() == "" {
-				return ""
+				continue
 			}
 			for _, earlier := range slices.Backward(r.steps[:i]) {
 				if earlier.Technique == Rinse {
-					return ""
+					break
 				}
-				if earlier.Technique == Apply && earlier.class() == s.class() && earlier.Zones == s.Zones {
-					if facts, both := Witness(All(r.entry, earlier.When, s.When)); both {
-						return fmt.Sprintf("It and “%s” both apply when %s.", earlier.Title, orAlways(Describe(facts)))
-					}
+				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones {
+					continue
+				}
+				if facts, both := Witness(All(r.entry, earlier.When, s.When)); both {
+					found = append(found, Mistake{Step: s.ID, Other: earlier.ID, Says: fmt.Sprintf("It and “%s” both apply when %s.", earlier.Title, orAlways(Describe(facts)))})
 				}
 			}
-			return ""
-		})
+		}
+		return found
 	}},
 	{"shuts-never-visited", Warning, "Shuts are the most forgotten place, and the first the customer sees on getting in.", func(r *reader) []Mistake {
 		if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Zones == AllShuts }) {

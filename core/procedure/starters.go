@@ -562,6 +562,7 @@ func ManyMittWash() Procedure {
 	return Procedure{ID: "many-mitts", Family: "F18", Version: 1, Title: "Many-mitt wash",
 		Fits:  "A crew and a laundry; heavy soil.",
 		Entry: []Entry{washable, jetHere, drained},
+		Suits: All(Min(c.Crew, 2), Min(c.GradeOverall, 3)),
 		Pins:  Pins{c.MittsOrBuckets: c.ManyMitts, c.WheelsWhen: c.First, c.FoamAtAll: c.Yes, c.RinsedFirst: c.Yes},
 		Stages: []Stage{
 			setUp(cool(), layOut().worded("Lay out", "A tub of clean mitts in suds, laundry bag open, wheel bucket apart.").with(func(s *Step) { s.Tool = "1 tub, 1 wheel bucket, laundry bag" })),

@@ -57,6 +57,28 @@ func (s Stock) Forecast(recent measure.Volume, days float64, now time.Time) Fore
 	return f
 }
 
+// VesselKind is what a mix is made in.
+type VesselKind string
+
+// The kinds of vessel.
+const (
+	Bucket     VesselKind = "bucket"
+	FoamBottle VesselKind = "foam bottle"
+	Sprayer    VesselKind = "sprayer"
+)
+
+// Values lists the kinds.
+func (VesselKind) Values() []string {
+	return []string{string(Bucket), string(FoamBottle), string(Sprayer)}
+}
+
+// Vessel is one of the shop's vessels, with the line it is filled to.
+type Vessel struct {
+	Name  string         `json:"name" minLength:"1" maxLength:"60"`
+	Kind  VesselKind     `json:"kind"`
+	Holds measure.Volume `json:"holds" doc:"ml to its fill line"`
+}
+
 // ClothSet is a number of cloths of one kind and colour, bought together.
 type ClothSet struct {
 	Kind   string `json:"kind" minLength:"1" maxLength:"60" example:"drying towel"`

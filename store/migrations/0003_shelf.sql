@@ -1,4 +1,6 @@
 -- +goose Up
+ALTER TABLE products ADD COLUMN version int NOT NULL DEFAULT 1;
+
 -- What stood on the shelf when it was last counted; washes since are counted from their plans.
 CREATE TABLE stock (
     product_id text PRIMARY KEY REFERENCES products,

@@ -10,6 +10,8 @@ export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => a
 
 export const useYard = () => useQuery({ queryKey: ["yard"], queryFn: () => ask(client.GET("/yard")), refetchInterval: 10_000 });
 
+export const useShelf = () => useQuery({ queryKey: ["shelf"], queryFn: () => ask(client.GET("/shelf")), staleTime: 30_000 });
+
 export const useSettings = () => useQuery({ queryKey: ["settings"], queryFn: () => ask(client.GET("/settings")), staleTime: 60_000 });
 
 /** Another person, or nobody: what the last one saw goes. */

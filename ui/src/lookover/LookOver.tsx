@@ -491,6 +491,16 @@ function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) 
         />{" "}
         Tyre shine
       </label>
+      <Field label="Pairs of hands">
+        <input
+          className={inputLook}
+          type="number"
+          min={1}
+          max={20}
+          value={look.crew ?? 1}
+          onChange={(e) => change({ ...look, crew: Math.min(20, Math.max(1, Math.round(Number(e.target.value)))) })}
+        />
+      </Field>
       <Field label="Minutes there are" hint="0 for no limit">
         <input
           className={inputLook}

@@ -147,7 +147,7 @@ function StageBox({
   const { setNodeRef, isOver } = useDroppable({ id: `stage:${stage.id}` });
   return (
     <section ref={setNodeRef} className={`mt-1.5 rounded-lg ${isOver ? "bg-tide-wash" : ""}`}>
-      <h3 className="px-2 text-sm font-bold text-faded">{stage.title}</h3>
+      <h2 className="px-2 text-sm font-bold text-faded">{stage.title}</h2>
       <SortableContext items={stage.steps.map((s) => s.id)} strategy={verticalListSortingStrategy}>
         <ol>
           {stage.steps.map((s) => (
@@ -202,7 +202,7 @@ function StepRow({
       <button
         type="button"
         aria-label={`Move ${step.title}`}
-        className="grid h-9 w-6 shrink-0 cursor-grab touch-none place-items-center text-faded"
+        className="grid h-9 w-[28px] shrink-0 cursor-grab touch-none place-items-center text-faded"
         {...attributes}
         {...listeners}
       >

@@ -1,7 +1,7 @@
 import { Copy, Scissors, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { useWords } from "../api/shop";
+import { useSettings, useShelf, useWords } from "../api/shop";
 import { Button, Field, inputLook, Select } from "../kit/kit";
 import { Condition } from "./Condition";
 import { freeId, type Procedure, type Step, stepsOf } from "./words";
@@ -232,6 +232,20 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           </div>
         )}
       </Group>
+      {earlier.length > 0 && (
+        <Group title="Comes after">
+          <div className="grid max-h-40 overflow-auto md:grid-cols-2">
+            {earlier.map((s) => (
+              <Tick
+                key={s.id}
+                label={s.title}
+                on={(step.after ?? []).includes(s.id)}
+                onChange={(yes) => set({ after: yes ? [...(step.after ?? []), s.id] : (step.after ?? []).filter((x) => x !== s.id) })}
+              />
+            ))}
+          </div>
+        </Group>
+      )}
       <Group title="Sentences that depend on the condition">
         {(step.says ?? []).map((saying, i) => (
           <div key={i} className="mb-2 grid gap-1.5 rounded-lg border border-line p-2">
@@ -267,7 +281,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
 }
 
 const optional = new Set<string>(
-  "tool cloth colour machine skill act medium during lookFor water class dose dwell ends rewets says".split(" "),
+  "tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says".split(" "),
 );
 
 /** Fields left empty are absent. */
@@ -277,6 +291,8 @@ function clean(s: Step): Step {
 }
 
 function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => void; lists: Schemas["Lists"] }) {
+  const shelf = useShelf().data?.products ?? [];
+  const vessels = useSettings().data?.settings.vessels ?? [];
   const d = step.dose;
   const mode = d ? "mixed" : step.class ? "neat" : "none";
   const first = lists.classes[0] as NonNullable<Step["class"]>;
@@ -323,6 +339,18 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
           />
         </Field>
       )}
+      {mode !== "none" && (
+        <Field label="Product">
+          <Select
+            value={step.product ?? ""}
+            onChange={(product) => set({ product })}
+            options={[
+              { value: "", label: "any of the class" },
+              ...shelf.filter((p) => p.class === (d?.class ?? step.class)).map((p) => ({ value: p.id, label: p.name })),
+            ]}
+          />
+        </Field>
+      )}
       <Field label="Water">
         <Select
           value={step.water ?? ""}
@@ -346,7 +374,12 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
             />
           </Field>
           <Field label="Vessel">
-            <input className={inputLook} value={d.vessel} onChange={(e) => put({ vessel: e.target.value })} />
+            <input className={inputLook} list="vessels" value={d.vessel} onChange={(e) => put({ vessel: e.target.value })} />
+            <datalist id="vessels">
+              {vessels.map((v) => (
+                <option key={v.name} value={v.name} />
+              ))}
+            </datalist>
           </Field>
           <Field label="Holds, ml">
             <Num value={d.fill} onChange={(fill) => put({ fill })} />

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useWords, useYard } from "../api/shop";
-import { minutes, money, plural } from "../kit/format";
+import { minutes, money, plural, useQuantities } from "../kit/format";
 import { Figure, Panel, Select } from "../kit/kit";
 import type { TryOn } from "./useDraft";
 
@@ -53,11 +53,14 @@ export function useTrial() {
 export function Trial({
   trial,
   tried,
+  before,
   title,
   onPick,
 }: {
   trial: ReturnType<typeof useTrial>;
   tried: Schemas["Tried"] | undefined;
+  /** The same trial as the draft stood when it was opened. */
+  before: Schemas["Tried"] | undefined;
   title: (id: string) => string;
   onPick: (id: string) => void;
 }) {
@@ -84,7 +87,16 @@ export function Trial({
       />
     </label>
   );
+  const q = useQuantities();
   const p = tried?.plan;
+  const was = (id: string) => before?.plan?.steps.find((s) => s.id === id);
+  const gone = before?.plan?.steps.filter((s) => p && !p.steps.some((x) => x.id === s.id)) ?? [];
+  const changed = (s: Schemas["Step"]) => {
+    const old = was(s.id);
+    if (!before?.plan) return "";
+    if (!old) return "new";
+    return old.minutes !== s.minutes ? `was ${minutes(old.minutes)}` : old.text !== s.text ? "reworded" : "";
+  };
   return (
     <Panel title="Try it on">
       <div className="grid gap-2">
@@ -132,6 +144,7 @@ export function Trial({
             <Figure value={minutes(p.minutes)} label="one person" />
             <Figure value={String(Math.round(p.index))} label="mar index" />
             <Figure value={money(p.cost, me?.currency ?? "")} label="product" />
+            <Figure value={q.volume(p.litres * 1000)} label="water" />
           </div>
           {p.warnings.map((w) => (
             <p key={w} className="mt-1 text-sm font-semibold text-rust">
@@ -148,13 +161,16 @@ export function Trial({
                     className="flex min-h-7 w-full justify-between gap-2 text-left hover:underline"
                     onClick={() => onPick(s.id)}
                   >
-                    <span>{s.title}</span>
+                    <span>
+                      {s.title} {changed(s) && <b className="text-tide">{changed(s)}</b>}
+                    </span>
                     <span className="num text-faded">{minutes(s.minutes)}</span>
                   </button>
                 </li>
               ))}
             </ol>
           </details>
+          {gone.length > 0 && <p className="mt-1 text-sm font-semibold text-tide">No longer in: {gone.map((s) => s.title).join(", ")}</p>}
           {p.out.length > 0 && (
             <details className="mt-2">
               <summary className="font-semibold text-tide">{plural(p.out.length, "step")} out</summary>

@@ -47,6 +47,7 @@ function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"
   const [selected, setSelected] = useState("");
   const trial = useTrial();
   const tried = useTried(useDeferredValue(doc), useDeferredValue(trial.on));
+  const before = useTried(draft.procedure, useDeferredValue(trial.on));
   const mistakes = tried.data?.mistakes ?? [];
   const step = stepsOf(doc).find((s) => s.id === selected);
   useEffect(() => {
@@ -116,7 +117,13 @@ function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"
         </Panel>
         <div className="grid content-start gap-4 lg:col-start-2 xl:sticky xl:top-4 xl:col-start-auto xl:max-h-[calc(100dvh-2rem)] xl:overflow-auto">
           <Check mistakes={mistakes} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} change={change} />
-          <Trial trial={trial} tried={tried.data} title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s} onPick={setSelected} />
+          <Trial
+            trial={trial}
+            tried={tried.data}
+            before={before.data}
+            title={(s) => stepsOf(doc).find((x) => x.id === s)?.title ?? s}
+            onPick={setSelected}
+          />
         </div>
       </div>
     </>

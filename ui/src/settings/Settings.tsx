@@ -95,6 +95,7 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
             </datalist>
           </Field>
           <Pins pins={shop.pins ?? {}} onChange={(pins) => setShop({ ...shop, pins })} where="by the condition" />
+          <Vessels vessels={shop.vessels ?? []} onChange={(vessels) => setShop({ ...shop, vessels })} />
           <Places places={shop.places} onChange={(places) => setShop({ ...shop, places })} />
         </fieldset>
         {save.error && <Trouble error={save.error} />}
@@ -107,6 +108,58 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
         )}
       </form>
     </Panel>
+  );
+}
+
+type Vessel = Schemas["Vessel"];
+
+/** What mixes are made in, and how much each holds to its line. */
+function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vessel[]) => void }) {
+  const set = (i: number, change: Partial<Vessel>) => onChange(vessels.map((v, j) => (j === i ? { ...v, ...change } : v)));
+  return (
+    <div>
+      <p className="font-semibold">Vessels</p>
+      <Table caption="Vessels" head={["Name", "Kind", "Holds to its line, ml", ""]}>
+        {vessels.map((v, i) => (
+          <tr key={i}>
+            <td>
+              <input
+                aria-label="Name of the vessel"
+                className={inputLook}
+                value={v.name}
+                maxLength={60}
+                required
+                onChange={(e) => set(i, { name: e.target.value })}
+              />
+            </td>
+            <td>
+              <Select
+                label="Kind of vessel"
+                value={v.kind}
+                onChange={(kind) => set(i, { kind })}
+                options={["bucket", "foam bottle", "sprayer"] as const}
+              />
+            </td>
+            <td>
+              <input
+                aria-label="Holds, ml"
+                className={`${inputLook} num`}
+                type="number"
+                min={1}
+                value={v.holds}
+                onChange={(e) => set(i, { holds: Math.max(0, Number(e.target.value)) })}
+              />
+            </td>
+            <td>
+              <Button onClick={() => onChange(vessels.filter((_, j) => j !== i))}>Remove</Button>
+            </td>
+          </tr>
+        ))}
+      </Table>
+      <Button className="mt-2" onClick={() => onChange([...vessels, { name: "", kind: "sprayer", holds: 1000 }])}>
+        Add a vessel
+      </Button>
+    </div>
   );
 }
 

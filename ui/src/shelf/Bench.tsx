@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMe, useSettings } from "../api/shop";
 import { useQuantities } from "../kit/format";
 import { Choice, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
 
@@ -121,6 +121,7 @@ function useBench<Q, A>(name: string, q: Q, ask: (q: Q) => Promise<A>) {
 function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
   const q = useQuantities();
   const us = useMe().data?.units === "us";
+  const vessels = useSettings().data?.settings.vessels ?? [];
   const [ratio, setRatio] = useState<Printed>({ first: 1, second: 10, reading: "parts plus parts" });
   const [vessel, setVessel] = useState<Amount>(us ? { amount: 32, unit: "US fl oz" } : { amount: 1, unit: "l" });
   const mix = useBench("pour", { ...ratio, ...vessel }, (body) => ask(client.POST("/mix", { body })));
@@ -143,6 +144,22 @@ function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
         />
       </Field>
       <Ratio label="As printed" value={ratio} onChange={setRatio} />
+      {vessels.length > 0 && (
+        <Field label="Vessel in hand">
+          <Select
+            value=""
+            onChange={(name) => {
+              const v = vessels.find((x) => x.name === name);
+              if (v)
+                setVessel(us ? { amount: Math.round(v.holds / 0.295735295625) / 100, unit: "US fl oz" } : { amount: v.holds, unit: "ml" });
+            }}
+            options={[
+              { value: "", label: "one of the shop's" },
+              ...vessels.map((v) => ({ value: v.name, label: `${v.name}, ${q.volume(v.holds)}` })),
+            ]}
+          />
+        </Field>
+      )}
       <AmountField label="Vessel holds" value={vessel} onChange={setVessel} />
       <Answer error={mix.error}>
         {mix.data && (

@@ -1,14 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMe, useShelf } from "../api/shop";
 import { day, money, seconds, useQuantities } from "../kit/format";
 import { Button, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Bench } from "./Bench";
+import { Label } from "./Label";
 
 /** What stands on the shelf, how long it lasts, and the bench to mix it at. */
 export function Shelf() {
-  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => ask(client.GET("/shelf")) });
+  const shelf = useShelf();
   if (shelf.isPending) return <Loading what="the shelf" />;
   if (!shelf.data) return <Trouble error={shelf.error} retry={() => void shelf.refetch()} />;
   const order = shelf.data.products.filter((p) => p.forecast?.orderNow).map((p) => p.name);
@@ -36,9 +37,26 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
   const me = useMe().data;
   const q = useQuantities();
   const [counting, setCounting] = useState("");
+  const [writing, setWriting] = useState("");
   const may = me?.role === "lead" || me?.role === "washer";
   return (
-    <Panel title="Products">
+    <Panel
+      title="Products"
+      aside={
+        me?.role === "lead" && (
+          <Button className="min-h-9" onClick={() => setWriting(writing === "new" ? "" : "new")}>
+            Add a product
+          </Button>
+        )
+      }
+    >
+      {writing && (
+        <Label
+          key={writing}
+          {...(writing === "new" ? {} : { item: products.find((p) => p.id === writing) as Schemas["ShelfItem"] })}
+          done={() => setWriting("")}
+        />
+      )}
       <Table caption="Products" head={["Product", "Ratio, every reading", "Left", ""]}>
         {products.map((p) => (
           <tr key={p.id} className="align-top">
@@ -87,10 +105,15 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
               )}
               {counting === p.id && <Count p={p} done={() => setCounting("")} />}
             </td>
-            <td>
+            <td className="whitespace-nowrap">
               {may && (
                 <Button className="min-h-9" onClick={() => setCounting(counting === p.id ? "" : p.id)}>
                   Count
+                </Button>
+              )}{" "}
+              {me?.role === "lead" && (
+                <Button className="min-h-9" onClick={() => setWriting(p.id)}>
+                  Label
                 </Button>
               )}
             </td>

@@ -1,0 +1,41 @@
+package plan
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+// The label wins: what it keeps the product off is said where the product would meet it, and a named product beats its class.
+func TestTheLabelIsSaid(t *testing.T) {
+	j := job(2)
+	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}
+	j.Shelf = []Product{
+		{ID: "plain", Name: "Plain foam", Class: procedure.FoamProduct},
+		{ID: "fussy", Name: "Fussy foam", Class: procedure.FoamProduct, Forbids: []vehicle.Surface{vehicle.Glass}, ForbidsHot: true},
+	}
+	p := procedure.Maintenance()
+	assert.Equal(t, "Plain foam", resolve(t, p, j).find("foam").Mix.Product, "the first of its class")
+	for i := range p.Stages {
+		for k := range p.Stages[i].Steps {
+			if p.Stages[i].Steps[k].ID == "foam" {
+				p.Stages[i].Steps[k].Product = "fussy"
+			}
+		}
+	}
+	foam := resolve(t, p, j).find("foam")
+	assert.Equal(t, "Fussy foam", foam.Mix.Product)
+	assert.Contains(t, foam.Cautions, "The label of Fussy foam keeps it off glass: mask it, or leave it out.")
+	assert.Contains(t, foam.Cautions, "The label of Fussy foam forbids hot panels: cool them first.")
+}
+
+func TestLabelsThatCannotBe(t *testing.T) {
+	assert.NoError(t, Product{}.Check())
+	err := Product{DwellMin: 90, DwellMax: 60, CostPerL: -1, WorksOn: []vehicle.Surface{vehicle.Glass}, Forbids: []vehicle.Surface{vehicle.Glass}}.Check()
+	for _, field := range []string{"dwellMin", "costPerLitre", "forbids"} {
+		assert.ErrorContains(t, err, field)
+	}
+}
