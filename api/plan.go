@@ -93,7 +93,7 @@ type ChoiceLine struct {
 type PlanView struct {
 	Booking BookingCard          `json:"booking"`
 	Version int                  `json:"version" doc:"of the look-over"`
-	Choices []plan.Choice        `json:"choices" doc:"the first three possible ones with their plans"`
+	Choices []plan.Choice        `json:"choices" doc:"all, the best first; one with its plan"`
 	Water   devices.Water        `json:"water"`
 	Holders map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
 	Missing map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
@@ -247,12 +247,9 @@ func looked(v store.BookingView) (condition.LookOver, error) {
 	return v.LookOver.Doc, nil
 }
 
-// compared is how many possible procedures are laid out side by side.
-const compared = 3
-
 func (s *server) plan(ctx context.Context, in *struct {
 	ID
-	Procedure string `query:"procedure" maxLength:"80" doc:"one more procedure to fill, beside the first three"`
+	Procedure string `query:"procedure" maxLength:"80" doc:"the procedure whose plan is wanted; the recommended one when absent"`
 }) (*Out[PlanView], error) {
 	v, err := s.Store.Booking(ctx, in.ID.ID)
 	if err != nil {
@@ -279,17 +276,23 @@ func (s *server) plan(ctx context.Context, in *struct {
 		return nil, err
 	}
 	choices := plan.Choose(procedures, job)
-	for i := range choices {
-		if i >= compared && choices[i].Procedure != in.Procedure {
-			choices[i].Plan = nil
-		}
-	}
+	keepOnly(choices, in.Procedure)
 	view := PlanView{Booking: s.card(v, states), Version: v.LookOver.Version, Choices: choices, Water: water, Assess: condition.Assess(job.Vehicle, l),
 		Look: l, Made: s.Now(), Missing: map[string][]string{}}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err
 	}
 	return out(view)
+}
+
+// keepOnly leaves the plan of one procedure, or of the first when it is not among the possible ones.
+func keepOnly(choices []plan.Choice, procedure string) {
+	wanted := max(0, slices.IndexFunc(choices, func(c plan.Choice) bool { return c.Procedure == procedure && c.Plan != nil }))
+	for i := range choices {
+		if i != wanted {
+			choices[i].Plan = nil
+		}
+	}
 }
 
 // holders fills in who is signed off for what, and what the booked washer still lacks.

@@ -149,35 +149,30 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 	if err != nil {
 		return nil, err
 	}
+	cloths, err := s.Store.Cloths(ctx)
+	if err != nil {
+		return nil, err
+	}
+	recent := s.Now().AddDate(0, 0, -recentDays)
+	uses, err := s.Store.UsesSince(ctx, earliest(recent, counts, cloths))
+	if err != nil {
+		return nil, err
+	}
 	counted := map[string]store.StockCount{}
-	since, recent := map[string]time.Time{}, map[string]time.Time{}
 	for _, c := range counts {
 		counted[c.ProductID] = c
 	}
-	for _, p := range products {
-		recent[p.Name] = s.Now().AddDate(0, 0, -recentDays)
-		if c, there := counted[p.ID]; there {
-			since[p.Name] = c.CountedAt
-		}
-	}
-	used, err := s.Store.UsedMl(ctx, since)
-	if err != nil {
-		return nil, err
-	}
-	late, err := s.Store.UsedMl(ctx, recent)
-	if err != nil {
-		return nil, err
-	}
+	reads := shopReads(procedures)
 	sh := Shelf{Products: make([]ShelfItem, len(products))}
 	for i, p := range products {
-		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: shopReads(p, procedures)}
+		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: otherwise(p, reads[p.Class])}
 		if p.Ratio != nil {
 			r := p.Ratio.Readings()
 			item.Readings = &r
 		}
 		if c, there := counted[p.ID]; there {
-			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: millilitres(used[p.Name]), LeadDays: c.LeadDays}
-			forecast := stock.Forecast(millilitres(late[p.Name]), recentDays, s.Now())
+			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: usedMl(uses, p.Name, c.CountedAt), LeadDays: c.LeadDays}
+			forecast := stock.Forecast(usedMl(uses, p.Name, recent), recentDays, s.Now())
 			if p.Ratio == nil {
 				forecast.Says = "Used as it comes: washes do not count it down."
 			}
@@ -185,8 +180,34 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 		}
 		sh.Products[i] = item
 	}
-	sh.Cloths, err = s.cloths(ctx)
-	return &Out[Shelf]{sh}, err
+	sh.Cloths = wear(cloths, uses)
+	return out(sh)
+}
+
+// earliest is the first moment of which the shelf must know the use.
+func earliest(at time.Time, counts []store.StockCount, cloths []store.ClothRow) time.Time {
+	for _, c := range counts {
+		if c.CountedAt.Before(at) {
+			at = c.CountedAt
+		}
+	}
+	for _, c := range cloths {
+		if c.Since.Before(at) {
+			at = c.Since
+		}
+	}
+	return at
+}
+
+// usedMl sums what was used of a product since a moment.
+func usedMl(uses []store.Use, product string, since time.Time) measure.Volume {
+	ml := 0.0
+	for _, u := range uses {
+		if !u.FinishedAt.Before(since) {
+			ml += u.Uses.Products[product]
+		}
+	}
+	return millilitres(ml)
 }
 
 func millilitres(ml float64) measure.Volume {
@@ -194,42 +215,50 @@ func millilitres(ml float64) measure.Volume {
 	return v
 }
 
-// shopReads says where the shop's procedures read a product's ratio otherwise than its label.
-func shopReads(p plan.Product, procedures []procedure.Procedure) string {
+// shopReads says for each class and reading which procedure of the shop reads a ratio so.
+func shopReads(procedures []procedure.Procedure) map[procedure.ProductClass]map[measure.Reading]string {
+	reads := map[procedure.ProductClass]map[measure.Reading]string{}
 	for _, doc := range procedures {
 		for _, step := range doc.Steps() {
-			if p.Ratio != nil && step.Dose != nil && step.Dose.Class == p.Class && step.Dose.Reading != p.Reading {
-				return fmt.Sprintf("%s reads it “%s”", doc.Title, step.Dose.Reading)
+			if step.Dose == nil {
+				continue
 			}
+			if reads[step.Dose.Class] == nil {
+				reads[step.Dose.Class] = map[measure.Reading]string{}
+			}
+			reads[step.Dose.Class][step.Dose.Reading] = doc.Title
+		}
+	}
+	return reads
+}
+
+// otherwise names a procedure that reads a product's ratio in another way than its label.
+func otherwise(p plan.Product, reads map[measure.Reading]string) string {
+	if p.Ratio == nil {
+		return ""
+	}
+	for _, reading := range p.Reading.Values() {
+		if title, there := reads[measure.Reading(reading)]; there && measure.Reading(reading) != p.Reading {
+			return fmt.Sprintf("%s reads it “%s”", title, reading)
 		}
 	}
 	return ""
 }
 
-func (s *server) cloths(ctx context.Context) ([]ClothItem, error) {
-	rows, err := s.Store.Cloths(ctx)
-	if err != nil || len(rows) == 0 {
-		return []ClothItem{}, err
-	}
-	earliest := rows[0].Since
-	for _, r := range rows {
-		if r.Since.Before(earliest) {
-			earliest = r.Since
-		}
-	}
-	uses, err := s.Store.ClothUses(ctx, earliest)
+// wear says how far each set of cloths is worn.
+func wear(rows []store.ClothRow, uses []store.Use) []ClothItem {
 	items := make([]ClothItem, len(rows))
 	for i, r := range rows {
 		n := 0
 		for _, u := range uses {
-			if u.Colour == r.Colour && !u.FinishedAt.Before(r.Since) {
-				n += procedure.ClothCount(u.Cloth)
+			if !u.FinishedAt.Before(r.Since) {
+				n += u.Uses.Cloths[r.Colour]
 			}
 		}
 		set := shelf.ClothSet{Kind: r.Kind, Colour: r.Colour, Count: r.Count, Limit: r.WashLimit}
 		items[i] = ClothItem{set, r.ID, r.Since.UTC(), set.Wear(n)}
 	}
-	return items, err
+	return items
 }
 
 func (s *server) countStock(ctx context.Context, in *struct {

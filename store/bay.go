@@ -16,7 +16,7 @@ import (
 
 // AddWash stores a wash with its plan; a booking has one.
 func (s *Store) AddWash(ctx context.Context, w Wash) (Wash, error) {
-	w.Planned = foldable(w.Plan)
+	w.Planned, w.Uses = foldable(w.Plan), usesOf(w.Plan)
 	if w.Rework == nil {
 		w.Rework = []wash.Step{}
 	}
@@ -93,7 +93,7 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 		if err != nil {
 			return translate(err, "wash")
 		}
-		inside := &Store{s.Pool, tx}
+		inside := &Store{s.Pool, tx, s.published}
 		if err := inside.append(ctx, washID, events, received); err != nil {
 			return err
 		}

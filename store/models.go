@@ -128,12 +128,32 @@ type Wash struct {
 	Plan       plan.Plan   `gorm:"serializer:json"` // left out of lists: it is large
 	Planned    []wash.Step `gorm:"column:steps;serializer:json"`
 	Rework     []wash.Step `gorm:"serializer:json"`
+	Uses       Uses        `gorm:"serializer:json"`
 	WasherID   string
 	CreatedAt  time.Time
 	FinishedAt *time.Time
 	Summary    *timing.WashTimes `gorm:"serializer:json"`
 	Booking    Booking
 	Washer     Person
+}
+
+// Uses is what a plan takes off the shelf.
+type Uses struct {
+	Products map[string]float64 `json:"products" doc:"ml by product"`
+	Cloths   map[string]int     `json:"cloths" doc:"launderings by colour"`
+}
+
+func usesOf(p plan.Plan) Uses {
+	u := Uses{map[string]float64{}, map[string]int{}}
+	for _, s := range p.Steps {
+		if s.Mix != nil {
+			u.Products[s.Mix.Product] += s.Mix.Millis.Ml()
+		}
+		if n := procedure.ClothCount(s.Cloth); n > 0 && s.Colour != "" {
+			u.Cloths[s.Colour] += n
+		}
+	}
+	return u
 }
 
 // Steps are the plan's steps and any rework, as the fold needs them.

@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
+	"sync"
 	"time"
 
 	"gorm.io/gorm"
@@ -50,25 +52,75 @@ func (s *Store) Publish(ctx context.Context, v Version) error {
 // Procedures lists the newest version of each procedure that is not retired.
 func (s *Store) Procedures(ctx context.Context) ([]procedure.Procedure, error) {
 	var rows []Version
-	err := s.with(ctx).Raw("SELECT DISTINCT ON (id) id, version, doc, retired_at FROM procedures ORDER BY id, version DESC").Scan(&rows).Error
-	docs := make([]procedure.Procedure, 0, len(rows))
-	for _, r := range rows {
-		if r.RetiredAt == nil {
-			docs = append(docs, r.Doc)
-		}
+	err := s.with(ctx).Raw("SELECT DISTINCT ON (id) id, version, published_at, retired_at FROM procedures ORDER BY id, version DESC").Scan(&rows).Error
+	if err != nil {
+		return nil, translate(err, "procedures")
 	}
-	return docs, translate(err, "procedures")
+	rows = slices.DeleteFunc(rows, func(v Version) bool { return v.RetiredAt != nil })
+	if err := s.fillDocs(ctx, rows); err != nil {
+		return nil, err
+	}
+	docs := make([]procedure.Procedure, len(rows))
+	for i, r := range rows {
+		docs[i] = r.Doc
+	}
+	return docs, nil
 }
 
 // Versions lists all versions of all procedures, newest first, or of one.
 func (s *Store) Versions(ctx context.Context, id string) ([]Version, error) {
 	rows := []Version{}
-	q := s.with(ctx).Joins("By").Order("procedures.id, procedures.version DESC")
+	q := s.with(ctx).Omit("Doc").Joins("By").Order("procedures.id, procedures.version DESC")
 	if id != "" {
 		q = q.Where("procedures.id = ?", id)
 	}
-	err := q.Find(&rows).Error
-	return rows, translate(err, "versions")
+	if err := q.Find(&rows).Error; err != nil {
+		return nil, translate(err, "versions")
+	}
+	return rows, s.fillDocs(ctx, rows)
+}
+
+// published remembers documents: a published version never changes, so one reading is enough. Callers do not change them.
+type published struct {
+	sync.RWMutex
+	docs map[publishedKey]procedure.Procedure
+}
+
+type publishedKey struct {
+	id      string
+	version int
+	at      int64
+}
+
+func keyOf(v Version) publishedKey { return publishedKey{v.ID, v.Version, v.PublishedAt.UnixMicro()} }
+
+// fillDocs gives versions their documents, reading only those not read before.
+func (s *Store) fillDocs(ctx context.Context, rows []Version) error {
+	var missing []string
+	s.published.RLock()
+	for i := range rows {
+		doc, known := s.published.docs[keyOf(rows[i])]
+		if rows[i].Doc = doc; !known {
+			missing = append(missing, rows[i].ID)
+		}
+	}
+	s.published.RUnlock()
+	if len(missing) == 0 {
+		return nil
+	}
+	read, err := list[Version](s, ctx, "procedures", "id", "id IN ?", missing)
+	if err != nil {
+		return err
+	}
+	s.published.Lock()
+	defer s.published.Unlock()
+	for _, v := range read {
+		s.published.docs[keyOf(v)] = v.Doc
+	}
+	for i := range rows {
+		rows[i].Doc = s.published.docs[keyOf(rows[i])]
+	}
+	return nil
 }
 
 // Drafts lists all drafts.

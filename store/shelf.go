@@ -46,31 +46,17 @@ func (s *Store) Count(ctx context.Context, c StockCount) error {
 	return oneRow(s.with(ctx).Where("product_id = ? AND version = ?", c.ProductID, was).Select("CountedMl", "CountedAt", "LeadDays", "Version").Updates(&c), "stock")
 }
 
-// UsedMl is how much of each product's name the plans of washes finished since a moment used, ml by name, for each product's own moment.
-func (s *Store) UsedMl(ctx context.Context, since map[string]time.Time) (map[string]float64, error) {
-	used := map[string]float64{}
-	if len(since) == 0 {
-		return used, nil
-	}
-	earliest := time.Now()
-	for _, at := range since {
-		if at.Before(earliest) {
-			earliest = at
-		}
-	}
-	var rows []struct {
-		Product    string
-		FinishedAt time.Time
-		Ml         float64
-	}
-	err := s.with(ctx).Raw(`SELECT step->'mix'->>'product' AS product, w.finished_at, sum((step->'mix'->>'ml')::float8) AS ml
-		FROM washes w, jsonb_array_elements(w.plan->'steps') step WHERE w.finished_at >= ? AND step->'mix' IS NOT NULL GROUP BY 1, 2`, earliest).Scan(&rows).Error
-	for _, r := range rows {
-		if at, wanted := since[r.Product]; wanted && !r.FinishedAt.Before(at) {
-			used[r.Product] += r.Ml
-		}
-	}
-	return used, translate(err, "use")
+// Use is what a finished wash took off the shelf.
+type Use struct {
+	FinishedAt time.Time
+	Uses       Uses `gorm:"serializer:json"`
+}
+
+// UsesSince lists what washes finished since a moment took off the shelf.
+func (s *Store) UsesSince(ctx context.Context, since time.Time) ([]Use, error) {
+	rows := []Use{}
+	err := s.with(ctx).Table("washes").Select("finished_at, uses").Where("finished_at >= ?", since).Scan(&rows).Error
+	return rows, translate(err, "use")
 }
 
 // Cloths lists the sets in use.
@@ -86,19 +72,4 @@ func (s *Store) AddCloths(ctx context.Context, c ClothRow) error {
 // RetireCloths takes a set out of use.
 func (s *Store) RetireCloths(ctx context.Context, id string, at time.Time) error {
 	return oneRow(s.with(ctx).Model(&ClothRow{}).Where("id = ? AND retired_at IS NULL", id).Update("retired_at", at), "cloths")
-}
-
-// ClothUse is how many cloths of a colour a step of a finished wash used.
-type ClothUse struct {
-	Colour     string
-	Cloth      string
-	FinishedAt time.Time
-}
-
-// ClothUses lists the cloths that plans of washes finished since a moment name.
-func (s *Store) ClothUses(ctx context.Context, since time.Time) ([]ClothUse, error) {
-	rows := []ClothUse{}
-	err := s.with(ctx).Raw(`SELECT step->>'colour' AS colour, step->>'cloth' AS cloth, w.finished_at
-		FROM washes w, jsonb_array_elements(w.plan->'steps') step WHERE w.finished_at >= ? AND step->>'colour' IS NOT NULL`, since).Scan(&rows).Error
-	return rows, translate(err, "cloths")
 }

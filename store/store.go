@@ -18,6 +18,8 @@ import (
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
+
+	"uskel/core/procedure"
 )
 
 //go:embed migrations/*.sql
@@ -25,8 +27,9 @@ var migrationFiles embed.FS
 
 // Store is the shop's database.
 type Store struct {
-	Pool *pgxpool.Pool
-	db   *gorm.DB
+	Pool      *pgxpool.Pool
+	db        *gorm.DB
+	published *published
 }
 
 // The errors callers tell apart.
@@ -59,7 +62,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	return &Store{pool, db}, nil
+	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}}, nil
 }
 
 // Close ends all connections.

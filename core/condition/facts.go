@@ -170,6 +170,9 @@ type Surroundings struct {
 	AirTemp    measure.Celsius
 }
 
+// YesOrNo is what a yes or no fact knows.
+func YesOrNo(b bool) Value { return yes(b) }
+
 // FactsOf gathers the facts.
 func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 	a := Assess(v, l)

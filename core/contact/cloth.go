@@ -103,7 +103,15 @@ func slipAfter(area float64) Slip {
 	return NoSlip
 }
 
-func (s Slip) factor() float64 { return map[Slip]float64{GoodSlip: 1, PoorSlip: 1.5, NoSlip: 4}[s] }
+func (s Slip) factor() float64 {
+	switch s {
+	case PoorSlip:
+		return 1.5
+	case NoSlip:
+		return 4
+	}
+	return 1
+}
 
 // touch draws a face over area m2 of a panel that carries grit mg/m2. It gives the face afterwards and
 // the plain drag, the integral of (exposed + underFace x grit) over the area, in mg m2.

@@ -49,6 +49,9 @@ func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, e
 			return Plan{}, fmt.Errorf("patch %s: area %g m2 and grit %g mg/m2 must be zero or more", p.Zone, p.Area, p.Grit)
 		}
 	}
+	if err := beyond(cloth, lacquer, patches); err != nil {
+		return Plan{}, err
+	}
 	b := builder{state: Start(cloth, lacquer, order(patches))}
 	for _, p := range b.state.Patches {
 		if twoMitts && p.Band == vehicle.Lower && b.state.Mitt == 0 {
@@ -65,6 +68,33 @@ func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, e
 	b.plan.Rinses, b.plan.Index, b.plan.Left, b.plan.Drag = b.state.Rinses, b.state.Index(), b.state.Left, b.state.Drag
 	b.plan.PerFace = perFace(cloth, lacquer, patches)
 	return b.plan, nil
+}
+
+// beyond refuses soil that clean faces alone would need too many rinses for: a rinsed face is never cleaner than a clean one, so no plan
+// needs fewer.
+func beyond(cloth Cloth, lacquer Lacquer, patches []Patch) error {
+	faces, worst := 0.0, Patch{}
+	for _, p := range patches {
+		if p.Area == 0 {
+			continue
+		}
+		reach := cloth.reach(Face{}, p.Grit, p.Area, lacquer.Limit)
+		if reach <= 0 {
+			return tooMuch(p, lacquer)
+		}
+		faces += p.Area / reach
+		if p.Grit > worst.Grit {
+			worst = p
+		}
+	}
+	if faces/2 > mostRinses+1 {
+		return tooMuch(worst, lacquer)
+	}
+	return nil
+}
+
+func tooMuch(p Patch, lacquer Lacquer) error {
+	return fmt.Errorf("%.0f mg/m2 of grit on the %s is more than %d rinses keep under the paint's limit of %.0f mg: pre-wash first", p.Grit, p.Zone.Label(), mostRinses, lacquer.Limit)
 }
 
 func perFace(cloth Cloth, lacquer Lacquer, patches []Patch) float64 {
@@ -84,7 +114,7 @@ type builder struct {
 }
 
 func (b *builder) play(m Move, why string) {
-	answer, err := b.state.Make(m)
+	answer, err := b.state.move(m, false)
 	if err != nil {
 		panic("contact: the plan made an illegal move: " + err.Error())
 	}
@@ -125,8 +155,7 @@ func (b *builder) cover(p Patch) error {
 		case !b.used[1-face] && b.room(p, 1-face) > hopeless:
 			b.play(Move{Kind: Flip}, fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed))
 		case !b.used[face] || b.state.Rinses >= mostRinses:
-			return fmt.Errorf("%.0f mg/m2 of grit on the %s is more than %d rinses keep under the paint's limit of %.0f mg: pre-wash first",
-				p.Grit, p.Zone.Label(), mostRinses, b.state.Lacquer.Limit)
+			return tooMuch(p, b.state.Lacquer)
 		default:
 			b.rinse(fmt.Sprintf("Both faces are full: %.0f mg is the paint's limit.", b.state.Lacquer.Limit))
 		}

@@ -2,6 +2,7 @@ package contact
 
 import (
 	"fmt"
+	"maps"
 	"math"
 
 	"uskel/core/vehicle"
@@ -142,18 +143,27 @@ type Answer struct {
 
 // Make plays one move. Moves that cannot be made (a zone that is done, a share out of range) are errors and change nothing.
 func (s State) Make(m Move) (Answer, error) {
-	s.Done = copyShares(s.Done)
+	s.Done = maps.Clone(s.Done)
+	return s.move(m, true)
+}
+
+// move plays a move on a State whose shares it may change; a plan in the making needs no words for each.
+func (s State) move(m Move, explain bool) (Answer, error) {
 	switch m.Kind {
 	case WashZone:
-		return s.wash(m)
+		return s.wash(m, explain)
 	case Flip:
 		h := &s.Mitts[s.Mitt]
 		h.Face = 1 - h.Face
-		return Answer{State: s, Why: fmt.Sprintf("Face %d is down: %s.", h.Face+1, carries(s.Face()))}, nil
+		a := Answer{State: s}
+		if explain {
+			a.Why = fmt.Sprintf("Face %d is down: %s.", h.Face+1, carries(s.Face()))
+		}
+		return a, nil
 	case RubGuard, SwishOnly:
-		return s.rinse(m.Kind)
+		return s.rinse(m.Kind, explain)
 	case Reload:
-		return s.reload(), nil
+		return s.reload(explain), nil
 	case LowerMitt:
 		if s.Mitt == 1 {
 			return Answer{}, fmt.Errorf("the lower mitt is in hand already: it never goes back up")
@@ -164,18 +174,10 @@ func (s State) Make(m Move) (Answer, error) {
 	return Answer{}, fmt.Errorf("move %q: use one of %q", m.Kind, m.Kind.Values())
 }
 
-func copyShares(m map[vehicle.Zone]float64) map[vehicle.Zone]float64 {
-	c := make(map[vehicle.Zone]float64, len(m)+1)
-	for k, v := range m {
-		c[k] = v
-	}
-	return c
-}
-
 // glassHarm is the weight of drag on glass, which is several times harder than lacquer (model).
 const glassHarm = 0.25
 
-func (s State) wash(m Move) (Answer, error) {
+func (s State) wash(m Move, explain bool) (Answer, error) {
 	p, err := s.Patch(m.Zone)
 	if err != nil {
 		return Answer{}, err
@@ -202,7 +204,9 @@ func (s State) wash(m Move) (Answer, error) {
 	s.resoil(p, area)
 	s.Done[m.Zone] = min(1, s.Done[m.Zone]+left*m.Share)
 	a := Answer{State: s, Drag: drag, Over: face.Exposed > s.Lacquer.Limit*(1+1e-9)}
-	a.Why = whyWash(a, p, area, m.Stroke, slip)
+	if explain {
+		a.Why = whyWash(a, p, area, m.Stroke, slip)
+	}
 	return a, nil
 }
 
@@ -211,8 +215,17 @@ const runDown = 0.03
 
 // below reports which bands lie under a band and catch its water.
 func below(upper, lower vehicle.Band) bool {
-	rank := map[vehicle.Band]int{vehicle.Upper: 0, vehicle.Middle: 1, vehicle.Lower: 2}
-	return rank[lower] > rank[upper]
+	return height(lower) < height(upper)
+}
+
+func height(b vehicle.Band) int {
+	switch b {
+	case vehicle.Lower:
+		return 0
+	case vehicle.Middle:
+		return 1
+	}
+	return 2
 }
 
 // resoil adds the run-down of a patch washed after zones below it were already clean.
@@ -224,7 +237,7 @@ func (s *State) resoil(p Patch, area float64) {
 	}
 }
 
-func (s State) rinse(how MoveKind) (Answer, error) {
+func (s State) rinse(how MoveKind, explain bool) (Answer, error) {
 	if !s.Cloth.Rinses() {
 		return Answer{}, fmt.Errorf("a %s is not rinsed: fold to the next face or take a fresh one", s.Cloth)
 	}
@@ -248,6 +261,9 @@ func (s State) rinse(how MoveKind) (Answer, error) {
 	}
 	s.Rinses++
 	s.Bare = true
+	if !explain {
+		return Answer{State: s}, nil
+	}
 	why := fmt.Sprintf("%.0f mg went to the rinse bucket, %.1f mg came back with its water.", before-after, back)
 	if how == SwishOnly {
 		why += " Swishing leaves half of what sits deep in the pile: rub it on the guard."
@@ -262,7 +278,7 @@ var loosened = release{0.3, 0.1}
 // dirtyDip is the grit, mg, above which putting a mitt into the wash bucket is a mistake worth naming.
 const dirtyDip = 20
 
-func (s State) reload() Answer {
+func (s State) reload(explain bool) Answer {
 	h := &s.Mitts[s.Mitt]
 	went := 0.0
 	for i, f := range h.Faces {
@@ -276,6 +292,9 @@ func (s State) reload() Answer {
 		h.Faces[i].Exposed += back / 2
 	}
 	s.Since, s.Bare = 0, false
+	if !explain {
+		return Answer{State: s}
+	}
 	why := "Full of suds again: the mitt glides."
 	if went > dirtyDip {
 		why += fmt.Sprintf(" But %.0f mg of grit went into the wash bucket: rinse the mitt first, or every reload brings it back.", went)

@@ -5,7 +5,9 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
+	"sync"
 
 	"uskel/core/condition"
 	"uskel/core/measure"
@@ -59,9 +61,10 @@ const (
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
 	least := math.Inf(1)
-	for _, p := range procedures {
+	for i, filled := range fillAll(procedures, job) {
+		p := procedures[i]
 		c := Choice{Procedure: p.ID, Title: p.Title, Family: p.Family, Standard: p.Standard, Verdict: Possible, Why: []string{}}
-		f, err := fill(p, job)
+		f, err := filled.filler, filled.err
 		var refusal *Refusal
 		switch {
 		case errors.As(err, &refusal):
@@ -82,6 +85,29 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 		choices[0].Why = append(choices[0].Why, reason(choices))
 	}
 	return choices
+}
+
+type filled struct {
+	filler *filler
+	err    error
+}
+
+// fillAll fills every procedure, shared out over the processors there are. Each worker has a site of its own, so that nothing is shared but
+// the job, and the result does not depend on who comes first.
+func fillAll(procedures []procedure.Procedure, job Job) []filled {
+	all := make([]filled, len(procedures))
+	workers := min(runtime.GOMAXPROCS(0), (len(procedures)+3)/4)
+	var working sync.WaitGroup
+	for w := range workers {
+		working.Go(func() {
+			at := newSite(job)
+			for i := w; i < len(procedures); i += workers {
+				all[i].filler, all[i].err = fill(procedures[i], at)
+			}
+		})
+	}
+	working.Wait()
+	return all
 }
 
 // falls reports whether a plan falls short of a washed car.

@@ -5,8 +5,10 @@ package plan
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
+	"strconv"
 	"time"
 
 	"uskel/core/climate"
@@ -188,7 +190,7 @@ func (r *Refusal) Error() string { return fmt.Sprintf("refused: %v", r.Reasons) 
 // Resolve fills a procedure for a job. A procedure that would do harm or cannot be done here gives a
 // *Refusal.
 func Resolve(p procedure.Procedure, job Job) (Plan, error) {
-	f, err := fill(p, job)
+	f, err := fill(p, newSite(job))
 	if err != nil {
 		return Plan{}, err
 	}
@@ -196,10 +198,10 @@ func Resolve(p procedure.Procedure, job Job) (Plan, error) {
 }
 
 // Facts are everything a condition of the procedure may ask about one job, disagreements settled.
-func Facts(p procedure.Procedure, job Job) condition.Facts { return newFiller(p, job).facts }
+func Facts(p procedure.Procedure, job Job) condition.Facts { return newFiller(p, newSite(job)).facts }
 
-func fill(p procedure.Procedure, job Job) (*filler, error) {
-	f := newFiller(p, job)
+func fill(p procedure.Procedure, at *site) (*filler, error) {
+	f, job := newFiller(p, at), at.job
 	var refused []string
 	for _, e := range p.Entry {
 		if !e.Rule.Holds(f.facts) {
@@ -231,27 +233,67 @@ func fill(p procedure.Procedure, job Job) (*filler, error) {
 	return f, nil
 }
 
+// site is what every procedure for a job shares: the car's parts, the weather at it, and how long each group of panels stays wet there.
+type site struct {
+	job     Job
+	here    climate.Weather
+	parts   []vehicle.Part
+	windows map[wetGroup]measure.Seconds
+	panels  map[wetPanel]measure.Seconds
+	// What follows from the job alone: its facts, but for how long a procedure's foam may work, and the soil before the first step.
+	facts    condition.Facts
+	assessed condition.Assessment
+	soiled   map[vehicle.Zone]contact.Soil
+	wheels   time.Duration
+	mitts    map[string]mittPlan
+}
+
+// mittPlan is a contact wash worked out once: procedures with the same pre-wash meet the same grit.
+type mittPlan struct {
+	plan contact.Plan
+	err  error
+}
+
+func newSite(job Job) *site {
+	s := &site{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), windows: map[wetGroup]measure.Seconds{}, panels: map[wetPanel]measure.Seconds{},
+		assessed: condition.Assess(job.Vehicle, job.LookOver), soiled: map[vehicle.Zone]contact.Soil{}, wheels: wheelWork(job), mitts: map[string]mittPlan{}}
+	for _, part := range s.parts {
+		s.soiled[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
+	}
+	foam := s.window(procedure.Outside, climate.FoamFilm)
+	s.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness, AirTemp: s.here.Temp})
+	return s
+}
+
+// makeMitt plans a contact wash, or gives the plan made before for the same grit.
+func (s *site) makeMitt(medium contact.Cloth, l contact.Lacquer, patches []contact.Patch, second bool) (contact.Plan, error) {
+	key := fmt.Sprint(medium, l, second)
+	for _, p := range patches {
+		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64)
+	}
+	made, known := s.mitts[key]
+	if !known {
+		made.plan, made.err = contact.Make(medium, l, patches, second)
+		s.mitts[key] = made
+	}
+	return made.plan, made.err
+}
+
 type filler struct {
-	job        Job
-	here       climate.Weather
-	facts      condition.Facts
-	parts      []vehicle.Part
+	*site
+	facts      condition.Facts // the job's, and how this procedure settles what is disagreed on
 	soil       map[vehicle.Zone]contact.Soil
-	windows    map[wetGroup]measure.Seconds
 	drag       float64 // mg m2, of all contact steps
 	washed     map[vehicle.Zone]bool
 	plan       Plan
 	activities []schedule.Activity
 }
 
-func newFiller(p procedure.Procedure, job Job) *filler {
-	f := &filler{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), soil: map[vehicle.Zone]contact.Soil{}, windows: map[wetGroup]measure.Seconds{}, washed: map[vehicle.Zone]bool{}}
-	for _, part := range f.parts {
-		f.soil[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
-	}
-	foam := f.window(procedure.Outside, climate.FoamFilm)
-	f.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), FoamWorks: f.foamWorks(p, foam), WheelWork: wheelWork(job), Hardness: job.Hardness, AirTemp: f.here.Temp})
-	a := condition.Assess(job.Vehicle, job.LookOver)
+func newFiller(p procedure.Procedure, at *site) *filler {
+	job, a := at.job, at.assessed
+	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{}}
+	foam := f.foamWorks(p, f.window(procedure.Outside, climate.FoamFilm))
+	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
 	f.plan = Plan{Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{}, Undone: []vehicle.Zone{},
 		Settled: procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
 		Scope:   a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
@@ -259,24 +301,25 @@ func newFiller(p procedure.Procedure, job Job) *filler {
 }
 
 // window is the shortest drying window over a group's surfaces.
-func (f *filler) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds {
-	if known, ok := f.windows[wetGroup{g, film}]; ok {
+func (s *site) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds {
+	if known, ok := s.windows[wetGroup{g, film}]; ok {
 		return known
 	}
 	shortest := measure.Seconds(math.MaxInt32)
-	seen := map[wetPanel]bool{}
-	for _, part := range f.parts {
+	for _, part := range s.parts {
 		if !g.Has(part) {
 			continue
 		}
-		if seen[wetPanel{part.Facing, part.Surface}] {
-			continue
+		key := wetPanel{part.Facing, part.Surface, film}
+		window, known := s.panels[key]
+		if !known {
+			panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: s.job.Vehicle.Shade, Heading: s.job.LookOver.Place.Heading}
+			window = measure.SecondsOf(s.here.Dry(panel, film).Window)
+			s.panels[key] = window
 		}
-		seen[wetPanel{part.Facing, part.Surface}] = true
-		panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: f.job.Vehicle.Shade, Heading: f.job.LookOver.Place.Heading}
-		shortest = min(shortest, measure.SecondsOf(f.here.Dry(panel, film).Window))
+		shortest = min(shortest, window)
 	}
-	f.windows[wetGroup{g, film}] = shortest
+	s.windows[wetGroup{g, film}] = shortest
 	return shortest
 }
 
@@ -289,6 +332,7 @@ type (
 	wetPanel struct {
 		facing  vehicle.Facing
 		surface vehicle.Surface
+		film    climate.Film
 	}
 )
 

@@ -44,7 +44,7 @@ func (f *filler) mitt(step *Step, s procedure.Step) error {
 		second = second || p.Band == vehicle.Lower && p.Grade >= 3
 	}
 	medium := cmp.Or(s.Medium, contact.Mitt)
-	made, err := contact.Make(medium, l, patches, second)
+	made, err := f.makeMitt(medium, l, patches, second)
 	if err != nil {
 		return err
 	}

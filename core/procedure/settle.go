@@ -67,7 +67,7 @@ type Pins = map[c.Fact]string
 
 // Settled is how a question was settled, by whom, and why.
 type Settled struct {
-	c.Question
+	Fact  c.Fact `json:"fact" doc:"the question"`
 	Value string `json:"value"`
 	By    string `json:"by" doc:"this wash, this procedure, the shop or the condition" enum:"this wash,this procedure,the shop,the condition"`
 	Why   string `json:"why"`
@@ -78,7 +78,7 @@ type Settled struct {
 func Settle(facts c.Facts, wash, procedure, shop Pins) []Settled {
 	settled := make([]Settled, 0, len(c.Questions()))
 	for _, q := range c.Questions() {
-		s := Settled{Question: q}
+		s := Settled{Fact: q.Fact}
 		switch {
 		case wash[q.Fact] != "":
 			s.Value, s.By, s.Why = wash[q.Fact], "this wash", "pinned for this wash"

@@ -1,6 +1,9 @@
 -- +goose Up
 ALTER TABLE products ADD COLUMN version int NOT NULL DEFAULT 1;
 
+-- What a wash's plan takes off the shelf: ml by product, cloths by colour.
+ALTER TABLE washes ADD COLUMN uses jsonb NOT NULL DEFAULT '{}';
+
 -- What stood on the shelf when it was last counted; washes since are counted from their plans.
 CREATE TABLE stock (
     product_id text PRIMARY KEY REFERENCES products,

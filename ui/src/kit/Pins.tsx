@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type Schemas, ask, client } from "../api/client";
 import { Select } from "./kit";
 
-const useQuestions = () => useQuery({ queryKey: ["questions"], queryFn: () => ask(client.GET("/questions")), staleTime: Infinity });
+export const useQuestions = () => useQuery({ queryKey: ["questions"], queryFn: () => ask(client.GET("/questions")), staleTime: Infinity });
 
 /** Disagreements of the trade, each with the reasons of both schools. */
 export function Pins({

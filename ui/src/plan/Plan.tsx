@@ -7,6 +7,7 @@ import { useMe, usePeople } from "../api/shop";
 import { Car } from "../car/Car";
 import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
 import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { useQuestions } from "../kit/Pins";
 import { Ribbon, RibbonKey } from "../ribbon/Ribbon";
 
 type FilledStep = Schemas["Step"];
@@ -31,7 +32,7 @@ export function Plan() {
       </div>
     );
   const view = plan.data;
-  const choice = view.choices.find((c) => c.procedure === chosen && c.plan) ?? view.choices.find((c) => c.plan);
+  const choice = view.choices.find((c) => c.plan);
   return (
     <>
       <Head
@@ -222,7 +223,11 @@ function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Sc
       void queries.invalidateQueries({ queryKey: ["plan", view.booking.id] });
     },
   });
-  const settled = choice?.plan?.settled ?? [];
+  const questions = useQuestions().data ?? [];
+  const settled = (choice?.plan?.settled ?? []).flatMap((s) => {
+    const q = questions.find((x) => x.fact === s.fact);
+    return q ? [{ ...q, ...s }] : [];
+  });
   if (settled.length === 0) return null;
   const may = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
   return (
