@@ -32,6 +32,23 @@ func TestTheLabelIsSaid(t *testing.T) {
 	assert.Contains(t, foam.Cautions, "The label of Fussy foam forbids hot panels: cool them first.")
 }
 
+// A step on chosen zones works on those alone, with their share of the time.
+func TestStepsOnChosenZones(t *testing.T) {
+	p := procedure.Maintenance()
+	for i := range p.Stages {
+		for k := range p.Stages[i].Steps {
+			if p.Stages[i].Steps[k].ID == "towel" {
+				p.Stages[i].Steps[k].Zones, p.Stages[i].Steps[k].Only = procedure.ChosenZones, []vehicle.Zone{vehicle.Roof, vehicle.Bonnet}
+			}
+		}
+	}
+	assert.NoError(t, p.Check())
+	towel := resolve(t, p, job(1)).find("towel")
+	assert.Equal(t, []vehicle.Zone{vehicle.Roof, vehicle.Bonnet}, towel.Zones)
+	assert.InDelta(t, 3*0.85, towel.Area, 0.01)
+	assert.InDelta(t, 4*0.85, towel.Minutes, 0.06, "the time given is for those zones on a mid-size car")
+}
+
 func TestLabelsThatCannotBe(t *testing.T) {
 	assert.NoError(t, Product{}.Check())
 	err := Product{DwellMin: 90, DwellMax: 60, CostPerL: -1, WorksOn: []vehicle.Surface{vehicle.Glass}, Forbids: []vehicle.Surface{vehicle.Glass}}.Check()

@@ -336,9 +336,27 @@ type (
 	}
 )
 
+// midSizeArea is the area a step works on, on that car.
+func midSizeArea(s procedure.Step) float64 {
+	if s.Zones != procedure.ChosenZones {
+		return midSizeAreas[s.Zones]
+	}
+	return vehicle.Hatch.AreaOf(s.Only) / hatchScale
+}
+
+// panelsOf is the group whose drying counts for a step; chosen zones dry as the outside does, on its worst side.
+func panelsOf(s procedure.Step) procedure.ZoneGroup {
+	if s.Zones == procedure.ChosenZones {
+		return procedure.Outside
+	}
+	return s.Zones
+}
+
+// hatchScale is what the hatch is of the mid-size car.
+const hatchScale = 0.85
+
 // midSizeAreas are the areas of the groups on the mid-size car that hands-on times are given for, m2.
 var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
-	const hatchScale = 0.85 // the hatch is the mid-size car times this
 	areas := map[procedure.ZoneGroup]float64{}
 	for _, name := range procedure.ZoneGroup("").Values() {
 		g := procedure.ZoneGroup(name)
@@ -355,7 +373,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
 		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Water: s.Water, Class: s.Class, Group: s.Zones, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
 	for _, p := range f.parts {
-		if s.Zones.Has(p) {
+		if s.On(p) {
 			step.Zones = append(step.Zones, p.Zone)
 			step.Area += p.Area
 		}
@@ -409,7 +427,7 @@ func (f *filler) label(step *Step, s procedure.Step) {
 	}
 	var parts []vehicle.Part
 	for _, part := range f.parts {
-		if s.Zones.Has(part) {
+		if s.On(part) {
 			parts = append(parts, part)
 		}
 	}
@@ -464,7 +482,7 @@ func (f *filler) minutes(step *Step, s procedure.Step) {
 		from = fmt.Sprintf("%.1f min fixed", s.Time.Fixed)
 	}
 	if s.Time.Body > 0 {
-		size := step.Area / midSizeAreas[s.Zones]
+		size := step.Area / midSizeArea(s)
 		soil := 1.0
 		if s.Time.Soiled {
 			soil = f.meanSoil(step.Zones)
@@ -573,7 +591,7 @@ func (f *filler) dwell(step *Step, s procedure.Step) {
 		}
 	}
 	film := filmOf(s)
-	window := f.window(s.Zones, film)
+	window := f.window(panelsOf(s), film)
 	usable := measure.Seconds(float64(window) * dryingMargin)
 	d := &Dwell{From: min(s.Dwell.Min, full), Full: full, Window: window, Sections: 1, Effect: 1, Each: s.Dwell.Each, Cue: s.Dwell.Cue}
 	apply := measure.Seconds(step.Minutes * 60)

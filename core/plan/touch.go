@@ -30,7 +30,7 @@ func (f *filler) lacquer() contact.Lacquer {
 func (f *filler) patches(s procedure.Step) []contact.Patch {
 	var patches []contact.Patch
 	for _, p := range f.parts {
-		if s.Zones.Has(p) && p.Surface != vehicle.Fabric {
+		if s.On(p) && p.Surface != vehicle.Fabric {
 			patches = append(patches, contact.Patch{Zone: p.Zone, Band: p.Band, Area: p.Area, Grade: f.job.LookOver.Grades[p.Zone], Grit: math.Round(f.soil[p.Zone].All()*10) / 10})
 		}
 	}

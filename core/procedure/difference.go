@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	c "uskel/core/condition"
+	"uskel/core/vehicle"
 )
 
 // Edit is one meaningful difference between two versions, in words.
@@ -187,6 +188,7 @@ func (d *differ) step(old, new Step) {
 	d.text(id, name+"the reason", old.Reason, new.Reason)
 	d.text(id, name+"what to look for", old.LookFor, new.LookFor)
 	d.text(id, name+"the zones", string(old.Zones), string(new.Zones))
+	d.text(id, name+"the chosen zones", vehicle.ListLabels(old.Only), vehicle.ListLabels(new.Only))
 	d.text(id, name+"the technique", string(old.Technique), string(new.Technique))
 	d.text(id, name+"the tool", old.Tool, new.Tool)
 	d.text(id, name+"the cloth", old.Cloth, new.Cloth)

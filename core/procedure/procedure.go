@@ -5,6 +5,7 @@ package procedure
 import (
 	"errors"
 	"fmt"
+	"slices"
 
 	"uskel/core/contact"
 	"uskel/core/measure"
@@ -60,13 +61,14 @@ const (
 	LowerAndFront  ZoneGroup = "lower half and mirrors" // lower band and what meets the bugs
 	UpperAndMiddle ZoneGroup = "upper and middle"       // what the first pad may touch
 	TipsOnly       ZoneGroup = "exhaust tips"
+	ChosenZones    ZoneGroup = "chosen zones" // the zones the step itself names
 )
 
 // Values lists the groups.
 func (ZoneGroup) Values() []string {
 	return []string{string(NoZones), string(Outside), string(OutsideRims), string(LowerHalf), string(FrontEnd), string(AllWheels),
 		string(Rims), string(Tyres), string(PaintOnly), string(AllGlass), string(AllShuts), string(Below), string(UpperPaint),
-		string(LowerAndFront), string(UpperAndMiddle), string(TipsOnly)}
+		string(LowerAndFront), string(UpperAndMiddle), string(TipsOnly), string(ChosenZones)}
 }
 
 // Has reports whether a part belongs to the group.
@@ -130,35 +132,44 @@ func (Technique) Values() []string {
 
 // Step is one thing to do.
 type Step struct {
-	ID        string        `json:"id"`
-	Title     string        `json:"title"`
-	Text      string        `json:"text" doc:"The instruction in the author's words"`
-	Says      []Saying      `json:"says,omitempty" doc:"Sentences added to the instruction where their condition holds"`
-	Reason    string        `json:"reason" doc:"Why it is done"`
-	Zones     ZoneGroup     `json:"zones"`
-	Technique Technique     `json:"technique"`
-	Act       contact.Act   `json:"act,omitempty" doc:"What it takes off without touching"`
-	Tool      string        `json:"tool,omitempty"`
-	Cloth     string        `json:"cloth,omitempty" doc:"Cloth class and how many"`
-	Medium    contact.Cloth `json:"medium,omitempty" doc:"What touches the paint in a contact step; a mitt, or for a towel wash a plush towel, when unsaid"`
-	Colour    string        `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
-	Class     ProductClass  `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
-	Product   string        `json:"product,omitempty" doc:"Id of a product on the shelf, where not any of its class will do"`
-	Water     Water         `json:"water,omitempty" doc:"What water it wants; any when unsaid"`
-	WetPaint  bool          `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
-	Again     bool          `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
-	Dose      *Dose         `json:"dose,omitempty"`
-	Dwell     *Dwell        `json:"dwell,omitempty"`
-	Ends      []string      `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
-	Rewets    []string      `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
-	After     []string      `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
-	During    string        `json:"during,omitempty" doc:"May be done while that step's product works"`
-	Time      Time          `json:"time"`
-	Machine   string        `json:"machine,omitempty"`
-	Skill     Skill         `json:"skill,omitempty"`
-	Cautions  []string      `json:"cautions,omitempty"`
-	LookFor   string        `json:"lookFor,omitempty" doc:"What shows that it is done"`
-	When      Rule          `json:"when" doc:"Condition; {} for always"`
+	ID        string         `json:"id"`
+	Title     string         `json:"title"`
+	Text      string         `json:"text" doc:"The instruction in the author's words"`
+	Says      []Saying       `json:"says,omitempty" doc:"Sentences added to the instruction where their condition holds"`
+	Reason    string         `json:"reason" doc:"Why it is done"`
+	Zones     ZoneGroup      `json:"zones"`
+	Only      []vehicle.Zone `json:"only,omitempty" doc:"For chosen zones: which"`
+	Technique Technique      `json:"technique"`
+	Act       contact.Act    `json:"act,omitempty" doc:"What it takes off without touching"`
+	Tool      string         `json:"tool,omitempty"`
+	Cloth     string         `json:"cloth,omitempty" doc:"Cloth class and how many"`
+	Medium    contact.Cloth  `json:"medium,omitempty" doc:"What touches the paint in a contact step; a mitt, or for a towel wash a plush towel, when unsaid"`
+	Colour    string         `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
+	Class     ProductClass   `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
+	Product   string         `json:"product,omitempty" doc:"Id of a product on the shelf, where not any of its class will do"`
+	Water     Water          `json:"water,omitempty" doc:"What water it wants; any when unsaid"`
+	WetPaint  bool           `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
+	Again     bool           `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
+	Dose      *Dose          `json:"dose,omitempty"`
+	Dwell     *Dwell         `json:"dwell,omitempty"`
+	Ends      []string       `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
+	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
+	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
+	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
+	Time      Time           `json:"time"`
+	Machine   string         `json:"machine,omitempty"`
+	Skill     Skill          `json:"skill,omitempty"`
+	Cautions  []string       `json:"cautions,omitempty"`
+	LookFor   string         `json:"lookFor,omitempty" doc:"What shows that it is done"`
+	When      Rule           `json:"when" doc:"Condition; {} for always"`
+}
+
+// On reports whether the step works on a part.
+func (s Step) On(p vehicle.Part) bool {
+	if s.Zones == ChosenZones {
+		return slices.Contains(s.Only, p.Zone)
+	}
+	return s.Zones.Has(p)
 }
 
 // Saying is a sentence of the instruction that depends on the condition.
@@ -337,6 +348,14 @@ func (p Procedure) Check() error {
 		}
 		if s.Dwell != nil && (s.Dwell.Min < 0 || s.Dwell.Max < s.Dwell.Min) {
 			add("step %s: dwell from %s to %s", s.ID, s.Dwell.Min, s.Dwell.Max)
+		}
+		if (s.Zones == ChosenZones) != (len(s.Only) > 0) {
+			add("step %s: name its zones when they are chosen, and only then", s.ID)
+		}
+		for _, z := range s.Only {
+			if !z.Known() {
+				add("step %s: there is no zone %q", s.ID, z)
+			}
 		}
 		if s.Time.Fixed < 0 || s.Time.Body < 0 || s.Time.PerWheel < 0 {
 			add("step %s: times must be zero or more", s.ID)

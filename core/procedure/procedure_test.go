@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/vehicle"
 )
 
 func number(n float64) condition.Value { return condition.Value{Number: n} }
@@ -146,7 +147,11 @@ func TestCheckFindsBrokenProcedures(t *testing.T) {
 		"during \"setup\"":           func(p *Procedure) { p.Stages[1].Steps[0].During = "setup" },
 		"dwell from 2 min to 1 min":  func(p *Procedure) { p.Stages[2].Steps[0].Dwell = &Dwell{Min: 2 * measure.Minute, Max: measure.Minute} },
 		"times must be zero or more": func(p *Procedure) { p.Stages[0].Steps[0].Time.Fixed = -1 },
-		"id and title are needed":    func(p *Procedure) { p.Stages[0].Steps[0].Title = "" },
+		"name its zones":             func(p *Procedure) { p.Stages[2].Steps[0].Zones = ChosenZones },
+		"no zone \"sunroof\"": func(p *Procedure) {
+			p.Stages[2].Steps[0].Zones, p.Stages[2].Steps[0].Only = ChosenZones, []vehicle.Zone{"sunroof"}
+		},
+		"id and title are needed": func(p *Procedure) { p.Stages[0].Steps[0].Title = "" },
 	} {
 		p := Maintenance()
 		breakIt(&p)

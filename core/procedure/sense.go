@@ -231,20 +231,25 @@ var groupZones = func() map[ZoneGroup][]vehicle.Part {
 	return all
 }()
 
-func (g ZoneGroup) any(test func(vehicle.Part) bool) bool {
-	return slices.ContainsFunc(groupZones[g], test)
+// anyPart reports whether the step works on a part of a mid-size car that a test picks.
+func (s Step) anyPart(test func(vehicle.Part) bool) bool {
+	if s.Zones != ChosenZones {
+		return slices.ContainsFunc(groupZones[s.Zones], test)
+	}
+	return slices.ContainsFunc(vehicle.Hatch.Parts(), func(p vehicle.Part) bool { return s.On(p) && test(p) })
 }
 
-func (g ZoneGroup) onlyBand(b vehicle.Band) bool {
-	return len(groupZones[g]) > 0 && !g.any(func(p vehicle.Part) bool { return p.Band != b })
+func (s Step) onlyBand(b vehicle.Band) bool {
+	all := func(vehicle.Part) bool { return true }
+	return s.anyPart(all) && !s.anyPart(func(p vehicle.Part) bool { return p.Band != b })
 }
 
-func (g ZoneGroup) hasPaint() bool {
-	return g.any(func(p vehicle.Part) bool { return p.Surface == vehicle.Paint })
+func (s Step) hasPaint() bool {
+	return s.anyPart(func(p vehicle.Part) bool { return p.Surface == vehicle.Paint })
 }
 
-func (g ZoneGroup) hasWheels() bool {
-	return g.any(func(p vehicle.Part) bool { return p.Band == vehicle.Wheels })
+func (s Step) hasWheels() bool {
+	return s.anyPart(func(p vehicle.Part) bool { return p.Band == vehicle.Wheels })
 }
 
 func (s Step) class() ProductClass {
@@ -328,11 +333,11 @@ var senseRules = []senseRule{
 	}},
 	{"lower-before-upper", Error, "What is picked up low down is dragged over what was clean.", func(r *reader) []Mistake {
 		return r.every(func(i int, s Step) string {
-			if !s.touchesPaint() || !s.Zones.onlyBand(vehicle.Lower) {
+			if !s.touchesPaint() || !s.onlyBand(vehicle.Lower) {
 				return ""
 			}
 			for _, later := range r.steps[i+1:] {
-				if later.touchesPaint() && !later.Again && !later.Zones.onlyBand(vehicle.Lower) && r.together(s, later) {
+				if later.touchesPaint() && !later.Again && !later.onlyBand(vehicle.Lower) && r.together(s, later) {
 					return fmt.Sprintf("The lower band is washed before “%s”, which goes higher.", later.Title)
 				}
 			}
@@ -342,15 +347,15 @@ var senseRules = []senseRule{
 	{"wheel-cloth-on-paint", Error, "Brake dust in a cloth is sandpaper.", func(r *reader) []Mistake {
 		colours := map[string]bool{}
 		for _, s := range r.steps {
-			if s.Zones.hasWheels() && !s.Zones.hasPaint() && s.Colour != "" {
+			if s.hasWheels() && !s.hasPaint() && s.Colour != "" {
 				colours[s.Colour] = true
 			}
 		}
 		return r.every(func(_ int, s Step) string {
-			if s.Zones.hasPaint() && s.Colour != "" && colours[s.Colour] {
+			if s.hasPaint() && s.Colour != "" && colours[s.Colour] {
 				return fmt.Sprintf("The cloth colour “%s” is for wheels, and this step touches paint.", s.Colour)
 			}
-			if s.Zones.hasPaint() && !s.Zones.hasWheels() && strings.Contains(s.Tool, "wheel") {
+			if s.hasPaint() && !s.hasWheels() && strings.Contains(s.Tool, "wheel") {
 				return fmt.Sprintf("“%s” belongs to the wheels, and this step touches paint.", s.Tool)
 			}
 			return ""
@@ -361,7 +366,7 @@ var senseRules = []senseRule{
 			if !s.touchesPaint() {
 				return ""
 			}
-			before := where(r.steps[:i], func(earlier Step) bool { return earlier.Act != "" && earlier.Zones.hasPaint() })
+			before := where(r.steps[:i], func(earlier Step) bool { return earlier.Act != "" && earlier.hasPaint() })
 			if facts, dry := Witness(All(r.applies(s), Min(c.GradeOverall, 3), none(before))); dry {
 				return fmt.Sprintf("Paint is touched with no rinse or pre-wash before it when %s.", Describe(facts))
 			}
@@ -374,7 +379,7 @@ var senseRules = []senseRule{
 				return ""
 			}
 			rinsed := where(r.steps[:i], func(earlier Step) bool {
-				return earlier.Technique == Rinse && earlier.Act != "" && earlier.Zones.hasPaint()
+				return earlier.Technique == Rinse && earlier.Act != "" && earlier.hasPaint()
 			})
 			wetted := s.Act == contact.WetDown || slices.ContainsFunc(r.steps[:i], func(earlier Step) bool { return earlier.Act == contact.WetDown })
 			if wetted && r.can(s, Min(c.GradeOverall, 3), none(rinsed)) {
@@ -406,7 +411,7 @@ var senseRules = []senseRule{
 	}},
 	{"acid-on-bare-metal", Error, "Acid etches bare metal and dark wheels for good.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.is(AcidWheel, SpotRemover) && s.Zones.hasWheels() && r.can(s, Be(c.BareWheels, "yes")) {
+			if s.is(AcidWheel, SpotRemover) && s.hasWheels() && r.can(s, Be(c.BareWheels, "yes")) {
 				return fmt.Sprintf("%s may meet bare or dark wheels.", s.class())
 			}
 			return ""
@@ -414,7 +419,7 @@ var senseRules = []senseRule{
 	}},
 	{"wax-on-matte", Error, "Satin and matte take no wax or gloss product: it shines in patches for good.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.is(SprayWax, SpraySeal, WaxShampoo) && s.Zones.hasPaint() && r.can(s, Be(c.PaintFinish, vehicle.Satin)) {
+			if s.is(SprayWax, SpraySeal, WaxShampoo) && s.hasPaint() && r.can(s, Be(c.PaintFinish, vehicle.Satin)) {
 				return fmt.Sprintf("%s may go on a satin or matte finish.", s.class())
 			}
 			return ""
@@ -495,7 +500,7 @@ var senseRules = []senseRule{
 	}},
 	{"hot-wheels", Warning, "Hot wheels and brakes burn and flash product dry.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.is(Degreaser, WheelCleaner, IronRemover, AcidWheel) && s.Zones.hasWheels() && !s.Zones.hasPaint() && !s.cautioned("hot") {
+			if s.is(Degreaser, WheelCleaner, IronRemover, AcidWheel) && s.hasWheels() && !s.hasPaint() && !s.cautioned("hot") {
 				return "No word of letting the wheels cool."
 			}
 			return ""
@@ -506,7 +511,7 @@ var senseRules = []senseRule{
 			if s.Technique != Finish || s.WetPaint || !s.is(SpraySeal, SprayWax, CoatingTopUp) {
 				return ""
 			}
-			dried := where(r.steps[:i], func(earlier Step) bool { return earlier.Technique == Dry && earlier.Zones.hasPaint() })
+			dried := where(r.steps[:i], func(earlier Step) bool { return earlier.Technique == Dry && earlier.hasPaint() })
 			if Possible(All(r.applies(s), none(dried))) {
 				return "It may come before the car is dry."
 			}
@@ -519,7 +524,7 @@ var senseRules = []senseRule{
 				return ""
 			}
 			for _, later := range r.steps[i+1:] {
-				if later.Technique == Rinse && later.Zones.hasWheels() && r.together(s, later) {
+				if later.Technique == Rinse && later.hasWheels() && r.together(s, later) {
 					return fmt.Sprintf("“%s” wets the tyres again afterwards.", later.Title)
 				}
 			}
@@ -541,7 +546,7 @@ var senseRules = []senseRule{
 	}},
 	{"wheels-dry-before-rinse", Warning, "By the time one comes round, the first wheel is dry.", func(r *reader) []Mistake {
 		return r.every(func(i int, s Step) string {
-			if s.Technique != Apply || s.Dwell == nil || s.Dwell.Each || !s.Zones.hasWheels() || s.Zones.hasPaint() {
+			if s.Technique != Apply || s.Dwell == nil || s.Dwell.Each || !s.hasWheels() || s.hasPaint() {
 				return ""
 			}
 			between := 0.0
@@ -570,7 +575,7 @@ var senseRules = []senseRule{
 				if earlier.Technique == Rinse {
 					break
 				}
-				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones {
+				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones || !slices.Equal(earlier.Only, s.Only) {
 					continue
 				}
 				if facts, both := Witness(All(r.entry, earlier.When, s.When)); both {
@@ -581,7 +586,7 @@ var senseRules = []senseRule{
 		return found
 	}},
 	{"shuts-never-visited", Warning, "Shuts are the most forgotten place, and the first the customer sees on getting in.", func(r *reader) []Mistake {
-		if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Zones == AllShuts }) {
+		if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Zones == AllShuts || slices.Contains(s.Only, vehicle.Shuts) }) {
 			return nil
 		}
 		return []Mistake{{Says: "No step visits the shuts."}}
@@ -598,7 +603,7 @@ var senseRules = []senseRule{
 			case s.Technique == Dry && s.Zones == Outside && s.Cloth != "" && ClothCount(s.Cloth) == 1:
 				return "One towel dries the whole car."
 			case s.Technique == Agitate && s.Zones == AllWheels && s.Machine == "" && ClothCount(s.Cloth) > 0 && ClothCount(s.Cloth) < 4 &&
-				!slices.ContainsFunc(r.steps, func(x Step) bool { return x.Technique == Rinse && x.Zones.hasWheels() }):
+				!slices.ContainsFunc(r.steps, func(x Step) bool { return x.Technique == Rinse && x.hasWheels() }):
 				return fmt.Sprintf("%s for four wheels, and nothing rinses them.", s.Cloth)
 			}
 			return ""
@@ -607,7 +612,7 @@ var senseRules = []senseRule{
 	{"circles", Error, "Circles and eights show from every angle: straight lines only.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			text := strings.ToLower(s.Text)
-			if s.Zones.hasPaint() && (strings.Contains(text, "circl") || strings.Contains(text, "figure of eight")) && !strings.Contains(text, "never") && !strings.Contains(text, "no circ") {
+			if s.hasPaint() && (strings.Contains(text, "circl") || strings.Contains(text, "figure of eight")) && !strings.Contains(text, "never") && !strings.Contains(text, "no circ") {
 				return "Its instruction speaks of circles."
 			}
 			return ""

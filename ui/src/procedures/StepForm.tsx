@@ -2,6 +2,7 @@ import { Copy, Scissors, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { useSettings, useShelf, useWords } from "../api/shop";
+import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select } from "../kit/kit";
 import { Condition } from "./Condition";
 import { freeId, type Procedure, type Step, stepsOf } from "./words";
@@ -121,7 +122,11 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
       </div>
       <div className="grid gap-3 md:grid-cols-3">
         <Field label="Zones">
-          <Select value={step.zones} onChange={(zones) => set({ zones })} options={lists.zones as Step["zones"][]} />
+          <Select
+            value={step.zones}
+            onChange={(zones) => set({ zones, only: zones === "chosen zones" ? (step.only ?? []) : [] })}
+            options={lists.zones as Step["zones"][]}
+          />
         </Field>
         <Field label="Technique">
           <Select value={step.technique} onChange={(technique) => set({ technique })} options={lists.techniques as Step["technique"][]} />
@@ -154,6 +159,16 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           </Field>
         )}
       </div>
+      {step.zones === "chosen zones" && (
+        <Group title="Which zones">
+          <Car
+            body="hatch"
+            lit={step.only ?? []}
+            onPick={(z) => set({ only: step.only?.includes(z) ? step.only.filter((x) => x !== z) : [...(step.only ?? []), z] })}
+            className="mx-auto max-h-72"
+          />
+        </Group>
+      )}
       <Group title="Time, hands on">
         <div className="grid grid-cols-3 gap-3">
           {(
@@ -281,7 +296,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
 }
 
 const optional = new Set<string>(
-  "tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says".split(" "),
+  "tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says only".split(" "),
 );
 
 /** Fields left empty are absent. */

@@ -12,12 +12,13 @@ interface MadeUp {
   lower: number;
   cover: Schemas["Cover"];
   temp: number;
+  crew: number;
 }
 
 /** The vehicle a draft is tried on: one from the yard, or a made-up one. */
 export function useTrial() {
   const [booking, setBooking] = useState("");
-  const [made, setMade] = useState<MadeUp>({ body: "hatch", grade: 1, lower: 2, cover: "shade", temp: 16 });
+  const [made, setMade] = useState<MadeUp>({ body: "hatch", grade: 1, lower: 2, cover: "shade", temp: 16, crew: 1 });
   const parts = useWords().data?.bodies.find((b) => b.body === made.body)?.parts;
   const look = useQuery({
     queryKey: ["look-over", booking],
@@ -39,6 +40,7 @@ export function useTrial() {
         protection: { kind: "sealant", ageDays: 60, water: "beads" },
         place: { name: "made up", cover: made.cover, supply: "pressure washer", runoff: true, blower: true, heading: 0 },
         budget: 0,
+        crew: made.crew,
         service: "basic",
         tyreShine: false,
         notes: "",
@@ -68,7 +70,7 @@ export function Trial({
   const cars = useYard().data?.bookings.filter((b) => b.overall !== undefined) ?? [];
   const bodies = useWords().data?.bodies ?? [];
   const { made, setMade } = trial;
-  const slide = (label: string, key: "grade" | "lower" | "temp", min: number, max: number, unit = "") => (
+  const slide = (label: string, key: "grade" | "lower" | "temp" | "crew", min: number, max: number, unit = "") => (
     <label className="block">
       <span className="flex justify-between">
         <span className="font-semibold">{label}</span>
@@ -128,6 +130,7 @@ export function Trial({
             {slide("Grade above", "grade", 0, 4)}
             {slide("Grade low down", "lower", 0, 4)}
             {slide("Air", "temp", -5, 38, " °C")}
+            {slide("Pairs of hands", "crew", 1, 6)}
           </>
         )}
       </div>
