@@ -361,6 +361,9 @@ func (s *server) saveDraft(ctx context.Context, in *struct {
 		Procedure procedure.Procedure `json:"procedure"`
 	}
 }) (*Out[DraftView], error) {
+	if err := condition.CheckPins(in.Body.Procedure.Pins); err != nil {
+		return nil, invalid("procedure", err)
+	}
 	if in.Body.Procedure.ID != in.ID {
 		return nil, invalid("procedure.id", fmt.Errorf("%q: the draft is of %q", in.Body.Procedure.ID, in.ID))
 	}
@@ -456,6 +459,9 @@ func (s *server) try(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	p := in.Body.Procedure
+	if err := condition.CheckPins(p.Pins); err != nil {
+		return nil, invalid("procedure", err)
+	}
 	t := Tried{Mistakes: procedure.SenseCheck(p, labels), Refused: []string{}, When: inWords(p), Applies: map[string]int{}}
 	t.Publishable = procedure.Publishable(t.Mistakes)
 	if err := s.countYard(ctx, p, &t); err != nil {

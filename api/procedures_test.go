@@ -84,6 +84,10 @@ func TestTryingAProcedure(t *testing.T) {
 	assert.Positive(t, tried.Yard)
 	assert.Equal(t, tried.Yard, tried.Applies["mitt"])
 
+	pinned := procedure.Maintenance()
+	pinned.Pins = procedure.Pins{"moon phase": "full"}
+	assert.Contains(t, lead.do("POST", "/api/procedures-try", map[string]any{"procedure": pinned}).problem(422).says(), "moon phase")
+
 	tried = into[api.Tried](lead.do("POST", "/api/procedures-try", map[string]any{"procedure": procedure.RinselessTowels(), "on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).is(200))
 	assert.Nil(t, tried.Plan)
 	assert.Contains(t, tried.Refused[0], "Rinseless drags")

@@ -3,6 +3,7 @@ package e2e
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"io/fs"
@@ -211,10 +212,24 @@ func (b *tab) path() string {
 
 func (b *tab) click(selector, text string) {
 	b.t.Helper()
-	e := b.see(selector, text)
-	require.NoError(b.t, e.WaitEnabled())
-	require.NoError(b.t, e.ScrollIntoView())
-	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1), "%s with %q", selector, text)
+	b.retried(func() error { return tapped(b.see(selector, text)) }, "%s with %q", selector, text)
+}
+
+// tapped clicks an element once it can be.
+func tapped(e *rod.Element) error {
+	return errors.Join(e.WaitEnabled(), e.ScrollIntoView(), e.Click(proto.InputMouseButtonLeft, 1))
+}
+
+// retried does something again when the page has drawn its element anew meanwhile.
+func (b *tab) retried(do func() error, format string, args ...any) {
+	b.t.Helper()
+	var err error
+	for range 4 {
+		if err = do(); err == nil || !strings.Contains(err.Error(), "detached") {
+			break
+		}
+	}
+	require.NoError(b.t, err, fmt.Sprintf(format, args...))
 }
 
 // labelled finds the field under a label.
@@ -300,9 +315,13 @@ func (b *tab) row(vehicle, offer string) {
 // within clicks something inside the element that holds a text.
 func (b *tab) within(outer, holds, selector, text string) {
 	b.t.Helper()
-	e, err := b.see(outer, holds).ElementR(selector, text)
-	require.NoError(b.t, err, "%s with %q in %s with %q", selector, text, outer, holds)
-	require.NoError(b.t, e.Click(proto.InputMouseButtonLeft, 1))
+	b.retried(func() error {
+		e, err := b.see(outer, holds).ElementR(selector, text)
+		if err != nil {
+			return err
+		}
+		return tapped(e)
+	}, "%s with %q in %s with %q", selector, text, outer, holds)
 }
 
 // has reports whether something is on the page now.

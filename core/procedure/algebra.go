@@ -10,7 +10,7 @@ import (
 	c "uskel/core/condition"
 )
 
-// The algebra of conditions is exact: every fact has finitely many cases that a set of rules can tell apart (the choices there are, or the
+// The algebra of conditions is exact, up to a limit no readable rule comes near: every fact has finitely many cases that a set of rules can tell apart (the choices there are, or the
 // stretches between the numbers the rules name), so a search over them decides whether a rule can hold at all.
 
 // Implies reports whether b holds whenever a does.
@@ -37,7 +37,7 @@ func Witness(r Rule) (c.Facts, bool) {
 			lawful = append(lawful, law.rule)
 		}
 	}
-	s := search{rule: All(lawful...), facts: c.Facts{}}
+	s := search{rule: All(lawful...), facts: c.Facts{}, left: searchLimit}
 	for fact, numbers := range mentioned {
 		s.order = append(s.order, fact)
 		s.cases = append(s.cases, casesOf(fact, numbers))
@@ -124,7 +124,12 @@ type search struct {
 	order []c.Fact
 	cases [][]c.Value
 	facts c.Facts
+	left  int // steps until the search gives up
 }
+
+// searchLimit is far beyond what a rule that a person can read needs. A rule that is not decided by then counts as possible, which at
+// worst keeps the sense check silent.
+const searchLimit = 20_000
 
 // sort puts facts with few cases first and keeps the search the same every time.
 func (s *search) sort() {
@@ -144,6 +149,9 @@ func (s *search) sort() {
 
 // from tries the cases of one fact after the other, and gives up a branch as soon as the facts so far decide the rule.
 func (s *search) from(i int) bool {
+	if s.left--; s.left < 0 {
+		return true
+	}
 	switch s.rule.known(s.facts) {
 	case holdsNot:
 		return false

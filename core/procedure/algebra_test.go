@@ -83,6 +83,34 @@ func TestNormalFormDoesNotDependOnWriting(t *testing.T) {
 }
 
 // The search never runs away on what a lead would write: a rule over a dozen facts is decided at once.
+// What nobody would write ends all the same: forty alternatives over every fact there is.
+func TestHopelessRulesEnd(t *testing.T) {
+	var parts []Rule
+	facts := c.AllFacts()
+	for i := range 40 {
+		var alternatives []Rule
+		for k := range 3 {
+			info := facts[(i*7+k*11)%len(facts)]
+			switch info.Kind {
+			case c.Number:
+				alternatives = append(alternatives, Not(Exactly(info.Fact, float64(i%5))))
+			case c.YesNo:
+				alternatives = append(alternatives, Be(info.Fact, "yes"))
+			case c.Choice:
+				alternatives = append(alternatives, Be(info.Fact, info.Choices[i%len(info.Choices)]))
+			}
+		}
+		parts = append(parts, Any(alternatives...))
+	}
+	done := make(chan bool)
+	go func() { done <- Possible(All(All(parts...), Min(c.ProtectionAge, 10), Max(c.ProtectionAge, 9))) }()
+	select {
+	case <-done:
+	case <-time.After(20 * time.Second):
+		t.Fatal("the search does not end")
+	}
+}
+
 func TestTheSearchIsBounded(t *testing.T) {
 	var parts []Rule
 	for _, info := range c.AllFacts()[:14] {

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"slices"
 
+	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/vehicle"
@@ -321,6 +322,7 @@ func (p Procedure) Check() error {
 	if p.ID == "" || p.Title == "" || p.Version < 1 {
 		add("procedure: id, title and a version from 1 are needed")
 	}
+	errs = append(errs, condition.CheckPins(p.Pins))
 	seen := map[string]Step{}
 	for _, s := range p.Steps() {
 		if s.ID == "" || s.Title == "" {

@@ -151,6 +151,7 @@ func TestCheckFindsBrokenProcedures(t *testing.T) {
 		"no zone \"sunroof\"": func(p *Procedure) {
 			p.Stages[2].Steps[0].Zones, p.Stages[2].Steps[0].Only = ChosenZones, []vehicle.Zone{"sunroof"}
 		},
+		"pins.moon phase":         func(p *Procedure) { p.Pins = Pins{"moon phase": "full"} },
 		"id and title are needed": func(p *Procedure) { p.Stages[0].Steps[0].Title = "" },
 	} {
 		p := Maintenance()

@@ -80,7 +80,9 @@ func SenseCheck(p Procedure, shelf []Label) []Mistake {
 		held = append(held, e.Rule)
 	}
 	for fact, value := range p.Pins {
-		held = append(held, Be(fact, value))
+		if pinned, err := NewTest(fact, Is, c.Value{Text: value}); err == nil { // Check names pins that cannot be
+			held = append(held, pinned)
+		}
 	}
 	r.entry = All(held...)
 	for _, one := range held {
