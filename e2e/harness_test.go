@@ -136,7 +136,7 @@ func (s *shop) tab(v view) *tab {
 	require.NoError(s.t, err)
 	page, err := apart.Page(proto.TargetCreateTarget{URL: "about:blank"})
 	require.NoError(s.t, err)
-	b := &tab{Page: page.Timeout(90 * time.Second), t: s.t, url: s.url}
+	b := &tab{Page: page.Timeout(150 * time.Second), t: s.t, url: s.url}
 	require.NoError(s.t, page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: v.width, Height: v.height, DeviceScaleFactor: 1, Mobile: v.width < 500}))
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
 		if e.Type == proto.RuntimeConsoleAPICalledTypeError || e.Type == proto.RuntimeConsoleAPICalledTypeWarning {
@@ -215,8 +215,10 @@ func (b *tab) click(selector, text string) {
 	b.retried(func() error { return tapped(b.see(selector, text)) }, "%s with %q", selector, text)
 }
 
-// tapped clicks an element once it can be.
+// tapped clicks an element once it can be; one that the page has drawn anew never can, so it waits only a while.
 func tapped(e *rod.Element) error {
+	e = e.Timeout(5 * time.Second)
+	defer e.CancelTimeout()
 	return errors.Join(e.WaitEnabled(), e.ScrollIntoView(), e.Click(proto.InputMouseButtonLeft, 1))
 }
 
@@ -225,10 +227,11 @@ func (b *tab) retried(do func() error, format string, args ...any) {
 	b.t.Helper()
 	var err error
 	for range 4 {
-		if err = do(); err == nil || !strings.Contains(err.Error(), "detached") {
-			break
+		if err = do(); err == nil {
+			return
 		}
 	}
+	b.keep("failure")
 	require.NoError(b.t, err, fmt.Sprintf(format, args...))
 }
 
