@@ -175,7 +175,7 @@ func (b *builder) room(p Patch, face int) float64 {
 func (b *builder) wash(p Patch, share float64) {
 	area := p.Area * b.state.Remaining(p.Zone) * share
 	b.used[b.state.Mitts[b.state.Mitt].Face] = true
-	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, fmt.Sprintf("%.1f m2 of grade %d, straight lines, weight of the mitt.", area, p.Grade))
+	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, fmt.Sprintf("%.1f m² of grade %d, straight lines, weight of the mitt.", area, p.Grade))
 }
 
 // FreshPlan is a wash in which every face is used once and nothing is rinsed: folded towels, or many mitts.

@@ -311,7 +311,7 @@ func carries(f Face) string {
 
 func whyWash(a Answer, p Patch, area float64, stroke Stroke, slip Slip) string {
 	face := a.State.Face()
-	why := fmt.Sprintf("This face met %.1f m2 of grade %d: %s.", area, p.Grade, carries(face))
+	why := fmt.Sprintf("This face met %.1f m² of grade %d: %s.", area, p.Grade, carries(face))
 	if a.Over {
 		why += fmt.Sprintf(" That is over the paint's limit of %.0f mg: flip or rinse before.", a.State.Lacquer.Limit)
 	}

@@ -62,9 +62,9 @@ func (f *filler) mitt(step *Step, s procedure.Step) error {
 	}
 	step.Figures = append(step.Figures,
 		Figure{"Panels before the mitt is rinsed", fmt.Sprintf("%.1f", step.Panels.PerMitt),
-			fmt.Sprintf("two faces; %.0f mg/m2 left on the dirtiest upper zone fills a clean face to the paint's limit of %.0f mg after %.1f m2; a load of suds slips for %.1f m2", dirtiest, l.Limit, made.PerFace, contact.SudsArea), "Grit model, calibrated to common practice"},
+			fmt.Sprintf("two faces; %.0f mg/m² left on the dirtiest upper zone fills a clean face to the paint's limit of %.0f mg after %.1f m²; a load of suds slips for %.1f m²", dirtiest, l.Limit, made.PerFace, contact.SudsArea), "Grit model, calibrated to common practice"},
 		Figure{"Rinses of the mitt", fmt.Sprint(made.Rinses), "fewest that keep exposed grit under the limit, and at once after each lower zone", "Grit model"},
-		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m2 of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"},
+		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"},
 		f.rinseFigure(step))
 	return nil
 }
@@ -116,8 +116,8 @@ func (f *filler) towels(step *Step, s procedure.Step) error {
 	faces := float64(medium.Faces())
 	step.Panels = &Panels{PerFace: round1(made.PerFace / vehicle.PanelArea), PerMitt: round1(faces * made.PerFace / vehicle.PanelArea), PerRinse: f.panelsPerRinse(step)}
 	step.Figures = append(step.Figures,
-		Figure{name, fmt.Sprint(made.Cloths), fmt.Sprintf("%d faces at %.0f a cloth; a face does %.2f m2 of the dirtiest upper zone before it carries %.0f mg", made.Faces, faces, made.PerFace, l.Limit), "Grit model, calibrated to common practice"},
-		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m2 of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"})
+		Figure{name, fmt.Sprint(made.Cloths), fmt.Sprintf("%d faces at %.0f a cloth; a face does %.2f m² of the dirtiest upper zone before it carries %.0f mg", made.Faces, faces, made.PerFace, l.Limit), "Grit model, calibrated to common practice"},
+		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"})
 	return nil
 }
 
