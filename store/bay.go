@@ -74,8 +74,11 @@ func (s *Store) Events(ctx context.Context, washID string) ([]wash.Event, error)
 
 // EventsOf reads the logs of several washes in one query.
 func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wash.Event, error) {
-	rows, err := list[eventRow](s, ctx, "events", "at, seq, id", "wash_id IN ?", washIDs)
 	byWash := map[string][]wash.Event{}
+	if len(washIDs) == 0 {
+		return byWash, nil
+	}
+	rows, err := list[eventRow](s, ctx, "events", "at, seq, id", "wash_id IN ?", washIDs)
 	for _, r := range rows {
 		byWash[r.WashID] = append(byWash[r.WashID], r.event())
 	}

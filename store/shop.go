@@ -133,6 +133,9 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 		at[washes[i].BookingID].Wash = &washes[i]
 		washAt[washes[i].ID] = at[washes[i].BookingID]
 	}
+	if len(washIDs) == 0 {
+		return views, nil
+	}
 	audits, err := list[Audit](s, ctx, "audits", "id", "wash_id IN ?", washIDs)
 	for i := range audits {
 		washAt[audits[i].WashID].Audit = &audits[i]

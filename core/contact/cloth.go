@@ -131,21 +131,25 @@ func (c Cloth) touch(f Face, grit, area float64) (Face, float64) {
 	return after, drag
 }
 
-// reach is the largest area of a panel the face can wash before its exposed grit passes the limit.
+// reach is the largest area of a panel the face can wash before its exposed grit passes the limit. Exposed grit grows ever faster with the
+// area, so Newton's method comes down on the answer from above; what it leaves over is taken off, for the limit is never passed.
 func (c Cloth) reach(f Face, grit, area, limit float64) float64 {
-	if after, _ := c.touch(f, grit, area); after.Exposed <= limit {
+	after, _ := c.touch(f, grit, area)
+	if after.Exposed <= limit {
 		return area
 	}
-	low, high := 0.0, area
+	facts := cloths[c]
 	for range 40 {
-		mid := (low + high) / 2
-		if after, _ := c.touch(f, grit, mid); after.Exposed <= limit {
-			low = mid
-		} else {
-			high = mid
+		slope := picksUp * grit * (1 - facts.swallows*max(0, 1-after.Sunk/facts.capacity)) // of exposed grit, mg/m2
+		over := (after.Exposed - limit) / slope
+		if area -= over; area <= 0 {
+			return 0
+		}
+		if after, _ = c.touch(f, grit, area); after.Exposed <= limit || over < 1e-13*area {
+			break
 		}
 	}
-	return low
+	return area * (1 - 1e-12)
 }
 
 // less is what stays on a face after a release takes its shares.

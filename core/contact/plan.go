@@ -143,7 +143,7 @@ func (b *builder) cover(p Patch) error {
 			b.rinse("The suds are used up: rinse before going back to the wash bucket.")
 		}
 		share := min(b.room(p, face), (SudsArea-b.state.Since)/max(p.Area, 1e-9))
-		if share >= b.state.Remaining(p.Zone) {
+		if share >= b.state.Remaining(p.Zone)*(1-1e-9) { // all of it, but for rounding
 			b.wash(p, 1)
 			return nil
 		}
