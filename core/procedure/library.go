@@ -74,8 +74,8 @@ func (s Step) with(change func(*Step)) Step { change(&s); return s }
 // called renames a step's id, where a procedure has two of a kind.
 func (s Step) called(id string) Step { return s.with(func(s *Step) { s.ID = id }) }
 
-// only adds a condition to a step.
-func (s Step) only(r Rule) Step {
+// when adds a condition to a step.
+func (s Step) when(r Rule) Step {
 	return s.with(func(s *Step) {
 		if s.When.Always() {
 			s.When = r

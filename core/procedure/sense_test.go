@@ -69,7 +69,7 @@ var breakages = map[string]struct {
 	labelled []Label
 }{
 	"never-applies": {at: "badges", says: "no vehicle this procedure takes", breakIt: func(p *Procedure) {
-		p.add("contact", brushBadges().only(All(Min(c.GradeLower, 3), Max(c.GradeOverall, 2))))
+		p.add("contact", brushBadges().when(All(Min(c.GradeLower, 3), Max(c.GradeOverall, 2))))
 	}},
 	"comes-too-early": {at: "rinse", says: "does not stand before it", breakIt: func(p *Procedure) { p.step("rinse").After = []string{"mitt"} }},
 	"dwell-backwards": {at: "foam", says: "before it begins", breakIt: func(p *Procedure) { p.step("foam").Dwell = works(9*minute, 2*minute, "") }},

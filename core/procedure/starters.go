@@ -30,7 +30,7 @@ func HoseTwoBucket() Procedure {
 			})),
 			firstRinse(
 				soakBugs(),
-				citrus().only(Min(c.GradeLower, 3)),
+				citrus().when(Min(c.GradeLower, 3)),
 				hosed("rinse", "Rinse hard, panel by panel", "Top down, close and slow, every gap.").ending("bugs", "citrus").taking(Time{Body: 4})),
 			contactWash(
 				fillBuckets(),
@@ -96,8 +96,8 @@ func Enthusiast() Procedure {
 					s.Dwell = works(10*minute, 15*minute, "It has dripped off by itself.")
 				}),
 				fillBuckets().with(func(s *Step) { s.During = "foam" }),
-				brushBadges().only(Be(c.BrushWhen, c.InPrewash))),
-			contactWash(mitt().ending("foam", "bugs"), brushBadges().called("badges-late").only(Be(c.BrushWhen, c.InContact))),
+				brushBadges().when(Be(c.BrushWhen, c.InPrewash))),
+			contactWash(mitt().ending("foam", "bugs"), brushBadges().called("badges-late").when(Be(c.BrushWhen, c.InContact))),
 			finalRinse(finalJet("foam").worded("Rinse every crevice", "Top down; mirrors, badges, grille, shuts' edges.")),
 			dry(blow().worded("Blow dry", "The blower takes 95 %: top down, gaps, mirrors, grille."),
 				towels().taking(Time{Body: 2}).worded("Damp finish", "Drying aid and one large towel, drawn."), dryingAid().called("aid-mist").with(func(s *Step) {
@@ -133,12 +133,12 @@ func CoatingService() Procedure {
 			decon(
 				Step{ID: "iron", Title: "Iron remover", Text: "On wet paint and wheels, until it runs purple. Never in the sun.", Reason: "Iron specks take the coating's water behaviour.", Zones: OutsideRims, Technique: Apply,
 					Tool: "trigger sprayer", Class: IronRemover, Dwell: works(3*minute, 5*minute, "Purple runs."), Time: Time{Body: 2}, Skill: SkillFoam, Cautions: []string{cautionFumes}, LookFor: "Purple, then clear.", When: Any(flat, Be(c.HasIron, "yes"))},
-				finalJet("iron").called("iron-off").only(Any(flat, Be(c.HasIron, "yes"))).worded("Rinse the iron remover off", "Top down, wheels too, twice."),
-				towels().called("dry-spots").on(PaintOnly).worded("Dry for the spot remover", "Spot remover works on dry paint.").taking(Time{Body: 3}).only(Be(c.HasSpots, "yes")),
+				finalJet("iron").called("iron-off").when(Any(flat, Be(c.HasIron, "yes"))).worded("Rinse the iron remover off", "Top down, wheels too, twice."),
+				towels().called("dry-spots").on(PaintOnly).worded("Dry for the spot remover", "Spot remover works on dry paint.").taking(Time{Body: 3}).when(Be(c.HasSpots, "yes")),
 				Step{ID: "spots", Title: "Spot remover, on and straight off", Text: "A panel at a time: on with a damp cloth, straight off with another.", Reason: "Acid: seconds, never minutes.", Zones: PaintOnly, Technique: Finish, Class: SpotRemover,
 					Cloth: "2 short-pile towels", Colour: forPaint, Time: Time{Body: 5}, Skill: SkillDry, Cautions: []string{cautionGloves}, LookFor: "Spots gone from the side.", When: Be(c.HasSpots, "yes")},
-				mitt().called("wash-again").worded("Wash again", "Once more with coating shampoo: acid must not stay.").taking(Time{Body: 6}).only(Be(c.HasSpots, "yes")).with(func(s *Step) { s.Again = true }),
-				finalJet().called("rinse-again").only(Be(c.HasSpots, "yes"))),
+				mitt().called("wash-again").worded("Wash again", "Once more with coating shampoo: acid must not stay.").taking(Time{Body: 6}).when(Be(c.HasSpots, "yes")).with(func(s *Step) { s.Again = true }),
+				finalJet().called("rinse-again").when(Be(c.HasSpots, "yes"))),
 			protects(protect("topup", "Top-up spray as drying aid", "On the wet car, a spray a panel, drawn off with the drying towel.", CoatingTopUp, "It dries and protects in one.").taking(Time{Body: 5}).
 				with(func(s *Step) {
 					s.Technique, s.Cloth, s.Colour, s.When = Dry, "2 drying towels", forDrying, notSatin
@@ -161,16 +161,16 @@ func CareWash() Procedure {
 		Pins:  Pins{c.FoamAtAll: c.Yes},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne().only(Be(c.WheelsWhen, c.First))),
+			wheelStage(wheelsOne().when(Be(c.WheelsWhen, c.First))),
 			preWash(
 				soakBugs(), foamOn("bugs").with(func(s *Step) { s.Dwell = works(5*minute, 15*minute, "It slides, then drips.") }),
-				wheelsOne().called("wheels-during").only(Be(c.WheelsWhen, c.DuringFoam)).with(func(s *Step) { s.Title, s.During = "Wheels while foam works", "foam" }),
+				wheelsOne().called("wheels-during").when(Be(c.WheelsWhen, c.DuringFoam)).with(func(s *Step) { s.Title, s.During = "Wheels while foam works", "foam" }),
 				foamOff("foam", "bugs").worded("Rinse to the panel's edge", "So that the jet carries dirt to the panel's edge and off the car; shallow at film edges."),
 				fillBuckets().worded("Fill the buckets", "Cold water for a coating shampoo.").with(func(s *Step) { s.Water = ColdWater })),
 			contactWash(mitt()),
 			finalRinse(finalJet().worded("Rinse each section", "Outdoors section by section, top down.")),
 			dry(blow().taking(Time{Body: 1.5}), towels().worded("Drag-dry", "Lay the towel flat, draw it towards you.")),
-			protects(protect("topup", "Top-up spray", "A spray a panel, spread and buff.", CoatingTopUp, "Every six to eight weeks for the maker's warranty, or every three months.").only(Any(signed, Min(c.ProtectionAge, 42)))),
+			protects(protect("topup", "Top-up spray", "A spray a panel, spread and buff.", CoatingTopUp, "Every six to eight weeks for the maker's warranty, or every three months.").when(Any(signed, Min(c.ProtectionAge, 42)))),
 			shutStage(shuts()),
 			tyreStage(tyres()),
 			lastLook(lookAgain()), putAwayStage(putAway()),
@@ -193,12 +193,12 @@ func Maintenance() Procedure {
 			preWash(
 				soakBugs(), citrus(), citrusHeavy(), foamOn("bugs", "citrus", "citrus-heavy"),
 				fillBuckets().with(func(s *Step) { s.During = "foam" }),
-				brushBadges().called("badges-early").only(Be(c.BrushWhen, c.InPrewash)).with(func(s *Step) { s.During = "foam" }),
-				foamOff("bugs", "citrus", "citrus-heavy", "foam").only(Any(Be(c.OverFoam, c.RinseItOff), hasBugs, Min(c.GradeLower, 2)))),
-			contactWash(mitt().ending("foam"), brushBadges().only(Be(c.BrushWhen, c.InContact))),
+				brushBadges().called("badges-early").when(Be(c.BrushWhen, c.InPrewash)).with(func(s *Step) { s.During = "foam" }),
+				foamOff("bugs", "citrus", "citrus-heavy", "foam").when(Any(Be(c.OverFoam, c.RinseItOff), hasBugs, Min(c.GradeLower, 2)))),
+			contactWash(mitt().ending("foam"), brushBadges().when(Be(c.BrushWhen, c.InContact))),
 			finalRinse(finalJet("foam"), dryingAid(), dryingAidOff()),
 			dry(blow(), towels()),
-			protects(protect("seal", "Spray sealant", "A few sprays on the towel, panel by panel; spread with one side, buff with the other.", SpraySeal, "Signature: the next wash gets shorter.").only(signed)),
+			protects(protect("seal", "Spray sealant", "A few sprays on the towel, panel by panel; spread with one side, buff with the other.", SpraySeal, "Signature: the next wash gets shorter.").when(signed)),
 			shutStage(shuts()),
 			tyreStage(tyres()),
 			lastLook(lookAgain()), putAwayStage(putAway()),
@@ -457,7 +457,7 @@ func RinselessSponge() Procedure {
 				s.Time = Time{Body: 12, Soiled: true}
 			})),
 			dry(dryPanels().worded("Drag or dab dry", "Panel by panel; never overlap unwashed paint.")),
-			protects(protect("seal", "Sealant, if wanted", "A few sprays on the towel, panel by panel.", SpraySeal, "Signature: the next wash gets shorter.").only(signed)),
+			protects(protect("seal", "Sealant, if wanted", "A few sprays on the towel, panel by panel.", SpraySeal, "Signature: the next wash gets shorter.").when(signed)),
 			wheelStage(wheelsLast()),
 			shutStage(shuts()),
 			lastLook(lookInside()), putAwayStage(putAway()),
@@ -496,7 +496,7 @@ func RinselessTwoTowels() Procedure {
 		Waivers: []Waiver{{"shuts-never-visited", "", "A quick upkeep between washes that do them."}},
 		Stages: []Stage{
 			setUp(mixBucket(usOunces(256)), deionised()),
-			firstRinse(jet("rinse", "Rinse first, where one may", "Top down.").only(All(Be(c.SupplyHere, c.PressureWasher), Be(c.RunoffAllowed, "yes")))),
+			firstRinse(jet("rinse", "Rinse first, where one may", "Top down.").when(All(Be(c.SupplyHere, c.PressureWasher), Be(c.RunoffAllowed, "yes")))),
 			preSpray(wetDown().taking(Time{Body: 2})),
 			contactWash(mitt().ending("wet").worded("Towels in turn", "Towels wrung to the verge of dripping; while one works the other sheds its dirt in the bucket. Upper, middle, lower, front last.").taking(Time{Body: 10, Soiled: true}).with(func(s *Step) {
 				s.Medium, s.Cloth, s.Tool = contact.WetTowel, "2 plush towels", "bucket with guard"
@@ -543,7 +543,7 @@ func WheelsOnly() Procedure {
 		Stages: []Stage{
 			setUp(layOut().worded("Lay out", "Wheel bucket, brushes, wheel towels; lance at reduced pressure.").with(func(s *Step) { s.Tool = "1 bucket" }).taking(Time{Fixed: 2})),
 			wheelStage(
-				hosed("knock", "Knock off the lumps", "Lumps only.").on(AllWheels).taking(Time{PerWheel: 0.4}).only(Be(c.WheelsRinsed, c.Yes)),
+				hosed("knock", "Knock off the lumps", "Lumps only.").on(AllWheels).taking(Time{PerWheel: 0.4}).when(Be(c.WheelsRinsed, c.Yes)),
 				soak().with(gel),
 				Step{ID: "agitate", Title: "Brush only what is baked", Text: "Barrel, behind the spokes, nuts; soft mitt on the face.", Reason: "What runs off by itself is not rubbed.", Zones: AllWheels, Technique: Agitate, Tool: "barrel brush, tyre brush, wheel bucket",
 					Cloth: "1 wheel mitt", Colour: forWheels, Time: Time{PerWheel: 0.8, Soiled: true}, Skill: SkillWheels, Cautions: []string{cautionGloves}, LookFor: "White cloth behind a spoke stays white."},

@@ -36,3 +36,16 @@ func TestSummariseOverWashes(t *testing.T) {
 	assert.Equal(t, "Shuts", s[1].Stage, "the stage that costs most comes first")
 	assert.InDelta(t, -4, s[1].Minutes, 1e-9)
 }
+
+// What is kept of a wash adds its stages up, and a dwell is kept or missed, never both.
+func TestTimesOfAWash(t *testing.T) {
+	noon := time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
+	steps := []wash.Step{{ID: "fill", Stage: "Set up", Minutes: 2}, {ID: "mitt", Stage: "Contact wash", Minutes: 10}}
+	state := wash.Fold(steps, []wash.Event{{ID: "1", Kind: wash.Start, Step: "fill", At: noon}, {ID: "2", Kind: wash.Done, Step: "fill", At: noon.Add(3 * time.Minute)},
+		{ID: "3", Kind: wash.Start, Step: "mitt", At: noon.Add(3 * time.Minute)}, {ID: "4", Kind: wash.Done, Step: "mitt", At: noon.Add(12 * time.Minute)}})
+	state.Dwelling = []wash.Dwelling{{Verdict: wash.Kept}, {Verdict: wash.Early}, {Verdict: wash.Overrun}}
+	times := Of(steps, state)
+	assert.InDelta(t, 12, times.Planned, 1e-9)
+	assert.InDelta(t, 12, times.Minutes, 1e-9, "a minute over on one stage, a minute under on the other")
+	assert.Equal(t, []int{1, 2}, []int{times.Kept, times.Missed})
+}

@@ -1,0 +1,63 @@
+package procedure
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	c "uskel/core/condition"
+)
+
+func settledAs(t *testing.T, facts c.Facts, question c.Fact, wash, procedure, shop Pins) Settled {
+	t.Helper()
+	all := Settle(facts, wash, procedure, shop)
+	i := slices.IndexFunc(all, func(s Settled) bool { return s.Fact == question })
+	require.GreaterOrEqual(t, i, 0, "every question is answered")
+	assert.Equal(t, all[i].Value, facts[question].Text, "steps can ask for the answer")
+	return all[i]
+}
+
+// The nearer the work, the more a pin counts: the wash, then the procedure, then the shop, then the condition.
+func TestWhoSettlesAQuestion(t *testing.T) {
+	yes, no := Pins{c.DishSoap: c.Yes}, Pins{c.DishSoap: c.No}
+	for _, row := range []struct {
+		wash, procedure, shop Pins
+		value, by             string
+	}{
+		{yes, no, no, c.Yes, "this wash"},
+		{nil, yes, no, c.Yes, "this procedure"},
+		{nil, nil, yes, c.Yes, "the shop"},
+		{nil, nil, nil, c.No, "the condition"},
+	} {
+		s := settledAs(t, c.Facts{}, c.DishSoap, row.wash, row.procedure, row.shop)
+		assert.Equal(t, []string{row.value, row.by}, []string{s.Value, s.By})
+		assert.NotEmpty(t, s.Why)
+	}
+}
+
+// No pin brings a blower to a place that has none, or where neighbours forbid it.
+func TestNoPinBringsABlower(t *testing.T) {
+	for _, info := range c.Questions() {
+		if info.Fact != c.DryWith {
+			continue
+		}
+		for _, school := range info.Schools {
+			way := school.Value
+			pins := Pins{c.DryWith: way}
+			s := settledAs(t, c.Facts{c.BlowerHere: {Text: "no"}}, c.DryWith, pins, pins, pins)
+			assert.Equal(t, c.TowelOnly, s.Value, way)
+		}
+	}
+}
+
+// Every question has a default whatever the condition, one of its choices, said in words.
+func TestEveryQuestionHasADefault(t *testing.T) {
+	settled := Settle(c.Facts{}, nil, nil, nil)
+	for i, q := range c.Questions() {
+		assert.Equal(t, q.Fact, settled[i].Fact)
+		assert.True(t, slices.ContainsFunc(q.Schools, func(s c.School) bool { return s.Value == settled[i].Value }), q.Fact)
+		assert.NotEmpty(t, Defaults(q.Fact), q.Fact)
+	}
+}
