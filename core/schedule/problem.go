@@ -1,0 +1,324 @@
+package schedule
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"uskel/core/measure"
+)
+
+// Span is a stretch of time in seconds from the problem's zero; End is not part of it.
+type Span struct {
+	Start measure.Seconds `json:"start"`
+	End   measure.Seconds `json:"end"`
+}
+
+// Person is a pair of hands.
+type Person struct {
+	Name   string   `json:"name"`
+	Skills []string `json:"skills,omitempty" doc:"what the person is signed off for"`
+	Pace   int      `json:"pace,omitempty" minimum:"0" maximum:"1000" doc:"% of the standard time this person takes; 100 when unsaid"`
+	Shut   []Span   `json:"shut,omitempty" doc:"when the person is not there: before and after the shift, breaks"`
+}
+
+// Machine is equipment, or a bay, of which there are some alike.
+type Machine struct {
+	Name  string `json:"name"`
+	Count int    `json:"count" minimum:"1" maximum:"60"`
+	Shut  []Span `json:"shut,omitempty" doc:"when it may not be used: quiet hours of a blower, rain over an open bay"`
+}
+
+// Job is one vehicle.
+type Job struct {
+	ID       string          `json:"id"`
+	Arrives  measure.Seconds `json:"arrives,omitempty" doc:"s"`
+	Promised measure.Seconds `json:"promised,omitempty" doc:"s; 0 when nothing was promised"`
+	Weight   int             `json:"weight,omitempty" doc:"how much a minute late hurts; 1 when unsaid"`
+	Bays     []string        `json:"bays,omitempty" doc:"machines one of which the vehicle stands in from first to last; none when empty"`
+}
+
+// Work is an activity: one stretch of work that is not interrupted and done by one person, or by nobody when unattended.
+type Work struct {
+	ID         string          `json:"id"`
+	Title      string          `json:"title,omitempty"`
+	Step       string          `json:"step,omitempty" doc:"the plan's step it is part of"`
+	Job        string          `json:"job,omitempty"`
+	Seconds    measure.Seconds `json:"seconds" doc:"at the standard pace"`
+	Unattended bool            `json:"unattended,omitempty"`
+	Skill      string          `json:"skill,omitempty"`
+	Only       []string        `json:"only,omitempty" doc:"people who may do it; anybody with the skill when empty"`
+	Together   string          `json:"together,omitempty" doc:"activities with the same word here need the same person"`
+	Uses       []string        `json:"uses,omitempty" doc:"one each of these machines"`
+	At         Place           `json:"at,omitempty" doc:"where on the vehicle"`
+	Tool       string          `json:"tool,omitempty" doc:"what is in the hand; changing it takes a moment"`
+	NotBefore  measure.Seconds `json:"notBefore,omitempty"`
+	Pinned     *Pinned         `json:"pinned,omitempty" doc:"what has happened already and stays"`
+}
+
+// Pinned holds an activity to a start, and to people and machines by name.
+type Pinned struct {
+	Start measure.Seconds `json:"start"`
+	End   measure.Seconds `json:"end"`
+	Who   string          `json:"who,omitempty"`
+}
+
+// Lag orders two activities: To starts at least Min and, with a Max, at most Max after From has ended. With a Max it is a dwell: product
+// put on by From and taken off by To.
+type Lag struct {
+	From string           `json:"from"`
+	To   string           `json:"to"`
+	Min  measure.Seconds  `json:"min,omitempty"`
+	Max  *measure.Seconds `json:"max,omitempty"`
+	// Limit is when it is really too late, where Max keeps a margin: a promise counts only what passes it.
+	Limit *measure.Seconds `json:"limit,omitempty"`
+	// Cover is set when To puts other product over that of From, which keeps it wet, rather than taking it off.
+	Cover bool `json:"cover,omitempty"`
+}
+
+// Problem is work to be laid on a timeline. All times are whole seconds from a common zero.
+type Problem struct {
+	People   []Person        `json:"people"`
+	Machines []Machine       `json:"machines"`
+	Jobs     []Job           `json:"jobs,omitempty"`
+	Work     []Work          `json:"work"`
+	Lags     []Lag           `json:"lags,omitempty"`
+	Horizon  measure.Seconds `json:"horizon,omitempty" doc:"everything must have ended by then; no limit when 0"`
+}
+
+// Place is where on the vehicle a person stands.
+type Place string
+
+// The places. Around is no place of its own: the work walks round by itself.
+const (
+	Around     Place = ""
+	FrontEnd   Place = "front"
+	RearEnd    Place = "rear"
+	LeftSide   Place = "left"
+	RightSide  Place = "right"
+	FrontLeft  Place = "front left"
+	FrontRight Place = "front right"
+	RearLeft   Place = "rear left"
+	RearRight  Place = "rear right"
+)
+
+// Values lists the places.
+func (Place) Values() []string {
+	return []string{"", string(FrontEnd), string(RearEnd), string(LeftSide), string(RightSide), string(FrontLeft), string(FrontRight), string(RearLeft), string(RearRight)}
+}
+
+// roundCar is the walk round a mid-size car, m (model: 4.5 m by 1.8 m and a step's distance from it).
+const roundCar = 16
+
+// metre is how far along the walk round the car a place lies, m from the middle of the front, clockwise seen from above; -1 for all round.
+func (p Place) metre() int8 {
+	switch p {
+	case FrontEnd:
+		return 0
+	case FrontRight:
+		return 2
+	case RightSide:
+		return 4
+	case RearRight:
+		return 6
+	case RearEnd:
+		return 8
+	case RearLeft:
+		return 10
+	case LeftSide:
+		return 12
+	case FrontLeft:
+		return 14
+	}
+	return -1
+}
+
+const (
+	// walkPace is a walk with something in the hand on a wet floor, m/s (model).
+	walkPace = 1
+	// toolChange is laying down one thing and taking up another, s; nextCar is going over to another vehicle, s (model).
+	toolChange = 8
+	nextCar    = 20
+)
+
+// ChangeOver is what a person needs between two activities: the walk round the vehicle, changing tools, or going over to the next vehicle.
+func ChangeOver(a, b Work) measure.Seconds {
+	return measure.Seconds(goOver(a.Job == b.Job, a.At.metre(), b.At.metre(), a.Tool != "" && b.Tool != "" && a.Tool != b.Tool))
+}
+
+// goOver is the change-over from one place to another, s.
+func goOver(sameCar bool, a, b int8, tools bool) int32 {
+	if !sameCar {
+		return nextCar
+	}
+	seconds := int32(0)
+	switch {
+	case a >= 0 && b >= 0:
+		way := int32(a - b)
+		if way < 0 {
+			way = -way
+		}
+		seconds = min(way, roundCar-way) / walkPace
+	case a >= 0 || b >= 0: // a round may end or begin anywhere: a quarter of the way in the mean
+		seconds = roundCar / 4 / walkPace
+	}
+	if tools {
+		seconds += toolChange
+	}
+	return seconds
+}
+
+// What bounds a problem: a day of 24 vehicles has some 450 activities and twice as many lags; nothing lies further off than a week and a half.
+const (
+	maxWork  = 1000
+	maxLags  = 20_000
+	furthest = measure.Seconds(1_000_000)
+)
+
+// Check names what makes a problem senseless: unknown names, doubled ids, lags in a circle, spans that end before they begin.
+func (p Problem) Check() error {
+	var errs []error
+	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
+	people, machines, jobs, work := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	once := func(seen map[string]bool, what, id string) {
+		if id == "" || seen[id] {
+			add("%s %q: every one needs a name of its own", what, id)
+		}
+		seen[id] = true
+	}
+	spans := func(what string, spans []Span) {
+		for _, s := range spans {
+			if s.End <= s.Start || s.Start < 0 || s.End > furthest {
+				add("%s: shut from %d to %d: the end must be later than the start, both from 0 to %d", what, s.Start, s.End, furthest)
+			}
+		}
+	}
+	far := func(what string, times ...measure.Seconds) {
+		for _, t := range times {
+			if t < 0 || t > furthest {
+				add("%s: %d s: from 0 to %d", what, t, furthest)
+			}
+		}
+	}
+	far("horizon", p.Horizon)
+	for _, x := range p.People {
+		once(people, "people", x.Name)
+		spans("people "+x.Name, x.Shut)
+		if x.Pace < 0 || x.Pace > 1000 {
+			add("people %s: pace %d %%: above zero, up to 1000", x.Name, x.Pace)
+		}
+	}
+	units := len(p.People)
+	for _, m := range p.Machines {
+		once(machines, "machines", m.Name)
+		spans("machines "+m.Name, m.Shut)
+		if m.Count < 1 {
+			add("machines %s: count %d: one or more", m.Name, m.Count)
+		}
+		units += m.Count
+	}
+	if units > 64 {
+		add("people and machines: %d in all; up to 64 can be planned together", units)
+	}
+	for _, j := range p.Jobs {
+		once(jobs, "jobs", j.ID)
+		far("jobs "+j.ID, j.Arrives, j.Promised)
+		for _, b := range j.Bays {
+			if !machines[b] {
+				add("jobs %s: there is no bay %q", j.ID, b)
+			}
+		}
+	}
+	if len(p.Work) == 0 || len(p.Work) > maxWork {
+		add("work: %d activities; from 1 to %d can be planned", len(p.Work), maxWork)
+	}
+	for _, w := range p.Work {
+		once(work, "work", w.ID)
+		if w.Seconds < 0 || w.Seconds == 0 && !w.Unattended {
+			add("work %s: %d s: at least one for somebody's hands, zero or more for what runs by itself", w.ID, w.Seconds)
+		}
+		far("work "+w.ID, w.Seconds, w.NotBefore)
+		if w.Pinned != nil {
+			far("work "+w.ID, w.Pinned.Start, w.Pinned.End, w.Pinned.End-w.Pinned.Start)
+		}
+		if w.Job != "" && !jobs[w.Job] {
+			add("work %s: there is no job %q", w.ID, w.Job)
+		}
+		for _, m := range w.Uses {
+			if !machines[m] {
+				add("work %s: there is no machine %q", w.ID, m)
+			}
+		}
+		for _, who := range w.Only {
+			if !people[who] {
+				add("work %s: there is nobody called %q", w.ID, who)
+			}
+		}
+		if !slices.Contains(Place("").Values(), string(w.At)) {
+			add("work %s: there is no place %q", w.ID, w.At)
+		}
+	}
+	if len(p.Lags) > maxLags {
+		add("lags: %d; up to %d can be planned", len(p.Lags), maxLags)
+	}
+	for _, l := range p.Lags {
+		far("lags from "+l.From+" to "+l.To, max(0, l.Min))
+		if l.Max != nil {
+			far("lags from "+l.From+" to "+l.To, *l.Max)
+		}
+		if l.Limit != nil && (l.Max == nil || *l.Limit < *l.Max || *l.Limit > furthest) {
+			add("lags from %s to %s: limit %d s: it must not be below max", l.From, l.To, *l.Limit)
+		}
+		if !work[l.From] || !work[l.To] || l.From == l.To {
+			add("lags: from %q to %q: name two activities", l.From, l.To)
+		}
+		if l.Min < 0 {
+			add("lags from %s to %s: min %d s: zero or more", l.From, l.To, l.Min)
+		}
+	}
+	if len(errs) == 0 && p.inOrder() == nil {
+		add("lags: they run in a circle")
+	}
+	return errors.Join(errs...)
+}
+
+// inOrder lists the activities so that none comes before what it waits for, otherwise as they were written; nil when lags run in a circle.
+func (p Problem) inOrder() []int {
+	index := make(map[string]int, len(p.Work))
+	for i, w := range p.Work {
+		index[w.ID] = i
+	}
+	waits, next := make([]int, len(p.Work)), make([][]int, len(p.Work))
+	for _, l := range p.Lags {
+		waits[index[l.To]]++
+		next[index[l.From]] = append(next[index[l.From]], index[l.To])
+	}
+	order := make([]int, 0, len(p.Work))
+	done := make([]bool, len(p.Work))
+	for len(order) < len(p.Work) {
+		at := 0
+		for at < len(waits) && (done[at] || waits[at] > 0) {
+			at++
+		}
+		if at == len(waits) {
+			return nil
+		}
+		done[at] = true
+		order = append(order, at)
+		for _, to := range next[at] {
+			waits[to]--
+		}
+	}
+	return order
+}
+
+// Equip adds the machines that some work uses and nobody named: such a machine is there once.
+func (p *Problem) Equip() {
+	for _, w := range p.Work {
+		for _, name := range w.Uses {
+			if !slices.ContainsFunc(p.Machines, func(m Machine) bool { return m.Name == name }) {
+				p.Machines = append(slices.Clip(p.Machines), Machine{Name: name, Count: 1})
+			}
+		}
+	}
+}
