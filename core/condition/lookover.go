@@ -56,6 +56,19 @@ func (Matter) Values() []string {
 // old dressing goes with the tyre brush; the rest is noted and the prep offered (handbook, section 3).
 func (m Matter) InMaintenance() bool { return m == Bugs || m == BirdLime || m == OldDressing }
 
+// Found says what to do about the matter when it is found in mid-wash (handbook, section 3).
+func (m Matter) Found() string {
+	switch m {
+	case BirdLime:
+		return "In scope: soften it and take it off at once. Never rub it dry."
+	case Bugs:
+		return "In scope: soak it, and leave it to the last of the front."
+	case OldDressing:
+		return "In scope: it goes with the tyre brush."
+	}
+	return "Out of scope: a maintenance wash does not take it off, and rubbing marks the paint. Note it; the prep is offered."
+}
+
 // Bonded is bonded matter seen on a zone.
 type Bonded struct {
 	Matter Matter       `json:"matter"`
