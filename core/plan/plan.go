@@ -17,6 +17,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/schedule"
+	"uskel/core/timing"
 	"uskel/core/vehicle"
 )
 
@@ -75,6 +76,8 @@ type Job struct {
 	Solids   float64 // dissolved solids, mg/l
 	Shelf    []Product
 	Pins     procedure.Pins // the shop's way of settling disagreements
+	// Standards are the shop's own times; a step without one takes what its procedure says.
+	Standards timing.Standards
 }
 
 // Plan is a procedure filled for a job.
@@ -102,36 +105,43 @@ type Plan struct {
 	OutScope  []condition.OutOfScope `json:"outScope"`
 	Overall   contact.Grade          `json:"overall"`
 	Warnings  []string               `json:"warnings"`
+	Air       climate.Air            `json:"air" doc:"outside, when the plan was made"`
 }
 
 // Step is a procedure's step with everything worked out.
 type Step struct {
-	ID        string                 `json:"id"`
-	Stage     string                 `json:"stage"`
-	Title     string                 `json:"title"`
-	Text      string                 `json:"text"`
-	Because   string                 `json:"because"`
-	Technique procedure.Technique    `json:"technique"`
-	Zones     []vehicle.Zone         `json:"zones"`
-	Area      float64                `json:"area" doc:"m2"`
-	Minutes   float64                `json:"minutes"`
-	Tool      string                 `json:"tool,omitempty"`
-	Cloth     string                 `json:"cloth,omitempty"`
-	Colour    string                 `json:"colour,omitempty"`
-	Machine   string                 `json:"machine,omitempty"`
-	Product   string                 `json:"product,omitempty" doc:"Product used as it comes"`
-	Class     procedure.ProductClass `json:"class,omitempty"`
-	Group     procedure.ZoneGroup    `json:"group"`
-	Water     procedure.Water        `json:"water,omitempty"`
-	Mix       *Mix                   `json:"mix,omitempty"`
-	Dwell     *Dwell                 `json:"dwell,omitempty"`
-	Ends      []string               `json:"ends,omitempty"`
-	Rewets    []string               `json:"rewets,omitempty"`
-	Panels    *Panels                `json:"panels,omitempty"`
-	Skill     procedure.Skill        `json:"skill,omitempty"`
-	Cautions  []string               `json:"cautions,omitempty"`
-	LookFor   string                 `json:"lookFor,omitempty"`
-	Figures   []Figure               `json:"figures" doc:"Where each number came from"`
+	ID         string                 `json:"id"`
+	Stage      string                 `json:"stage"`
+	Title      string                 `json:"title"`
+	Text       string                 `json:"text"`
+	Because    string                 `json:"because"`
+	Technique  procedure.Technique    `json:"technique"`
+	Zones      []vehicle.Zone         `json:"zones"`
+	Area       float64                `json:"area" doc:"m2"`
+	Minutes    float64                `json:"minutes"`
+	Written    float64                `json:"written" doc:"min by the procedure as written; Minutes is by the shop's standard, if it has one"`
+	Tool       string                 `json:"tool,omitempty"`
+	Cloth      string                 `json:"cloth,omitempty"`
+	Colour     string                 `json:"colour,omitempty"`
+	Machine    string                 `json:"machine,omitempty"`
+	Product    string                 `json:"product,omitempty" doc:"Product used as it comes"`
+	Class      procedure.ProductClass `json:"class,omitempty"`
+	Group      procedure.ZoneGroup    `json:"group"`
+	Water      procedure.Water        `json:"water,omitempty"`
+	Mix        *Mix                   `json:"mix,omitempty"`
+	Dwell      *Dwell                 `json:"dwell,omitempty"`
+	Ends       []string               `json:"ends,omitempty"`
+	Rewets     []string               `json:"rewets,omitempty"`
+	After      []string               `json:"after,omitempty"`
+	During     string                 `json:"during,omitempty" doc:"May be done while that step's product works"`
+	PerWheel   bool                   `json:"perWheel,omitempty" doc:"Done wheel by wheel"`
+	Unattended bool                   `json:"unattended,omitempty" doc:"Runs by itself"`
+	Panels     *Panels                `json:"panels,omitempty"`
+	Skill      procedure.Skill        `json:"skill,omitempty"`
+	Cautions   []string               `json:"cautions,omitempty"`
+	LookFor    string                 `json:"lookFor,omitempty"`
+	Way        Way                    `json:"way,omitempty" doc:"in which direction it goes over the car"`
+	Figures    []Figure               `json:"figures" doc:"Where each number came from"`
 }
 
 // Mix is product and water for the vessel in hand.
@@ -285,6 +295,7 @@ type filler struct {
 	soil       map[vehicle.Zone]contact.Soil
 	drag       float64 // mg m2, of all contact steps
 	washed     map[vehicle.Zone]bool
+	contacted  bool // the paint has been touched
 	plan       Plan
 	activities []schedule.Activity
 }
@@ -294,7 +305,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{}}
 	foam := f.foamWorks(p, f.window(procedure.Outside, climate.FoamFilm))
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
-	f.plan = Plan{Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{}, Undone: []vehicle.Zone{},
+	f.plan = Plan{Air: job.Weather.Air, Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{}, Undone: []vehicle.Zone{},
 		Settled: procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
 		Scope:   a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
 	return f
@@ -371,7 +382,7 @@ var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
-		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, Water: s.Water, Class: s.Class, Group: s.Zones, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, After: s.After, During: s.During, PerWheel: s.Time.PerWheel > 0, Unattended: s.Time.Unattended, Water: s.Water, Class: s.Class, Group: s.Zones, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
 	for _, p := range f.parts {
 		if s.On(p) {
 			step.Zones = append(step.Zones, p.Zone)
@@ -399,6 +410,8 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
 	}
 	f.minutes(&step, s)
+	step.Way = f.wayOf(s)
+	f.contacted = f.contacted || s.Technique == procedure.ContactWash || s.Technique == procedure.ContactTowel
 	if s.Dose != nil {
 		f.mix(&step, *s.Dose, s.Product)
 	}
@@ -502,8 +515,14 @@ func (f *filler) minutes(step *Step, s procedure.Step) {
 		total += s.Time.PerWheel * wheels
 		from = join(from, fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels))
 	}
-	step.Minutes = math.Round(total*10) / 10
-	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, "Starting standard, common practice; factors are our model"})
+	step.Written = round1(total)
+	step.Minutes = step.Written
+	source := "Starting standard, common practice; factors are our model"
+	if own, has := f.job.Standards[s.ID]; has && own.Form != timing.AsWritten {
+		step.Minutes = round1(own.Minutes(total, step.Area, int(f.assessed.Overall)))
+		from, source = fmt.Sprintf("%s; as written %.1f min: %s", own.Words(), step.Written, from), "The shop's standard, from its own timings (Times)"
+	}
+	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, source})
 }
 
 func join(a, b string) string {

@@ -2,8 +2,10 @@
 package shelf
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"uskel/core/measure"
@@ -65,11 +67,13 @@ const (
 	Bucket     VesselKind = "bucket"
 	FoamBottle VesselKind = "foam bottle"
 	Sprayer    VesselKind = "sprayer"
+	Cap        VesselKind = "cap"  // a bottle's cap: holds one capful
+	Pump       VesselKind = "pump" // a dosing pump: holds one stroke
 )
 
 // Values lists the kinds.
 func (VesselKind) Values() []string {
-	return []string{string(Bucket), string(FoamBottle), string(Sprayer)}
+	return []string{string(Bucket), string(FoamBottle), string(Sprayer), string(Cap), string(Pump)}
 }
 
 // Vessel is one of the shop's vessels, with the line it is filled to.
@@ -77,6 +81,56 @@ type Vessel struct {
 	Name  string         `json:"name" minLength:"1" maxLength:"60"`
 	Kind  VesselKind     `json:"kind"`
 	Holds measure.Volume `json:"holds" doc:"ml to its fill line"`
+}
+
+// What a dose may be off when it is counted in caps or strokes, and how many anybody counts (model).
+const (
+	nearEnough = 0.15
+	mostCounts = 20
+)
+
+// Counted says a dose in the shop's caps, to a quarter, and whole pump strokes, the nearest first; those that would be too far off or too many are left out.
+func Counted(dose measure.Volume, vessels []Vessel) []string {
+	type count struct {
+		words string
+		off   float64
+	}
+	var counts []count
+	for _, v := range vessels {
+		step := 1.0
+		switch v.Kind {
+		case Cap:
+			step = 0.25
+		case Pump:
+		default:
+			continue
+		}
+		if v.Holds.Ml() <= 0 || dose.Ml() <= 0 {
+			continue
+		}
+		n := math.Round(dose.Ml()/v.Holds.Ml()/step) * step
+		off := math.Abs(n*v.Holds.Ml()/dose.Ml() - 1)
+		if n == 0 || n > mostCounts || off > nearEnough {
+			continue
+		}
+		counts = append(counts, count{fmt.Sprintf("%s × %s", quarters(n), v.Name), off})
+	}
+	slices.SortStableFunc(counts, func(a, b count) int { return cmp.Compare(a.off, b.off) })
+	words := make([]string, len(counts))
+	for i, c := range counts {
+		words[i] = c.words
+	}
+	return words
+}
+
+// quarters writes a number of quarters as people do.
+func quarters(n float64) string {
+	whole, part := math.Modf(n)
+	sign := map[float64]string{0: "", 0.25: "¼", 0.5: "½", 0.75: "¾"}[part]
+	if whole == 0 && sign != "" {
+		return sign
+	}
+	return fmt.Sprintf("%.0f%s", whole, sign)
 }
 
 // ClothSet is a number of cloths of one kind and colour, bought together.

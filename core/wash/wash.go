@@ -6,9 +6,13 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
+	"uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
 )
 
 // Kind is what happened.
@@ -24,12 +28,38 @@ const (
 	Note   Kind = "note"
 	Undo   Kind = "undo"
 	Finish Kind = "finish"
+	// Rinsed is a rinse of the mitt, Dropped a mitt that fell: a fresh one is taken, nothing that touched the ground touches paint.
+	Rinsed  Kind = "rinsed"
+	Dropped Kind = "dropped"
+	// Dried is product seen dry before its time: the drying window was wrong.
+	Dried Kind = "dried"
+	// Help asks for somebody, Helped says that somebody came.
+	Help   Kind = "help"
+	Helped Kind = "helped"
+	// Bonded is bonded matter found in the wash, with what is done about it.
+	Bonded Kind = "bonded"
+	// HandOver gives the step in hand to somebody else: the time after it is theirs.
+	HandOver Kind = "hand over"
 )
 
 // Values lists the kinds.
 func (Kind) Values() []string {
-	return []string{string(Start), string(Done), string(Pause), string(Resume), string(Skip), string(Note), string(Undo), string(Finish)}
+	return []string{string(Start), string(Done), string(Pause), string(Resume), string(Skip), string(Note), string(Undo), string(Finish),
+		string(Rinsed), string(Dropped), string(Dried), string(Help), string(Helped), string(Bonded), string(HandOver)}
 }
+
+// Remedy is what is done about bonded matter found in a wash.
+type Remedy string
+
+// The remedies.
+const (
+	TakeOff Remedy = "take off"
+	Leave   Remedy = "leave"
+	AskLead Remedy = "ask"
+)
+
+// Values lists the remedies.
+func (Remedy) Values() []string { return []string{string(TakeOff), string(Leave), string(AskLead)} }
 
 // Event is one tap. The id and the time are the device's own.
 type Event struct {
@@ -41,6 +71,15 @@ type Event struct {
 	Text   string    `json:"text,omitempty" maxLength:"1000" doc:"Reason of a skip, text of a note"`
 	Undoes string    `json:"undoes,omitempty" doc:"Event that an undo takes back"`
 	By     string    `json:"by,omitempty" doc:"Set by the server: the person signed in"`
+	Detail
+}
+
+// Detail is what some kinds of event say besides.
+type Detail struct {
+	Matter condition.Matter `json:"matter,omitempty" doc:"Bonded matter found"`
+	Zone   vehicle.Zone     `json:"zone,omitempty" doc:"Where"`
+	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
+	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
 }
 
 // Check names what is missing in an event, given the steps there are.
@@ -53,18 +92,40 @@ func (e Event) Check(steps []Step) error {
 		return fmt.Errorf("kind %q: use one of %q", e.Kind, e.Kind.Values())
 	case e.At.IsZero():
 		return fmt.Errorf("at: say when it happened")
+	case strings.ContainsRune(e.Text+e.Step+e.Undoes, 0):
+		return fmt.Errorf("text: it holds a character that is no text")
 	case e.Kind == Undo && e.Undoes == "":
 		return fmt.Errorf("undoes: say which event is taken back")
 	case e.Kind == Skip && e.Text == "":
 		return fmt.Errorf("text: say why the step is skipped")
 	case e.needsStep() && !known:
 		return fmt.Errorf("step %q: this wash has no such step", e.Step)
+	case e.Kind == HandOver && e.To == "":
+		return fmt.Errorf("to: say who takes the step over")
+	case e.Kind == Bonded:
+		return e.checkFinding()
+	}
+	return nil
+}
+
+func (e Event) checkFinding() error {
+	switch {
+	case !slices.Contains(e.Matter.Values(), string(e.Matter)):
+		return fmt.Errorf("matter %q: use one of %q", e.Matter, e.Matter.Values())
+	case !e.Zone.Known():
+		return fmt.Errorf("zone %q: there is no such zone", e.Zone)
+	case !slices.Contains(e.Remedy.Values(), string(e.Remedy)):
+		return fmt.Errorf("remedy %q: use one of %q", e.Remedy, e.Remedy.Values())
 	}
 	return nil
 }
 
 func (e Event) needsStep() bool {
-	return e.Kind == Start || e.Kind == Done || e.Kind == Pause || e.Kind == Resume || e.Kind == Skip
+	switch e.Kind {
+	case Start, Done, Pause, Resume, Skip, Rinsed, Dropped, Dried, HandOver:
+		return true
+	}
+	return false
 }
 
 // Step is what the fold must know of a planned step.
@@ -77,6 +138,12 @@ type Step struct {
 	Ends    []string `json:"ends,omitempty"`
 	Rewets  []string `json:"rewets,omitempty"`
 	Rework  bool     `json:"rework,omitempty"`
+	// What the times of a step are compared by.
+	Technique procedure.Technique `json:"technique,omitempty"`
+	Area      float64             `json:"area,omitempty" doc:"m2"`
+	Written   float64             `json:"written,omitempty" doc:"min by the procedure as written; Minutes is by the shop's standard"`
+	Product   string              `json:"product,omitempty" doc:"Name of the product used"`
+	Rinses    int                 `json:"rinses,omitempty" doc:"Rinses of the mitt that the plan asks for"`
 }
 
 // Dwell is the planned dwell, from the end of the application.
@@ -113,7 +180,9 @@ type StepState struct {
 	HandsOn measure.Seconds `json:"handsOn" doc:"Finished stretches, s; add now minus since while running"`
 	Paused  measure.Seconds `json:"paused" doc:"s"`
 	Reason  string          `json:"reason,omitempty"`
-	By      string          `json:"by,omitempty"`
+	By      string          `json:"by,omitempty" doc:"who has it in hand, or had it last"`
+	Rinses  int             `json:"rinses,omitempty" doc:"times the mitt was rinsed"`
+	Dropped int             `json:"dropped,omitempty" doc:"mitts that fell"`
 }
 
 // Verdict is how a dwell went.
@@ -139,7 +208,51 @@ type Dwelling struct {
 	Earliest time.Time `json:"earliest"`
 	Latest   time.Time `json:"latest"`
 	Ended    time.Time `json:"ended,omitzero"`
+	Dried    bool      `json:"dried,omitempty" doc:"Seen dry in the bay"`
 	Verdict  Verdict   `json:"verdict"`
+}
+
+// Stretch is a piece of one person's work on a step, without pauses.
+type Stretch struct {
+	Step string    `json:"step"`
+	By   string    `json:"by,omitempty"`
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+}
+
+// Hand is a step that somebody has in hand, running or paused.
+type Hand struct {
+	By   string `json:"by"`
+	Step string `json:"step"`
+}
+
+// Call is somebody asking for help.
+type Call struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by,omitempty"`
+	Step string    `json:"step,omitempty"`
+	Text string    `json:"text,omitempty"`
+}
+
+// Find is bonded matter found in the wash. What is said of it later counts: the lead's word after a question.
+type Find struct {
+	At      time.Time        `json:"at"`
+	By      string           `json:"by,omitempty"`
+	Matter  condition.Matter `json:"matter"`
+	Zone    vehicle.Zone     `json:"zone"`
+	Remedy  Remedy           `json:"remedy"`
+	Decided string           `json:"decided,omitempty" doc:"who said so after it was found"`
+}
+
+// Noted is matter found in the wash that was left and that a maintenance wash does not take off: declared, as if it had been seen at the look-over.
+func (state State) Noted() []condition.OutOfScope {
+	var out []condition.OutOfScope
+	for _, f := range state.Found {
+		if f.Remedy == Leave && !f.Matter.InMaintenance() {
+			out = append(out, condition.OutOfScope{Matter: f.Matter, Zones: []vehicle.Zone{f.Zone}})
+		}
+	}
+	return out
 }
 
 // Remark is a note taken in the bay.
@@ -153,13 +266,19 @@ type Remark struct {
 // State is a wash as its events tell it.
 type State struct {
 	Steps    []StepState `json:"steps"`
-	Current  string      `json:"current,omitempty" doc:"Step running or paused; empty between steps"`
+	Current  string      `json:"current,omitempty" doc:"Step running or paused that was begun last; empty between steps"`
+	Hands    []Hand      `json:"hands" doc:"Who has what in hand, the step begun last by each"`
 	Next     string      `json:"next,omitempty" doc:"First step still waiting"`
 	Dwelling []Dwelling  `json:"dwelling"`
 	Notes    []Remark    `json:"notes"`
+	Found    []Find      `json:"found" doc:"Bonded matter found in the wash"`
+	Help     *Call       `json:"help,omitempty" doc:"Somebody is asked for"`
 	Started  time.Time   `json:"started,omitzero"`
 	Finished time.Time   `json:"finished,omitzero"`
 	LastTap  string      `json:"lastTap,omitempty" doc:"Event an undo would take back"`
+	Taps     int         `json:"taps" doc:"events that count"`
+	// Stretches are the finished pieces of work, in the order of their ends. They are for the times, not for the screens.
+	Stretches []Stretch `json:"-"`
 }
 
 // tapTolerance forgives a tap that comes a moment before or after its time.
@@ -168,8 +287,8 @@ const tapTolerance = 5 * time.Second
 // Fold gives the state. Events may be out of order, repeated or late: they are put in the order of
 // their own times first, and an undone event counts as never made.
 func Fold(steps []Step, events []Event) State {
-	f := fold{plan: map[string]Step{}, index: map[string]int{}}
-	f.state = State{Steps: make([]StepState, len(steps)), Dwelling: []Dwelling{}, Notes: []Remark{}}
+	f := fold{plan: map[string]Step{}, index: map[string]int{}, begun: map[string]int{}}
+	f.state = State{Steps: make([]StepState, len(steps)), Hands: []Hand{}, Dwelling: []Dwelling{}, Notes: []Remark{}, Found: []Find{}}
 	for i, s := range steps {
 		f.plan[s.ID], f.index[s.ID] = s, i
 		f.state.Steps[i] = StepState{ID: s.ID, Status: Waiting}
@@ -182,7 +301,24 @@ func Fold(steps []Step, events []Event) State {
 			f.state.Next = s.ID
 		}
 	}
+	f.inHand()
 	return f.state
+}
+
+// inHand says who has what in hand: of the steps open, the one each began last.
+func (f *fold) inHand() {
+	open := slices.Clone(f.state.Steps)
+	open = slices.DeleteFunc(open, func(s StepState) bool { return s.Status != Running && s.Status != Paused })
+	slices.SortStableFunc(open, func(a, b StepState) int { return f.begun[b.ID] - f.begun[a.ID] })
+	for _, s := range open {
+		if f.state.Current == "" {
+			f.state.Current = s.ID
+		}
+		if !slices.ContainsFunc(f.state.Hands, func(h Hand) bool { return h.By == s.By }) {
+			f.state.Hands = append(f.state.Hands, Hand{s.By, s.ID})
+		}
+	}
+	slices.SortFunc(f.state.Hands, func(a, b Hand) int { return cmp.Compare(a.By, b.By) })
 }
 
 // inOrder sorts events by time, drops repeats and takes out what was undone.
@@ -210,29 +346,47 @@ type fold struct {
 	plan  map[string]Step
 	index map[string]int
 	state State
+	begun map[string]int // when a step was last taken in hand, in taps
 }
 
 func (f *fold) apply(e Event) {
 	f.state.LastTap = e.ID
+	f.state.Taps++
 	switch e.Kind {
 	case Note:
 		f.state.Notes = append(f.state.Notes, Remark{e.At, e.Step, e.Text, e.By})
-		return
+	case Bonded:
+		f.found(e)
+	case Help:
+		f.state.Help = &Call{e.At, e.By, e.Step, e.Text}
+	case Helped:
+		f.state.Help = nil
 	case Finish:
-		f.state.Finished = e.At
-		return
+		f.state.Finished, f.state.Help = e.At, nil
+	default:
+		if i, known := f.index[e.Step]; known {
+			f.onStep(&f.state.Steps[i], e)
+		}
 	}
-	i, known := f.index[e.Step]
-	if !known {
-		return
+}
+
+func (f *fold) found(e Event) {
+	for i := range f.state.Found {
+		if was := &f.state.Found[i]; was.Matter == e.Matter && was.Zone == e.Zone {
+			was.Remedy, was.Decided = e.Remedy, e.By
+			return
+		}
 	}
-	s := &f.state.Steps[i]
+	f.state.Found = append(f.state.Found, Find{At: e.At, By: e.By, Matter: e.Matter, Zone: e.Zone, Remedy: e.Remedy})
+}
+
+func (f *fold) onStep(s *StepState, e Event) {
 	switch e.Kind {
 	case Start, Resume:
 		f.start(s, e)
 	case Pause:
 		if s.Status == Running {
-			s.HandsOn += measure.SecondsOf(e.At.Sub(s.Since))
+			f.stretch(s, e.At)
 			s.Status, s.Since = Paused, e.At
 		}
 	case Done:
@@ -241,15 +395,22 @@ func (f *fold) apply(e Event) {
 		if s.Status != Ended {
 			f.close(s, e.At)
 			s.Status, s.Reason = Skipped, e.Text
-			f.release(s.ID)
 		}
+	case HandOver:
+		f.handOver(s, e)
+	case Rinsed:
+		s.Rinses++
+	case Dropped:
+		s.Dropped++
+	case Dried:
+		f.dried(s.ID, e.At)
 	}
 }
 
 func (f *fold) start(s *StepState, e Event) {
 	switch s.Status {
 	case Waiting:
-		s.Started, s.By = e.At, e.By
+		s.Started = e.At
 		if f.state.Started.IsZero() {
 			f.state.Started = e.At
 		}
@@ -259,8 +420,8 @@ func (f *fold) start(s *StepState, e Event) {
 	default:
 		return
 	}
-	s.Status, s.Since = Running, e.At
-	f.state.Current = s.ID
+	s.Status, s.Since, s.By = Running, e.At, e.By
+	f.begun[s.ID] = f.state.Taps
 }
 
 func (f *fold) done(s *StepState, e Event) {
@@ -272,7 +433,6 @@ func (f *fold) done(s *StepState, e Event) {
 	}
 	f.close(s, e.At)
 	s.Status = Ended
-	f.release(s.ID)
 	if d := f.plan[s.ID].Dwell; d != nil {
 		f.rewet(f.plan[s.ID].Rewets, s.Started, e.At.Add(d.To.Duration()))
 		f.state.Dwelling = append(f.state.Dwelling, Dwelling{Step: s.ID, Since: e.At,
@@ -280,28 +440,57 @@ func (f *fold) done(s *StepState, e Event) {
 	}
 }
 
+// stretch keeps the piece of work that ends now.
+func (f *fold) stretch(s *StepState, at time.Time) {
+	s.HandsOn += measure.SecondsOf(at.Sub(s.Since))
+	f.state.Stretches = append(f.state.Stretches, Stretch{s.ID, s.By, s.Since, at})
+}
+
 // close ends the running stretch.
 func (f *fold) close(s *StepState, at time.Time) {
 	switch s.Status {
 	case Running:
-		s.HandsOn += measure.SecondsOf(at.Sub(s.Since))
+		f.stretch(s, at)
 	case Paused:
 		s.Paused += measure.SecondsOf(at.Sub(s.Since))
 	}
 	s.Ended, s.Since = at, time.Time{}
 }
 
-func (f *fold) release(id string) {
-	if f.state.Current == id {
-		f.state.Current = ""
+// handOver gives a step in hand to somebody else, running or paused as it is.
+func (f *fold) handOver(s *StepState, e Event) {
+	if s.Status == Running {
+		f.stretch(s, e.At)
+		s.Since = e.At
 	}
+	if s.Status == Running || s.Status == Paused {
+		s.By = e.To
+		f.begun[s.ID] = f.state.Taps
+	}
+}
+
+// dried marks product that was seen dry: it can only overrun from then on.
+func (f *fold) dried(step string, at time.Time) {
+	for i := range f.state.Dwelling {
+		d := &f.state.Dwelling[i]
+		if d.Step == step && d.Verdict == Working {
+			d.Dried, d.Latest = true, earlier(d.Latest, at)
+		}
+	}
+}
+
+func earlier(a, b time.Time) time.Time {
+	if b.Before(a) {
+		return b
+	}
+	return a
 }
 
 // rewet lets products that were still wet when the step began dry no earlier than what was put over them; their labels still end them.
 func (f *fold) rewet(ids []string, began, dries time.Time) {
 	for i := range f.state.Dwelling {
 		d := &f.state.Dwelling[i]
-		if d.Verdict != Working || !slices.Contains(ids, d.Step) || began.After(d.Latest.Add(tapTolerance)) {
+		if d.Verdict != Working || d.Dried || !slices.Contains(ids, d.Step) || began.After(d.Latest.Add(tapTolerance)) {
 			continue
 		}
 		until := dries
@@ -322,9 +511,9 @@ func (f *fold) endDwells(ids []string, at time.Time) {
 		}
 		d.Ended, d.Verdict = at, Kept
 		switch {
-		case at.Before(d.Earliest.Add(-tapTolerance)):
+		case !d.Dried && at.Before(d.Earliest.Add(-tapTolerance)):
 			d.Verdict = Early
-		case at.After(d.Latest.Add(tapTolerance)):
+		case d.Dried || at.After(d.Latest.Add(tapTolerance)):
 			d.Verdict = Overrun
 		}
 	}

@@ -9,7 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/vehicle"
 )
 
 var (
@@ -78,10 +80,10 @@ func TestSkipsAndNotes(t *testing.T) {
 // randomStory is a plausible or careless sequence of taps.
 func randomStory(rng *rand.Rand) []Event {
 	var events []Event
-	kinds := []Kind{Start, Done, Pause, Resume, Skip, Note, Undo, Finish}
-	for i := range 25 {
+	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help, Helped, Bonded, HandOver}
+	for i := range 40 {
 		e := at(kinds[rng.Intn(len(kinds))], steps[rng.Intn(3)].ID, 10*i)
-		e.ID = fmt.Sprint("e", i)
+		e.ID, e.By, e.To = fmt.Sprint("e", i), []string{"a", "b"}[rng.Intn(2)], "c"
 		if e.Kind == Undo && i > 0 {
 			e.Undoes = events[rng.Intn(i)].ID
 		}
@@ -107,12 +109,17 @@ func TestAnyOrderFoldsToTheSameState(t *testing.T) {
 
 func TestEventsAreChecked(t *testing.T) {
 	for says, e := range map[string]Event{
-		"id":     {Kind: Start, Step: "foam", At: noon},
-		"kind":   {ID: "a", Kind: "dance", At: noon},
-		"at":     {ID: "a", Kind: Start, Step: "foam"},
-		"undoes": {ID: "a", Kind: Undo, At: noon},
-		"text":   {ID: "a", Kind: Skip, Step: "foam", At: noon},
-		"step":   {ID: "a", Kind: Done, Step: "polish", At: noon},
+		"id":      {Kind: Start, Step: "foam", At: noon},
+		"kind":    {ID: "a", Kind: "dance", At: noon},
+		"at":      {ID: "a", Kind: Start, Step: "foam"},
+		"no text": {ID: "a", Kind: Note, At: noon, Text: "a\x00b"},
+		"undoes":  {ID: "a", Kind: Undo, At: noon},
+		"text":    {ID: "a", Kind: Skip, Step: "foam", At: noon},
+		"step":    {ID: "a", Kind: Done, Step: "polish", At: noon},
+		"to:":     {ID: "a", Kind: HandOver, Step: "foam", At: noon},
+		"matter":  {ID: "a", Kind: Bonded, At: noon},
+		"zone":    {ID: "a", Kind: Bonded, At: noon, Detail: Detail{Matter: "tar", Zone: "moon"}},
+		"remedy":  {ID: "a", Kind: Bonded, At: noon, Detail: Detail{Matter: "tar", Zone: "roof"}},
 	} {
 		assert.ErrorContains(t, e.Check(steps), says)
 	}
@@ -126,4 +133,78 @@ func FuzzFold(f *testing.F) {
 		b := Event{ID: "b", Kind: Kind(k2), Step: s2, At: noon.Add(time.Duration(t2)), Undoes: s1}
 		assert.Equal(t, Fold(steps, []Event{a, b}), Fold(steps, []Event{b, a, a}))
 	})
+}
+
+// Two people on one car: each has their own step in hand, and taps of one do not move the other's.
+func TestTwoPeopleEachHaveTheirOwnStep(t *testing.T) {
+	by := func(e Event, who string) Event { e.By = who; return e }
+	events := []Event{by(at(Start, "foam", 0), "osk"), by(at(Start, "fill", 5), "pia"), by(at(Done, "foam", 60), "osk")}
+	s := Fold(steps, events)
+	assert.Equal(t, []Hand{{"pia", "fill"}}, s.Hands)
+	assert.Equal(t, "fill", s.Current, "what is still in hand")
+	s = Fold(steps, append(events, by(at(Start, "rinse", 400), "osk")))
+	assert.Equal(t, []Hand{{"osk", "rinse"}, {"pia", "fill"}}, s.Hands)
+	assert.Equal(t, "rinse", s.Current)
+}
+
+// Handed over in mid-step: the time before is the trainee's, the time after the washer's.
+func TestHandOverSharesTheTime(t *testing.T) {
+	over := at(HandOver, "fill", 40)
+	over.To = "osk"
+	first, last := at(Start, "fill", 0), at(Done, "fill", 100)
+	first.By, over.By, last.By = "pia", "pia", "osk"
+	s := Fold(steps, []Event{first, over, last})
+	assert.EqualValues(t, 100, s.Steps[1].HandsOn)
+	assert.Equal(t, "osk", s.Steps[1].By)
+	require.Len(t, s.Stretches, 2)
+	assert.Equal(t, "pia", s.Stretches[0].By)
+	assert.Equal(t, 40*time.Second, s.Stretches[0].To.Sub(s.Stretches[0].From))
+	assert.Equal(t, "osk", s.Stretches[1].By)
+	waiting := Fold(steps, []Event{over})
+	assert.Equal(t, Waiting, waiting.Steps[1].Status, "what nobody has in hand cannot be handed over")
+}
+
+// Product seen dry before its time has overrun, whenever it is rinsed.
+func TestDriedProductHasOverrun(t *testing.T) {
+	s := Fold(steps, []Event{at(Start, "foam", 0), at(Done, "foam", 120), at(Dried, "foam", 240), at(Start, "rinse", 250)})
+	assert.Equal(t, Overrun, s.Dwelling[0].Verdict)
+	assert.True(t, s.Dwelling[0].Dried)
+	assert.Equal(t, noon.Add(240*time.Second), s.Dwelling[0].Latest)
+}
+
+// Rinses, a dropped mitt, help and what is found are kept, and undone like any tap.
+func TestWhatElseHappensInTheBay(t *testing.T) {
+	found := at(Bonded, "", 50)
+	found.Detail = Detail{Matter: "tar", Zone: "lower-left", Remedy: AskLead}
+	events := []Event{at(Start, "fill", 0), at(Rinsed, "fill", 10), at(Rinsed, "fill", 20), at(Dropped, "fill", 30), at(Help, "fill", 40), found}
+	s := Fold(steps, events)
+	assert.Equal(t, []int{2, 1}, []int{s.Steps[1].Rinses, s.Steps[1].Dropped})
+	require.NotNil(t, s.Help)
+	assert.Equal(t, []Find{{At: noon.Add(50 * time.Second), Matter: "tar", Zone: "lower-left", Remedy: AskLead}}, s.Found)
+	p := s.Pulse(steps, noon.Add(60*time.Second))
+	assert.Equal(t, 1, p.Asks)
+	assert.NotNil(t, p.Help)
+	assert.InDelta(t, 2+1+3, p.Left, 1e-9, "one of the two minutes of filling is left")
+	assert.Equal(t, "Pre-wash", steps[1].Stage)
+	assert.Len(t, p.Hands, 1)
+
+	assert.Nil(t, Fold(steps, append(events, at(Helped, "", 70))).Help)
+	assert.Nil(t, Fold(steps, append(events, Event{ID: "u", Kind: Undo, Undoes: events[4].ID, At: noon.Add(time.Hour)})).Help)
+	assert.Nil(t, Fold(steps, append(events, at(Finish, "", 90))).Help, "the wash is over")
+}
+
+// What is found and asked about is decided by what is said of it later; tar that is left is declared, bugs that are left are not: a maintenance wash takes them off.
+func TestFindsAreDecidedLater(t *testing.T) {
+	said := func(matter condition.Matter, remedy Remedy, by string, seconds int) Event {
+		e := at(Bonded, "", seconds)
+		e.ID, e.By, e.Detail = fmt.Sprint(matter, remedy, seconds), by, Detail{Matter: matter, Zone: "roof", Remedy: remedy}
+		return e
+	}
+	events := []Event{said("tar", AskLead, "osk", 5), said("bugs", Leave, "osk", 6), said("tar", Leave, "maren", 9)}
+	s := Fold(steps, events)
+	require.Len(t, s.Found, 2)
+	assert.Equal(t, []string{"osk", "maren"}, []string{s.Found[0].By, s.Found[0].Decided})
+	assert.Equal(t, []condition.OutOfScope{{Matter: "tar", Zones: []vehicle.Zone{"roof"}}}, s.Noted())
+	assert.Zero(t, s.Pulse(steps, noon).Asks)
+	assert.Empty(t, Fold(steps, events[:2]).Noted(), "nobody has decided yet")
 }

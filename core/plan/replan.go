@@ -1,0 +1,110 @@
+package plan
+
+import (
+	"slices"
+
+	"uskel/core/measure"
+	"uskel/core/schedule"
+)
+
+// Progress is how far a step has come, in seconds from the timeline's zero.
+type Progress struct {
+	Started measure.Seconds
+	Ended   measure.Seconds // 0 while it runs
+	Skipped bool
+	Who     string
+}
+
+// leastLeft is the share of its length that a step that runs over its time is taken to need still (model): it is not done, or it would have been tapped.
+const leastLeft = 0.1
+
+// Rest is the plan's work with what has happened held where it happened: done steps as they were, running ones to their likely end, skipped ones gone, and
+// nothing else before now.
+func (p Plan) Rest(job string, people int, done map[string]Progress, now measure.Seconds, without ...string) ([]schedule.Work, []schedule.Lag) {
+	for id, d := range done {
+		if d.Skipped {
+			without = append(without, id)
+		}
+	}
+	work, lags := p.Work(job, people, without...)
+	for i := range work {
+		w := &work[i]
+		d, begun := done[w.Step]
+		if !begun {
+			w.NotBefore = now
+			continue
+		}
+		w.Pinned = d.pin(work, i, now)
+	}
+	return work, lags
+}
+
+// pin is a piece of a step that has begun: the step's time is shared out over its pieces as they were planned.
+func (d Progress) pin(work []schedule.Work, i int, now measure.Seconds) *schedule.Pinned {
+	all, before := measure.Seconds(0), measure.Seconds(0)
+	for k, w := range work {
+		if w.Step == work[i].Step {
+			if k < i {
+				before += w.Seconds
+			}
+			all += w.Seconds
+		}
+	}
+	end := d.Ended
+	if end == 0 {
+		end = max(d.Started+all, now+measure.Seconds(leastLeft*float64(all)))
+	}
+	at := func(share measure.Seconds) measure.Seconds {
+		if all == 0 {
+			return d.Started
+		}
+		return d.Started + (end-d.Started)*share/all
+	}
+	return &schedule.Pinned{Start: at(before), End: at(before + work[i].Seconds), Who: d.Who}
+}
+
+// Visit is a vehicle of the day with its plan.
+type Visit struct {
+	ID       string
+	Plan     Plan
+	Place    string          // bay by name
+	Arrives  measure.Seconds // s from the day's zero
+	Promised measure.Seconds
+	Weight   int
+	Washer   string   // who is booked for it; anybody when empty
+	Helpers  []string // who else may work on it
+	Done     map[string]Progress
+}
+
+// Day lays several vehicles out as one problem: each in a bay of its place from first to last, in the hands of the washer booked for it, or of one person whom
+// the solver chooses. What the booked washer is not signed off for falls to one helper who is.
+func Day(visits []Visit, people []schedule.Person, machines []schedule.Machine, now measure.Seconds) schedule.Problem {
+	p := schedule.Problem{People: people, Machines: machines}
+	for _, v := range visits {
+		p.Jobs = append(p.Jobs, schedule.Job{ID: v.ID, Arrives: v.Arrives, Promised: v.Promised, Weight: v.Weight, Bays: []string{v.Place}})
+		crew := 1 + len(v.Helpers)
+		work, lags := v.Plan.Rest(v.ID, crew, v.Done, now)
+		for i := range work {
+			v.assign(&work[i], people)
+		}
+		p.Work, p.Lags = append(p.Work, work...), append(p.Lags, lags...)
+	}
+	p.Equip()
+	return p
+}
+
+// assign says who may do a piece of a visit's work.
+func (v Visit) assign(w *schedule.Work, people []schedule.Person) {
+	if w.Unattended || w.Pinned != nil {
+		return
+	}
+	at := slices.IndexFunc(people, func(p schedule.Person) bool { return p.Name == v.Washer })
+	switch {
+	case at >= 0 && (w.Skill == "" || slices.Contains(people[at].Skills, w.Skill)):
+		w.Only = append([]string{v.Washer}, v.Helpers...)
+	case at >= 0:
+		w.Together = v.ID + " helper"
+	default:
+		w.Together = v.ID
+	}
+}
