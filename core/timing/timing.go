@@ -2,11 +2,13 @@
 package timing
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
 	"gonum.org/v1/gonum/stat"
 
+	"uskel/core/schedule"
 	"uskel/core/wash"
 )
 
@@ -49,33 +51,6 @@ func Stages(steps []wash.Step, state wash.State) []StageTime {
 	return stages
 }
 
-// WashTimes is what stays to hand of a wash: its stage times and how its dwells went.
-type WashTimes struct {
-	Stages   []StageTime     `json:"stages"`
-	Dwelling []wash.Dwelling `json:"dwelling"`
-	Planned  float64         `json:"planned" doc:"min of the steps that were done"`
-	Minutes  float64         `json:"minutes" doc:"hands-on"`
-	Kept     int             `json:"kept" doc:"dwells kept"`
-	Missed   int             `json:"missed" doc:"dwells early or overrun"`
-}
-
-// Of gathers the times of a wash.
-func Of(steps []wash.Step, state wash.State) WashTimes {
-	t := WashTimes{Stages: Stages(steps, state), Dwelling: state.Dwelling}
-	for _, stage := range t.Stages {
-		t.Planned, t.Minutes = t.Planned+stage.Planned, t.Minutes+stage.Actual
-	}
-	t.Planned, t.Minutes = round2(t.Planned), round2(t.Minutes)
-	for _, d := range t.Dwelling {
-		if d.Verdict == wash.Kept {
-			t.Kept++
-		} else {
-			t.Missed++
-		}
-	}
-	return t
-}
-
 func round2(x float64) float64 { return math.Round(x*100) / 100 }
 
 // Summary is a stage over many washes.
@@ -91,11 +66,11 @@ type Summary struct {
 }
 
 // Summarise gathers finished stages over many washes, the one that costs most over plan first.
-func Summarise(washes [][]StageTime) []Summary {
+func Summarise(washes []Wash) []Summary {
 	byStage, order := map[string][]StageTime{}, []string{}
 	for _, w := range washes {
-		for _, s := range w {
-			if s.Done && s.Planned > 0 && s.Actual > 0 {
+		for _, s := range w.Times.Stages {
+			if s.timed() {
 				if byStage[s.Stage] == nil {
 					order = append(order, s.Stage)
 				}
@@ -107,18 +82,8 @@ func Summarise(washes [][]StageTime) []Summary {
 	for _, stage := range order {
 		summaries = append(summaries, summarise(stage, byStage[stage]))
 	}
-	slices.SortStableFunc(summaries, func(a, b Summary) int { return compareDown(a.Minutes, b.Minutes) })
+	slices.SortStableFunc(summaries, func(a, b Summary) int { return cmp.Compare(b.Minutes, a.Minutes) })
 	return summaries
-}
-
-func compareDown(a, b float64) int {
-	switch {
-	case a > b:
-		return -1
-	case a < b:
-		return 1
-	}
-	return 0
 }
 
 func summarise(stage string, times []StageTime) Summary {
@@ -132,4 +97,86 @@ func summarise(stage string, times []StageTime) Summary {
 	slices.Sort(actual)
 	q := func(p float64) float64 { return round2(stat.Quantile(p, stat.LinInterp, actual, nil)) }
 	return Summary{stage, len(times), round2(planned / float64(len(times))), q(0.5), q(0.25), q(0.75), round2(total / planned), round2(total - planned)}
+}
+
+// thinStage is how many times a stage must have been timed before its own spread is used (model).
+const thinStage = 8
+
+// Spreads says how each stage's time varies beside the rest of its wash: each wash's stages over plan are first divided by the whole wash over plan, so that a
+// slow person does not make every stage look slow. Stages timed too seldom are left out.
+func Spreads(washes []Wash) map[string]schedule.Spread {
+	ratios := map[string][]float64{}
+	for _, w := range washes {
+		planned, actual := 0.0, 0.0
+		for _, s := range w.Times.Stages {
+			if s.timed() {
+				planned, actual = planned+s.Planned, actual+s.Actual
+			}
+		}
+		for _, s := range w.Times.Stages {
+			if s.timed() {
+				ratios[s.Stage] = append(ratios[s.Stage], s.Actual/s.Planned*planned/actual)
+			}
+		}
+	}
+	spreads := map[string]schedule.Spread{}
+	for stage, r := range ratios {
+		if len(r) < thinStage {
+			continue
+		}
+		mean, sd := stat.MeanStdDev(r, nil)
+		spreads[stage] = schedule.Spread{Mean: round2(mean), CV: round2(sd / mean)}
+	}
+	return spreads
+}
+
+// timed reports whether a stage says anything of its time.
+func (s StageTime) timed() bool { return s.Done && s.Planned > 0 && s.Actual > 0 }
+
+// OverPlan gives each person's washes over plan, oldest first: of each wash what they did alone.
+func OverPlan(washes []Wash) map[string][]float64 {
+	ratios := map[string][]float64{}
+	for _, w := range washes {
+		type sum struct{ planned, actual float64 }
+		by := map[string]*sum{}
+		for _, s := range w.Times.Steps {
+			if s.Shared || s.Rework || s.By == "" {
+				continue
+			}
+			if by[s.By] == nil {
+				by[s.By] = &sum{}
+			}
+			by[s.By].planned += s.Planned
+			by[s.By].actual += s.Actual
+		}
+		for who, t := range by {
+			if t.planned > 0 && t.actual > 0 {
+				ratios[who] = append(ratios[who], t.actual/t.planned)
+			}
+		}
+	}
+	return ratios
+}
+
+// paceFrom is how many washes a person must have finished before their own pace is used (model).
+const paceFrom = 4
+
+// DayToDay is how much a person's washes over plan vary, as a standard deviation over the mean; 0 while there are too few.
+func DayToDay(actualOverPlanned []float64) float64 {
+	if len(actualOverPlanned) < paceFrom {
+		return 0
+	}
+	mean, sd := stat.MeanStdDev(actualOverPlanned, nil)
+	return round2(sd / mean)
+}
+
+// Pace is what a person takes of the standard time, %, by the middle one of their washes; 0 while there are too few.
+func Pace(actualOverPlanned []float64) int {
+	if len(actualOverPlanned) < paceFrom {
+		return 0
+	}
+	sorted := slices.Clone(actualOverPlanned)
+	slices.Sort(sorted)
+	n := len(sorted)
+	return int(math.Round(50 * (sorted[(n-1)/2] + sorted[n/2])))
 }

@@ -26,9 +26,9 @@ func TestStagesOfOneWash(t *testing.T) {
 
 // Worked by hand: actual 8, 10, 12, 14 against 10 planned each.
 func TestSummariseOverWashes(t *testing.T) {
-	var washes [][]StageTime
+	var washes []Wash
 	for _, actual := range []float64{8, 10, 12, 14} {
-		washes = append(washes, []StageTime{{Stage: "Dry", Planned: 10, Actual: actual, Done: true}, {Stage: "Shuts", Planned: 3, Actual: 2, Done: true}, {Stage: "Look", Planned: 2, Actual: 1}})
+		washes = append(washes, Wash{Times: WashTimes{Stages: []StageTime{{Stage: "Dry", Planned: 10, Actual: actual, Done: true}, {Stage: "Shuts", Planned: 3, Actual: 2, Done: true}, {Stage: "Look", Planned: 2, Actual: 1}}}})
 	}
 	s := Summarise(washes)
 	assert.Len(t, s, 2, "unfinished stages are left out")
@@ -48,4 +48,32 @@ func TestTimesOfAWash(t *testing.T) {
 	assert.InDelta(t, 12, times.Planned, 1e-9)
 	assert.InDelta(t, 12, times.Minutes, 1e-9, "a minute over on one stage, a minute under on the other")
 	assert.Equal(t, []int{1, 2}, []int{times.Kept, times.Missed})
+}
+
+// Worked by hand: three stages; the second drifts by a fifth in every wash, and one person is twice as slow as the other at everything.
+func TestSpreadsLeaveThePersonOut(t *testing.T) {
+	var washes []Wash
+	for i := range 10 {
+		slow := float64(1 + i%2)
+		washes = append(washes, Wash{Times: WashTimes{Stages: []StageTime{{Stage: "a", Planned: 10, Actual: 10 * slow, Done: true}, {Stage: "b", Planned: 10, Actual: 12 * slow, Done: true}, {Stage: "open", Planned: 5, Actual: 1}}}})
+	}
+	spreads := Spreads(washes)
+	assert.Len(t, spreads, 2, "a stage that was not finished says nothing")
+	assert.InDelta(t, 10.0/11, spreads["a"].Mean, 0.01)
+	assert.InDelta(t, 12.0/11, spreads["b"].Mean, 0.01)
+	assert.InDelta(t, 0, spreads["a"].CV, 1e-9)
+	assert.Empty(t, Spreads(washes[:7]), "too few")
+}
+
+func TestPaceIsTheMiddleOfAPersonsWashes(t *testing.T) {
+	assert.Zero(t, Pace([]float64{1.2, 1.3, 1.4}), "too few")
+	assert.Zero(t, DayToDay([]float64{1, 2, 3}), "too few")
+	assert.InDelta(t, 0.52, DayToDay([]float64{1, 2, 3, 4}), 0.01, "by hand: sd 1.291 over mean 2.5")
+	assert.Equal(t, 125, Pace([]float64{9, 1.2, 1.3, 1.0}), "one bad day does not count")
+}
+
+// By hand: what a person did alone counts for them; what two did, or an audit sent back, for nobody.
+func TestOverPlanIsEachPersonsOwn(t *testing.T) {
+	w := Wash{Times: WashTimes{Steps: []StepTime{{By: "a", Planned: 10, Actual: 12}, {By: "a", Planned: 10, Actual: 8, Rework: true}, {By: "b", Planned: 4, Actual: 3}, {By: "b", Planned: 9, Actual: 4, Shared: true}}}}
+	assert.Equal(t, map[string][]float64{"a": {1.2}, "b": {0.75}}, OverPlan([]Wash{w}))
 }

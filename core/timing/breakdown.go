@@ -1,0 +1,149 @@
+package timing
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"gonum.org/v1/gonum/stat"
+)
+
+// Grouping is what times are told apart by.
+type Grouping string
+
+// The groupings.
+const (
+	ByGrade  Grouping = "grade"
+	BySize   Grouping = "size"
+	ByPerson Grouping = "person"
+	ByMethod Grouping = "method"
+	ByPlace  Grouping = "place"
+)
+
+// Values lists the groupings.
+func (Grouping) Values() []string {
+	return []string{string(ByGrade), string(BySize), string(ByPerson), string(ByMethod), string(ByPlace)}
+}
+
+// Cell is one stage or step in one kind of wash.
+type Cell struct {
+	N      int     `json:"n" doc:"timings counted"`
+	Apart  int     `json:"apart" doc:"outliers set apart"`
+	Median float64 `json:"median" doc:"min hands-on"`
+	Low    float64 `json:"low" doc:"lower quartile, min"`
+	High   float64 `json:"high" doc:"upper quartile, min"`
+	Ratio  float64 `json:"ratio" doc:"total over standard"`
+	Paused float64 `json:"paused" doc:"min of pauses in all, apart from the times"`
+}
+
+// Line is a stage or a step over all kinds.
+type Line struct {
+	Title string `json:"title"`
+	Stage string `json:"stage"`
+	Cells []Cell `json:"cells" doc:"as the kinds are"`
+}
+
+// Breakdown is times by kind of wash.
+type Breakdown struct {
+	By    Grouping `json:"by"`
+	Kinds []string `json:"kinds"`
+	Lines []Line   `json:"lines" doc:"in the order of the work"`
+}
+
+// timingOf is one time of a line.
+type timingOf struct {
+	kind                    string
+	actual, planned, paused float64
+}
+
+// Break tells stage times, or step times, apart. Rework, shared work and what was not timed say nothing; outliers of a line, by their ratio to the standard, are counted and set apart.
+func Break(washes []Wash, by Grouping, steps bool) Breakdown {
+	names := map[string]string{}
+	for _, w := range washes {
+		names[w.Person] = w.Name
+	}
+	lines, order, stageOf := map[string][]timingOf{}, []string{}, map[string]string{}
+	add := func(title, stage string, t timingOf) {
+		if lines[title] == nil {
+			order = append(order, title)
+			stageOf[title] = stage
+		}
+		lines[title] = append(lines[title], t)
+	}
+	for i := range washes {
+		w := &washes[i]
+		if !steps {
+			for _, s := range w.Times.Stages {
+				if s.timed() {
+					add(s.Stage, s.Stage, timingOf{w.kind(by, w.Name), s.Actual, s.Planned, s.Paused})
+				}
+			}
+			continue
+		}
+		for _, s := range w.Times.Steps {
+			if s.Actual > 0 && s.Planned > 0 && !s.Shared && !s.Rework {
+				add(s.Title, s.Stage, timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), s.Actual, s.Planned, s.Paused})
+			}
+		}
+	}
+	b := Breakdown{By: by, Kinds: []string{}, Lines: []Line{}}
+	for _, list := range lines {
+		for _, t := range list {
+			if !slices.Contains(b.Kinds, t.kind) {
+				b.Kinds = append(b.Kinds, t.kind)
+			}
+		}
+	}
+	slices.Sort(b.Kinds)
+	for _, title := range order {
+		b.Lines = append(b.Lines, Line{title, stageOf[title], cells(lines[title], b.Kinds)})
+	}
+	return b
+}
+
+// kind is what a wash counts as.
+func (w *Wash) kind(by Grouping, person string) string {
+	switch by {
+	case ByGrade:
+		return gradeBand(w.Grade)
+	case BySize:
+		return w.Body
+	case ByPerson:
+		return person
+	case ByPlace:
+		return w.Place
+	}
+	return fmt.Sprintf("%s %d", w.Title, w.Version)
+}
+
+func cells(list []timingOf, kinds []string) []Cell {
+	ratios := make([]float64, len(list))
+	for i, t := range list {
+		ratios[i] = t.actual / t.planned
+	}
+	far := outliers(ratios)
+	row := make([]Cell, len(kinds))
+	for k, kind := range kinds {
+		c, times, planned, actual := &row[k], []float64{}, 0.0, 0.0
+		for i, t := range list {
+			if t.kind != kind {
+				continue
+			}
+			c.Paused += t.paused
+			if far[i] {
+				c.Apart++
+				continue
+			}
+			times = append(times, t.actual)
+			planned, actual = planned+t.planned, actual+t.actual
+		}
+		c.N, c.Paused = len(times), round2(c.Paused)
+		if c.N == 0 {
+			continue
+		}
+		slices.Sort(times)
+		q := func(p float64) float64 { return round2(stat.Quantile(p, stat.LinInterp, times, nil)) }
+		c.Median, c.Low, c.High, c.Ratio = q(0.5), q(0.25), q(0.75), round2(actual/planned)
+	}
+	return row
+}

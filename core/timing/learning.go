@@ -1,0 +1,155 @@
+package timing
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+// Curve is how somebody's time falls with repetition: first x n^slope (T. P. Wright, Factors Affecting the Cost of Airplanes, 1936).
+type Curve struct {
+	First float64 `json:"first" doc:"expected at the first car"`
+	Slope float64 `json:"slope" doc:"exponent"`
+	Rate  float64 `json:"rate" doc:"what is left of the time each time the count doubles, 0.85 for 85 %"`
+	N     int     `json:"n"`
+	Sigma float64 `json:"sigma" doc:"standard deviation of the logarithm round the curve"`
+	meanX float64
+	sumXX float64
+}
+
+// learnFrom is how many cars a curve needs (model).
+const learnFrom = 6
+
+// Learn fits the curve to times in their order by least squares on logarithms.
+func Learn(times []float64) (Curve, error) {
+	if len(times) < learnFrom {
+		return Curve{}, fmt.Errorf("a learning curve needs at least %d cars, and there are %d", learnFrom, len(times))
+	}
+	x, y := make([]float64, len(times)), make([]float64, len(times))
+	for i, t := range times {
+		if !(t > 0) {
+			return Curve{}, fmt.Errorf("time %d is %g: times are above zero", i+1, t)
+		}
+		x[i], y[i] = math.Log(float64(i+1)), math.Log(t)
+	}
+	a, b := stat.LinearRegression(x, y, nil, false)
+	c := Curve{First: math.Exp(a), Slope: b, Rate: math.Pow(2, b), N: len(times), meanX: stat.Mean(x, nil)}
+	left := 0.0
+	for i := range x {
+		left += (y[i] - a - b*x[i]) * (y[i] - a - b*x[i])
+		c.sumXX += (x[i] - c.meanX) * (x[i] - c.meanX)
+	}
+	c.Sigma = math.Sqrt(left / float64(len(times)-2))
+	return c, nil
+}
+
+// At is the time expected at the n-th car, and the band in which four of five single times lie.
+func (c Curve) At(n int) (expected, low, high float64) {
+	x := math.Log(float64(max(n, 1)))
+	expected = c.First * math.Pow(float64(max(n, 1)), c.Slope)
+	if c.sumXX == 0 {
+		return expected, expected, expected
+	}
+	wide := c.Sigma * math.Sqrt(1+1/float64(c.N)+(x-c.meanX)*(x-c.meanX)/c.sumXX)
+	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(c.N - 2)}.Quantile(0.9) * wide
+	return expected, expected * math.Exp(-half), expected * math.Exp(half)
+}
+
+// Repetition is one wash on the way of somebody learning.
+type Repetition struct {
+	N        int       `json:"n"`
+	Wash     string    `json:"wash"`
+	At       time.Time `json:"at"`
+	Percent  float64   `json:"percent" doc:"hands-on time, % of the standard"`
+	Expected float64   `json:"expected" doc:"by the curve"`
+	Low      float64   `json:"low" doc:"four of five lie above"`
+	High     float64   `json:"high" doc:"and below"`
+	Findings int       `json:"findings"`
+	Missed   int       `json:"missed" doc:"dwells early or overrun"`
+	Score    *int      `json:"score,omitempty"`
+	Hasty    bool      `json:"hasty" doc:"Faster than expected, and the audit found it: technique comes before speed"`
+}
+
+// Learning is somebody's way.
+type Learning struct {
+	Person  string       `json:"person"`
+	Name    string       `json:"name"`
+	Trainee bool         `json:"trainee"`
+	Rate    float64      `json:"rate" doc:"0 to 1; 0 while there are too few washes"`
+	Next    float64      `json:"next" doc:"% of the standard expected at the next wash"`
+	NextLow float64      `json:"nextLow"`
+	NextTop float64      `json:"nextTop"`
+	Fast    float64      `json:"fast" doc:"findings a wash in the faster half, measured against the curve"`
+	Slow    float64      `json:"slow" doc:"findings a wash in the slower half"`
+	Washes  []Repetition `json:"washes"`
+	Words   string       `json:"words"`
+}
+
+// hastyScore is the audit score under which a fast wash was a hasty one, as the starter checklist has it.
+const hastyScore = 80
+
+// LearningOf gives a person's way by their washes, oldest first.
+func LearningOf(washes []Wash) Learning {
+	l := Learning{Washes: []Repetition{}}
+	var times []float64
+	for _, w := range washes {
+		l.Person, l.Name, l.Trainee = w.Person, w.Name, w.Trainee
+		if w.Times.Planned <= 0 || w.Times.Minutes <= 0 {
+			continue
+		}
+		percent := 100 * w.Times.Minutes / w.Times.Planned
+		times = append(times, percent)
+		l.Washes = append(l.Washes, Repetition{N: len(times), Wash: w.ID, At: w.Finished, Percent: round2(percent), Findings: w.Findings, Missed: w.Times.Missed, Score: w.Score})
+	}
+	curve, err := Learn(times)
+	if err != nil {
+		l.Words = fmt.Sprintf("%d washes: a curve needs %d.", len(times), learnFrom)
+		return l
+	}
+	var fast, slow []float64
+	for i := range l.Washes {
+		r := &l.Washes[i]
+		expected, low, high := curve.At(r.N)
+		r.Expected, r.Low, r.High = round2(expected), round2(low), round2(high)
+		if r.Percent < expected {
+			fast = append(fast, float64(r.Findings))
+			r.Hasty = r.Score != nil && *r.Score < hastyScore || r.Missed > 0
+		} else {
+			slow = append(slow, float64(r.Findings))
+		}
+	}
+	l.Rate = round3(curve.Rate)
+	l.Next, l.NextLow, l.NextTop = curve.At(len(times) + 1)
+	l.Next, l.NextLow, l.NextTop = round2(l.Next), round2(l.NextLow), round2(l.NextTop)
+	l.Fast, l.Slow = round2(meanOf(fast)), round2(meanOf(slow))
+	l.Words = l.words(fast, slow)
+	return l
+}
+
+func meanOf(x []float64) float64 {
+	if len(x) == 0 {
+		return 0
+	}
+	return stat.Mean(x, nil)
+}
+
+func (l Learning) words(fast, slow []float64) string {
+	text := fmt.Sprintf("Each doubling of washes leaves %.0f %% of the time; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", 100*l.Rate, l.Next, l.NextLow, l.NextTop)
+	if l.Rate >= 1 {
+		text = fmt.Sprintf("Times do not fall with repetition; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Next, l.NextLow, l.NextTop)
+	}
+	c, err := Welch(slow, fast)
+	switch {
+	case err != nil:
+	case c.P < tested && c.Difference > 0:
+		text += fmt.Sprintf(" Fast and dirty: %.1f findings a wash when faster than expected, %.1f when slower. Technique comes before speed.", l.Fast, l.Slow)
+	case c.P < tested:
+		text += fmt.Sprintf(" Slow washes are the dirty ones: %.1f findings a wash when slower than expected, %.1f when faster.", l.Slow, l.Fast)
+	default:
+		text += " Findings do not go with haste."
+	}
+	return text
+}

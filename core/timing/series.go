@@ -1,0 +1,72 @@
+package timing
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// gradeBand says a grade as a kind for comparing.
+func gradeBand(grade int) string { return fmt.Sprintf("grade %d", grade) }
+
+// airBand is one of the kinds of weather that times are compared by (model): products dry and fingers freeze differently.
+func airBand(celsius float64) string {
+	switch {
+	case celsius < 8:
+		return "under 8 °C"
+	case celsius < 18:
+		return "8 to 18 °C"
+	}
+	return "over 18 °C"
+}
+
+// Things are what a drift is explained by.
+var Things = []string{"version", "person", "product", "weather", "grade"}
+
+// Series gives a number of each wash, oldest first, with what may explain it; washes that do not have it are left out.
+func Series(washes []Wash, of func(Wash) (float64, bool)) ([]Timed, []Point) {
+	return series(washes, "", of)
+}
+
+// StageSeries gives a stage's times over its standard, %.
+func StageSeries(washes []Wash, stage string) ([]Timed, []Point) {
+	return series(washes, stage, func(w Wash) (float64, bool) {
+		at := slices.IndexFunc(w.Times.Stages, func(s StageTime) bool { return s.Stage == stage && s.timed() })
+		if at < 0 {
+			return 0, false
+		}
+		return 100 * w.Times.Stages[at].Actual / w.Times.Stages[at].Planned, true
+	})
+}
+
+func series(washes []Wash, stage string, of func(Wash) (float64, bool)) ([]Timed, []Point) {
+	values, points := []Timed{}, []Point{}
+	for _, w := range washes {
+		value, has := of(w)
+		if !has {
+			continue
+		}
+		kinds := map[string]string{"version": fmt.Sprintf("%s %d", w.Procedure, w.Version), "person": w.Name, "weather": airBand(w.Air), "grade": gradeBand(w.Grade)}
+		products := map[string]bool{}
+		for _, s := range w.Times.Steps {
+			if s.Stage == stage && s.Product != "" {
+				products[s.Product] = true
+			}
+		}
+		kinds["product"] = strings.Join(sorted(products), " and ")
+		values = append(values, Timed{w.Finished, round2(value), kinds})
+		points = append(points, Point{At: w.Finished, Value: round2(value), Ref: w.ID, Label: w.Label})
+	}
+	return values, points
+}
+
+// Valued are the values of one kind.
+func Valued(values []Timed, thing, kind string) []float64 {
+	var of []float64
+	for _, v := range values {
+		if v.Of[thing] == kind {
+			of = append(of, v.Value)
+		}
+	}
+	return of
+}
