@@ -2,8 +2,10 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -30,6 +32,13 @@ func (s *Store) Wash(ctx context.Context, id string) (Wash, error) {
 	return w, translate(err, "wash")
 }
 
+// WashHead finds a wash without its plan, as taps need it.
+func (s *Store) WashHead(ctx context.Context, id string) (Wash, error) {
+	var w Wash
+	err := s.with(ctx).Omit("Plan").Joins("Washer").Joins("Booking").Where("washes.id = ?", id).Take(&w).Error
+	return w, translate(err, "wash")
+}
+
 // WashLine is a finished wash in a list, with what its audit came to.
 type WashLine struct {
 	ID, Plate, Label, WasherID, WasherName, Title, AuditID string
@@ -53,17 +62,15 @@ func (s *Store) WashLines(ctx context.Context, since time.Time) ([]WashLine, err
 	return rows, translate(err, "washes")
 }
 
-// StageTimes reads the stage times of the washes finished since a moment.
-func (s *Store) StageTimes(ctx context.Context, since time.Time) ([][]timing.StageTime, error) {
-	var rows []struct {
-		Stages []timing.StageTime `gorm:"serializer:json"`
+// WashSteps reads the steps of several washes in one query.
+func (s *Store) WashSteps(ctx context.Context, ids []string) (map[string][]wash.Step, error) {
+	var rows []Wash
+	err := s.with(ctx).Select("id", "steps", "rework").Where("id IN ?", ids).Find(&rows).Error
+	steps := map[string][]wash.Step{}
+	for _, w := range rows {
+		steps[w.ID] = w.Steps()
 	}
-	err := s.with(ctx).Table("washes").Select("summary->'stages' AS stages").Where("finished_at >= ?", since).Scan(&rows).Error
-	stages := make([][]timing.StageTime, len(rows))
-	for i, r := range rows {
-		stages[i] = r.Stages
-	}
-	return stages, translate(err, "stage times")
+	return steps, translate(err, "washes")
 }
 
 // Events reads a wash's log.
@@ -87,12 +94,12 @@ func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wa
 
 // Tap writes taps to a wash's log and keeps the times of a wash that its log says is finished, or takes them back when the finish
 // was undone. A tap that is there already is left alone, so that sending twice changes nothing; all of a batch is written or none.
-// Batches for one wash wait for each other, so that the times kept are those of the whole log. It gives the whole log.
-func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) ([]wash.Event, error) {
-	var log []wash.Event
+// Batches for one wash wait for each other, so that the times kept are those of the whole log. It gives the number of events in the log.
+func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) (int, error) {
+	var count int64
 	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		var w Wash
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Omit("Plan").Where("id = ?", washID).Take(&w).Error
+		err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id", "finished_at").Where("id = ?", washID).Take(&w).Error
 		if err != nil {
 			return translate(err, "wash")
 		}
@@ -100,30 +107,56 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 		if err := inside.append(ctx, washID, events, received); err != nil {
 			return err
 		}
-		if log, err = inside.Events(ctx, washID); err != nil {
-			return err
+		ends := slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Finish })
+		if w.FinishedAt != nil || ends {
+			log, err := inside.Events(ctx, washID)
+			if err != nil {
+				return err
+			}
+			count = int64(len(log))
+			return inside.keepTimes(ctx, washID, log)
 		}
-		return inside.keepTimes(ctx, w, log)
+		return translate(tx.Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error, "events")
 	})
-	return log, err
+	return int(count), err
+}
+
+// tapRow is a tap as the database unpacks it: a batch goes there as one JSON array, which costs the driver and the planner a fraction of a parameter for each column.
+type tapRow struct {
+	ID     string      `json:"id"`
+	Kind   wash.Kind   `json:"kind"`
+	Step   string      `json:"step"`
+	At     time.Time   `json:"at"`
+	Seq    int         `json:"seq"`
+	Body   string      `json:"body"`
+	Undoes string      `json:"undoes"`
+	ByID   string      `json:"by_id"`
+	Detail wash.Detail `json:"detail"`
 }
 
 func (s *Store) append(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
 	if len(events) == 0 {
 		return nil
 	}
-	rows, ids := make([]eventRow, len(events)), make([]string, len(events))
+	rows, ids := make([]tapRow, len(events)), make([]string, len(events))
 	for i, e := range events {
 		ids[i] = e.ID
-		rows[i] = eventRow{e.ID, washID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, received}
+		rows[i] = tapRow{e.ID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, e.Detail}
 	}
-	written := s.with(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&rows)
+	batch, err := json.Marshal(rows)
+	if err != nil {
+		return err
+	}
+	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail)
+		SELECT t.id, ?, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, ?, t.detail
+		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text, undoes text, by_id uuid, detail jsonb)
+		ON CONFLICT (id) DO NOTHING`, washID, received, string(batch))
 	if written.Error != nil || written.RowsAffected == int64(len(rows)) {
 		return translate(written.Error, "events")
 	}
 	// Some ids were there already: sent before, or, which must not pass for saved, used on another wash.
 	var elsewhere int64
-	err := s.with(ctx).Model(&eventRow{}).Where("id IN ? AND wash_id <> ?", ids, washID).Count(&elsewhere).Error
+	err = s.with(ctx).Model(&eventRow{}).Where("id IN ? AND wash_id <> ?", ids, washID).Count(&elsewhere).Error
 	if err == nil && elsewhere > 0 {
 		return fmt.Errorf("%d event ids are used on another wash: %w", elsewhere, ErrTaken)
 	}
@@ -131,16 +164,23 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 }
 
 // keepTimes stores or takes back the times when the log's finish, or the times under it, have changed.
-func (s *Store) keepTimes(ctx context.Context, w Wash, log []wash.Event) error {
+func (s *Store) keepTimes(ctx context.Context, washID string, log []wash.Event) error {
+	var w Wash
+	if err := s.with(ctx).Select("id", "steps", "rework", "finished_at").Where("id = ?", washID).Take(&w).Error; err != nil {
+		return translate(err, "wash")
+	}
 	state := wash.Fold(w.Steps(), log)
 	next := Wash{}
 	if !state.Finished.IsZero() {
 		finished, times := state.Finished.UTC(), timing.Of(w.Steps(), state)
 		next.FinishedAt, next.Summary = &finished, &times
+		if started := state.Started.UTC(); !state.Started.IsZero() {
+			next.StartedAt = &started
+		}
 	} else if w.FinishedAt == nil {
 		return nil
 	}
-	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("FinishedAt", "Summary").Updates(&next).Error, "wash")
+	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("StartedAt", "FinishedAt", "Summary").Updates(&next).Error, "wash")
 }
 
 // StartAudit opens an audit of a wash; the wash's earlier audit, if any, is returned instead.

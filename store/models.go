@@ -58,6 +58,10 @@ type Settings struct {
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
 	Vessels  []shelf.Vessel            `json:"vessels,omitempty" maxItems:"60" doc:"what mixes are made in"`
 	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
+	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"what is shared: one of each when unsaid"`
+	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
+	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
+	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances on standard times, %: what the pauses were when unsaid"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed"`
 }
@@ -89,6 +93,8 @@ type Booking struct {
 	Place      condition.Place `gorm:"serializer:json"`
 	WasherID   *string
 	Version    int
+	Arranged   *Arranged  `gorm:"serializer:json"`
+	StartsAt   *time.Time // when the wash is to begin, if it was given a slot
 	Vehicle    Vehicle
 	Washer     *Person
 }
@@ -131,6 +137,7 @@ type Wash struct {
 	Uses       Uses        `gorm:"serializer:json"`
 	WasherID   string
 	CreatedAt  time.Time
+	StartedAt  *time.Time // kept with the times
 	FinishedAt *time.Time
 	Summary    *timing.WashTimes `gorm:"serializer:json"`
 	Booking    Booking
@@ -163,7 +170,14 @@ func (w Wash) Steps() []wash.Step { return slices.Concat(w.Planned, w.Rework) }
 func foldable(p plan.Plan) []wash.Step {
 	steps := make([]wash.Step, 0, len(p.Steps))
 	for _, s := range p.Steps {
-		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets}
+		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets,
+			Technique: s.Technique, Area: s.Area, Written: s.Written, Product: s.Product}
+		if s.Mix != nil {
+			step.Product = s.Mix.Product
+		}
+		if s.Panels != nil {
+			step.Rinses = s.Panels.Rinses
+		}
 		if s.Dwell != nil && !s.Dwell.Each {
 			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To, Label: s.Dwell.Full}
 		}
@@ -183,13 +197,14 @@ type eventRow struct {
 	Undoes     string
 	ByID       string
 	ReceivedAt time.Time
+	Detail     wash.Detail `gorm:"serializer:json"`
 }
 
 // TableName is wash_events.
 func (eventRow) TableName() string { return "wash_events" }
 
 func (e eventRow) event() wash.Event {
-	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID}
+	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID, Detail: e.Detail}
 }
 
 // Audit is a walk round a finished wash.

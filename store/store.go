@@ -89,7 +89,7 @@ func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
 
-// Away reports whether the database cannot be reached or is going down.
+// Away reports whether the database cannot be reached, is going down, or has no room: what fails for that may be sent again.
 func Away(err error) bool {
 	var connect *pgconn.ConnectError
 	var pg *pgconn.PgError
@@ -98,7 +98,7 @@ func Away(err error) bool {
 		return true
 	}
 	if errors.As(err, &pg) {
-		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08")
+		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08") || strings.HasPrefix(pg.Code, "53") || strings.HasPrefix(pg.Code, "58")
 	}
 	text := err.Error()
 	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
@@ -148,7 +148,7 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 
 // ours are the tables the migrations make.
 var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
-	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "goose_db_version"}
+	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "notices", "standards", "goose_db_version"}
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {

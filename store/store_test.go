@@ -2,8 +2,11 @@ package store_test
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -15,6 +18,8 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/timing"
+	"uskel/core/vehicle"
 	"uskel/core/wash"
 	"uskel/demo"
 	"uskel/store"
@@ -26,12 +31,12 @@ var (
 	noon = time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC)
 )
 
-func filled(t *testing.T) *store.Store {
-	return storetest.OpenFilled(t, "demo", func(s *store.Store) error { return demo.Load(ctx, s, noon) })
-}
+func fillDemo(s *store.Store) error { return demo.Load(ctx, s, noon, demo.Fortnight) }
+
+func filled(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo", fillDemo) }
 
 // running finds the demo's wash that is in the bay.
-func running(t *testing.T, s *store.Store) store.Wash {
+func running(t testing.TB, s *store.Store) store.Wash {
 	t.Helper()
 	views, err := s.Bookings(ctx, noon.Add(-12*time.Hour), noon.Add(12*time.Hour))
 	require.NoError(t, err)
@@ -64,13 +69,18 @@ func TestSendingTapsTwiceChangesNothing(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
 	batch := []wash.Event{event(wash.Note, "", 5, w.WasherID), event(wash.Note, "", 6, w.WasherID)}
-	first, err := s.Tap(ctx, w.ID, batch, noon)
+	_, err := s.Tap(ctx, w.ID, batch, noon)
+	require.NoError(t, err)
+	first, err := s.Events(ctx, w.ID)
 	require.NoError(t, err)
 	changed := batch[0]
 	changed.Text = "what was written stays written"
-	second, err := s.Tap(ctx, w.ID, append([]wash.Event{changed}, batch...), noon.Add(time.Hour))
+	count, err := s.Tap(ctx, w.ID, append([]wash.Event{changed}, batch...), noon.Add(time.Hour))
+	require.NoError(t, err)
+	second, err := s.Events(ctx, w.ID)
 	require.NoError(t, err)
 	assert.Equal(t, first, second)
+	assert.Len(t, second, count)
 }
 
 func TestATapWithAnotherWashsIDIsNotSwallowed(t *testing.T) {
@@ -115,7 +125,9 @@ func TestTapsAtOnceKeepTheTimesOfTheWholeLog(t *testing.T) {
 	assert.Nil(t, now.FinishedAt, "the finish was taken back")
 
 	again := event(wash.Finish, "", 950, w.WasherID)
-	log, err := s.Tap(ctx, w.ID, []wash.Event{again}, noon)
+	_, err = s.Tap(ctx, w.ID, []wash.Event{again}, noon)
+	require.NoError(t, err)
+	log, err := s.Events(ctx, w.ID)
 	require.NoError(t, err)
 	now, err = s.Wash(ctx, w.ID)
 	require.NoError(t, err)
@@ -238,4 +250,85 @@ func TestTheYardIsReadInAFixedNumberOfQueries(t *testing.T) {
 	fortnight := count(noon.AddDate(0, 0, -20), noon.Add(12*time.Hour))
 	assert.Equal(t, today, fortnight, fmt.Sprintf("%d queries for a day, %d for two weeks", today, fortnight))
 	assert.LessOrEqual(t, today, 4)
+}
+
+// Leads who accept a standard at once: one of them does, the others are told that it is another by now. Every standard that was accepted stays as history.
+func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
+	s := filled(t)
+	lead := running(t, s).WasherID
+	row := func(factor float64) store.StandardRow {
+		return store.StandardRow{ID: store.NewID(), Step: "dry", Doc: timing.Standard{Step: "dry", Form: timing.Factored, Factor: factor}, Why: "timed", ByID: lead, At: noon}
+	}
+	var accepting sync.WaitGroup
+	var accepted, stale atomic.Int32
+	for i := range 8 {
+		accepting.Go(func() {
+			switch _, err := s.AcceptStandard(ctx, row(1.1+float64(i)/10), timing.Written("dry")); {
+			case err == nil:
+				accepted.Add(1)
+			case errors.Is(err, store.ErrStale):
+				stale.Add(1)
+			}
+		})
+	}
+	accepting.Wait()
+	assert.EqualValues(t, 1, accepted.Load())
+	assert.EqualValues(t, 7, stale.Load())
+	inUse, err := s.Standards(ctx)
+	require.NoError(t, err)
+	now, err := s.AcceptStandard(ctx, row(2), timing.Written("dry"))
+	require.ErrorIs(t, err, store.ErrStale)
+	assert.Equal(t, inUse["dry"], now, "the one in use is told")
+	_, err = s.AcceptStandard(ctx, store.StandardRow{ID: store.NewID(), Step: "dry", Doc: timing.Written("dry"), ByID: lead, At: noon.Add(time.Hour)}, now)
+	require.NoError(t, err)
+	history, err := s.StandardHistory(ctx)
+	require.NoError(t, err)
+	require.Len(t, history, 2)
+	assert.Equal(t, timing.AsWritten, history[0].Doc.Form, "newest first")
+	assert.NotEmpty(t, history[0].By.Name)
+}
+
+// A finished wash is read with everything that the statistics ask, within the stretch of time asked for and oldest first.
+func TestFinishedWashesForTheStatistics(t *testing.T) {
+	s := filled(t)
+	washes, err := s.FinishedWashes(ctx, noon.AddDate(0, 0, -5), noon.AddDate(0, 0, -1))
+	require.NoError(t, err)
+	require.NotEmpty(t, washes)
+	last := noon.AddDate(0, 0, -5)
+	for _, w := range washes {
+		assert.False(t, w.Finished.Before(last))
+		assert.True(t, w.Finished.Before(noon.AddDate(0, 0, -1)))
+		last = w.Finished
+		for what, text := range map[string]string{"label": w.Label, "person": w.Person, "name": w.Name, "procedure": w.Procedure, "title": w.Title, "body": w.Body, "place": w.Place} {
+			assert.NotEmpty(t, text, what)
+		}
+		assert.Positive(t, w.Version)
+		assert.NotZero(t, w.Air, "the air the plan was made in")
+		assert.GreaterOrEqual(t, w.Waited, 0.0)
+		assert.Len(t, w.Learners, 2)
+		assert.Equal(t, w.Trainee, slices.Contains(w.Learners, w.Person))
+		require.NotEmpty(t, w.Times.Steps)
+		whole, err := s.Wash(ctx, w.ID)
+		require.NoError(t, err)
+		for _, step := range w.Times.Steps {
+			at := slices.IndexFunc(whole.Steps(), func(p wash.Step) bool { return p.ID == step.Step })
+			assert.InDelta(t, whole.Steps()[at].Written, step.Written, 0.01)
+		}
+	}
+}
+
+// What some taps say besides comes back as it went in.
+func TestTapsKeepWhatTheySayBesides(t *testing.T) {
+	s := filled(t)
+	w := running(t, s)
+	e := event(wash.Bonded, "", 7, w.WasherID)
+	e.Detail = wash.Detail{Matter: condition.Tar, Zone: vehicle.LowerLeft, Remedy: wash.AskLead, To: w.WasherID}
+	e.Text = "two spots, \"old\" ones"
+	_, err := s.Tap(ctx, w.ID, []wash.Event{e}, noon)
+	require.NoError(t, err)
+	log, err := s.Events(ctx, w.ID)
+	require.NoError(t, err)
+	at := slices.IndexFunc(log, func(x wash.Event) bool { return x.ID == e.ID })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, e, log[at])
 }

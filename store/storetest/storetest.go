@@ -35,7 +35,7 @@ func server(t testing.TB) string {
 
 func name(prefix string) string { return prefix + "_" + fmt.Sprintf("%x", []byte(rand.Text()[:10])) }
 
-func exec(address, sql string) error {
+func execute(address, sql string) error {
 	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
 	defer cancel()
 	conn, err := pgx.Connect(ctx, address)
@@ -64,7 +64,7 @@ func prepare(address, called string, fill func(*store.Store) error) (string, err
 		return database, nil
 	}
 	database := name("template")
-	if err := exec(address, "CREATE DATABASE "+database); err != nil {
+	if err := execute(address, "CREATE DATABASE "+database); err != nil {
 		return "", err
 	}
 	s, err := store.Open(context.Background(), at(address, database))
@@ -92,8 +92,8 @@ func URL(t testing.TB, called string, fill func(*store.Store) error) string {
 	from, err := prepare(address, called, fill)
 	require.NoError(t, err)
 	database := name("test")
-	require.NoError(t, exec(address, fmt.Sprintf("CREATE DATABASE %s TEMPLATE %s", database, from)))
-	t.Cleanup(func() { _ = exec(address, "DROP DATABASE IF EXISTS "+database+" WITH (FORCE)") })
+	require.NoError(t, execute(address, fmt.Sprintf("CREATE DATABASE %s TEMPLATE %s", database, from)))
+	t.Cleanup(func() { _ = execute(address, "DROP DATABASE IF EXISTS "+database+" WITH (FORCE)") })
 	return at(address, database)
 }
 

@@ -1,0 +1,100 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+
+	"uskel/core/timing"
+)
+
+// StandardRow is a standard time as it was accepted.
+type StandardRow struct {
+	ID   string
+	Step string
+	Doc  timing.Standard `gorm:"serializer:json"`
+	Why  string
+	ByID string
+	At   time.Time
+	By   Person
+}
+
+// TableName is standards.
+func (StandardRow) TableName() string { return "standards" }
+
+// AcceptStandard puts a standard in use, if the one in use is still the one that was shown; that one stays as history. Else it is ErrStale, and the one in use is given. Leads who accept at
+// once wait for each other.
+func (s *Store) AcceptStandard(ctx context.Context, row StandardRow, was timing.Standard) (timing.Standard, error) {
+	inUse := timing.Written(row.Step)
+	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Exec("SELECT pg_advisory_xact_lock(hashtext('standard ' || ?))", row.Step).Error; err != nil {
+			return err
+		}
+		var rows []StandardRow
+		if err := tx.Where("step = ?", row.Step).Order("at DESC, id DESC").Limit(1).Find(&rows).Error; err != nil {
+			return err
+		}
+		if len(rows) > 0 {
+			inUse = rows[0].Doc
+		}
+		if inUse != was {
+			return errors.Join(errors.New("standard"), ErrStale)
+		}
+		return tx.Omit("By").Create(&row).Error
+	})
+	if errors.Is(err, ErrStale) {
+		return inUse, err
+	}
+	return inUse, translate(err, "standard")
+}
+
+// Standards are those in use, by step.
+func (s *Store) Standards(ctx context.Context) (timing.Standards, error) {
+	var rows []StandardRow
+	err := s.with(ctx).Raw("SELECT DISTINCT ON (step) step, doc FROM standards ORDER BY step, at DESC, id DESC").Scan(&rows).Error
+	standards := timing.Standards{}
+	for _, r := range rows {
+		standards[r.Step] = r.Doc
+	}
+	return standards, translate(err, "standards")
+}
+
+// StandardHistory lists every standard that was accepted, newest first.
+func (s *Store) StandardHistory(ctx context.Context) ([]StandardRow, error) {
+	rows := []StandardRow{}
+	err := s.with(ctx).Joins("By").Order("standards.at DESC, standards.id DESC").Limit(200).Find(&rows).Error
+	return rows, translate(err, "standards")
+}
+
+// FinishedWashes reads the washes finished in a stretch of time as the statistics need them, oldest first, in one query that leaves the plans where they are.
+func (s *Store) FinishedWashes(ctx context.Context, from, to time.Time) ([]timing.Wash, error) {
+	var rows []struct {
+		ID, Label, WasherID, Name, Procedure, Title, Body, Place string
+		WasherRole                                               Role
+		Version, Overall, Findings                               int
+		Score                                                    *int
+		FinishedAt                                               time.Time
+		Waited, Air                                              float64
+		Summary                                                  timing.WashTimes `gorm:"serializer:json"`
+	}
+	err := s.with(ctx).Table("washes w").Select(`w.id, v.label, w.washer_id, p.name, p.role AS washer_role, w.procedure, w.title, w.version, w.overall, w.finished_at, w.summary, w.air,
+		v.spec->>'body' AS body, b.place->>'name' AS place, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings, (a.result->>'score')::int AS score,
+		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8 AS waited`).
+		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id").
+		Where("w.finished_at >= ? AND w.finished_at < ?", from, to).Order("w.finished_at, w.id").Scan(&rows).Error
+	if err != nil {
+		return nil, translate(err, "washes")
+	}
+	var learners []string
+	if err := s.with(ctx).Model(&Person{}).Where("role = ?", Trainee).Pluck("id", &learners).Error; err != nil {
+		return nil, translate(err, "people")
+	}
+	washes := make([]timing.Wash, len(rows))
+	for i, r := range rows {
+		washes[i] = timing.Wash{ID: r.ID, Label: r.Label, Finished: r.FinishedAt.UTC(), Waited: r.Waited, Person: r.WasherID, Name: r.Name, Trainee: r.WasherRole == Trainee, Learners: learners,
+			Procedure: r.Procedure, Title: r.Title, Version: r.Version, Grade: r.Overall, Body: r.Body, Place: r.Place, Air: r.Air, Findings: r.Findings, Score: r.Score, Times: r.Summary}
+	}
+	return washes, nil
+}
