@@ -29,7 +29,7 @@ var (
 	morning = time.Date(2026, 4, 14, 10, 20, 0, 0, time.UTC)
 )
 
-func fill(s *store.Store) error { return demo.Load(ctx, s, morning) }
+func fill(s *store.Store) error { return demo.Load(ctx, s, morning, demo.Fortnight) }
 
 // shop is a server with the demo in it.
 type shop struct {
@@ -46,10 +46,12 @@ func open(t testing.TB) *shop {
 func serve(t testing.TB, s *store.Store) *shop {
 	t.Helper()
 	dist := fstest.MapFS{"index.html": {Data: []byte("<title>Uskel</title>")}, "assets/app.js": {Data: []byte("1")}}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed},
-		Now: func() time.Time { return morning }, Log: slog.New(slog.DiscardHandler), Dist: dist})
+	ends, end := context.WithCancel(context.Background())
+	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{},
+		Now: func() time.Time { return morning }, Log: slog.New(slog.DiscardHandler), Dist: dist, Ends: ends})
 	server := httptest.NewServer(handler)
 	t.Cleanup(server.Close)
+	t.Cleanup(end) // streams end first
 	return &shop{t, server.URL, s}
 }
 

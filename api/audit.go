@@ -11,6 +11,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/condition"
+	"uskel/core/plan"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
 	"uskel/store"
@@ -133,20 +134,25 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if err != nil {
 		return nil, err
 	}
+	log, err := s.Store.Events(ctx, w.ID)
+	if err != nil {
+		return nil, err
+	}
+	washed := declared(w, log)
 	names := map[string]string{}
 	for _, p := range people {
 		names[p.ID] = p.Name
 	}
 	spec := w.Booking.Vehicle.Spec
 	view := AuditView{ID: a.ID, WashID: w.ID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: spec, Washer: ref(w.Washer), Auditor: ref(a.Auditor),
-		Checklist: list, Zones: map[string][]string{}, OutScope: w.Plan.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework}
+		Checklist: list, Zones: map[string][]string{}, OutScope: washed.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework}
 	for _, item := range list.Items {
 		view.Zones[item.ID] = zonesOf(item, spec.Body)
 	}
 	for _, item := range a.Items {
 		view.Answers[item.Item] = ItemView{item.Version, item.Answer, names[item.ByID], item.At.UTC()}
 	}
-	view.Result = audit.Judge(list, answers(a), w.Plan)
+	view.Result = audit.Judge(list, answers(a), washed)
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
@@ -231,6 +237,13 @@ func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine aud
 	return store.ErrStale
 }
 
+// declared is a wash's plan with what was found and left in the bay as out of scope, too.
+func declared(w store.Wash, log []wash.Event) plan.Plan {
+	p := w.Plan
+	p.OutScope = append(slices.Clone(p.OutScope), wash.Fold(w.Steps(), log).Noted()...)
+	return p
+}
+
 func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
 	a, err := s.Store.Audit(ctx, in.ID)
 	if err != nil {
@@ -247,7 +260,11 @@ func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 	if err != nil {
 		return nil, err
 	}
-	result := audit.Judge(list, answers(a), w.Plan)
+	log, err := s.Store.Events(ctx, w.ID)
+	if err != nil {
+		return nil, err
+	}
+	result := audit.Judge(list, answers(a), declared(w, log))
 	if len(result.Open) > 0 {
 		return nil, conflict(fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)))
 	}

@@ -5,12 +5,14 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/condition"
 	"uskel/core/plan"
+	"uskel/core/shelf"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
@@ -32,14 +34,30 @@ type WashView struct {
 	State      wash.State         `json:"state"`
 	Stages     []timing.StageTime `json:"stages"`
 	MayTap     bool               `json:"mayTap"`
+	Crew       []PersonRef        `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
+	People     []PersonRef        `json:"people" doc:"who else could take a step over"`
+	Matters    []MatterRule       `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
+	Counted    map[string]string  `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
 	Now        time.Time          `json:"now" doc:"the server's clock"`
+}
+
+// MatterRule is what the scope says of a kind of bonded matter.
+type MatterRule struct {
+	Matter  condition.Matter `json:"matter"`
+	InScope bool             `json:"inScope"`
+	Says    string           `json:"says"`
+}
+
+// Tapped is what came of some taps: the device folds the log itself, and asks for the wash anew when others' taps are in it.
+type Tapped struct {
+	Events int       `json:"events" doc:"in the log now"`
+	Now    time.Time `json:"now" doc:"the server's clock"`
 }
 
 func (s *server) registerBay(api huma.API) {
 	operation(s, api, post("/bookings/{id}/wash", "startWash", "Take a plan into the bay"), handsOn, s.startWash)
 	operation(s, api, get("/washes/{id}", "wash", "A wash"), anyone, s.wash)
 	operation(s, api, post("/washes/{id}/events", "tap", "Send taps; sending twice changes nothing"), handsOn, s.tap)
-	operation(s, api, get("/times", "times", "Stage times against plan"), anyone, s.times)
 }
 
 func (s *server) startWash(ctx context.Context, in *struct {
@@ -117,23 +135,67 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	if err != nil {
 		return nil, err
 	}
-	return out(s.viewOf(ctx, w, events))
-}
-
-func (s *server) viewOf(ctx context.Context, w store.Wash, events []wash.Event) WashView {
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
 	steps := w.Steps()
 	state := wash.Fold(steps, events)
 	if events == nil {
 		events = []wash.Event{}
 	}
-	return WashView{ID: w.ID, BookingID: w.BookingID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: w.Booking.Vehicle.Spec,
+	v := WashView{ID: w.ID, BookingID: w.BookingID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: w.Booking.Vehicle.Spec,
 		PromisedAt: w.Booking.PromisedAt.UTC(), Washer: ref(w.Washer), Plan: w.Plan, Steps: steps, Events: events, State: state,
-		Stages: timing.Stages(steps, state), MayTap: mayTap(ctx, w), Now: s.Now()}
+		Stages: timing.Stages(steps, state), Crew: []PersonRef{ref(w.Washer)}, People: []PersonRef{}, Counted: counted(w.Plan, settings.Vessels), Now: s.Now()}
+	crew := crewOf(w, events)
+	for _, p := range people {
+		switch {
+		case p.ID == w.WasherID || p.Role == store.Auditor || !p.Active:
+		case slices.Contains(crew, p.ID):
+			v.Crew = append(v.Crew, ref(p))
+		default:
+			v.People = append(v.People, ref(p))
+		}
+	}
+	for _, name := range condition.Matter("").Values() {
+		m := condition.Matter(name)
+		v.Matters = append(v.Matters, MatterRule{m, m.InMaintenance(), m.Found()})
+	}
+	me := who(ctx)
+	v.MayTap = me.Role == store.Lead || slices.Contains(crew, me.ID)
+	return out(v)
 }
 
-func mayTap(ctx context.Context, w store.Wash) bool {
-	me := who(ctx)
-	return me.Role == store.Lead || me.ID == w.WasherID
+// crewOf are the people who tap on a wash, besides the lead: its washer, those the plan has on it, and those a step was handed to.
+func crewOf(w store.Wash, log []wash.Event) []string {
+	crew := []string{w.WasherID}
+	if w.Booking.Arranged != nil {
+		crew = append(crew, w.Booking.Arranged.People...)
+	}
+	for _, e := range log {
+		if e.Kind == wash.HandOver {
+			crew = append(crew, e.To)
+		}
+	}
+	return crew
+}
+
+// counted says each step's dose in caps and pump strokes, the nearest.
+func counted(p plan.Plan, vessels []shelf.Vessel) map[string]string {
+	doses := map[string]string{}
+	for _, step := range p.Steps {
+		if step.Mix == nil {
+			continue
+		}
+		if words := shelf.Counted(step.Mix.Millis, vessels); len(words) > 0 {
+			doses[step.ID] = words[0]
+		}
+	}
+	return doses
 }
 
 func (s *server) tap(ctx context.Context, in *struct {
@@ -141,26 +203,58 @@ func (s *server) tap(ctx context.Context, in *struct {
 	Body struct {
 		Events []wash.Event `json:"events" minItems:"1" maxItems:"500"`
 	}
-}) (*Out[WashView], error) {
-	w, err := s.Store.Wash(ctx, in.ID.ID)
+}) (*Out[Tapped], error) {
+	w, err := s.Store.WashHead(ctx, in.ID.ID)
 	if err != nil {
 		return nil, err
 	}
-	if !mayTap(ctx, w) {
-		return nil, forbidden("Only " + w.Washer.Name + " and the lead tap on this wash.")
+	if err := s.mayTap(ctx, w, in.Body.Events); err != nil {
+		return nil, err
 	}
+	steps := w.Steps()
 	for i := range in.Body.Events {
 		e := &in.Body.Events[i]
-		if err := cmp.Or(e.Check(w.Steps()), s.timely(*e, w)); err != nil {
+		if err := cmp.Or(e.Check(steps), s.timely(*e, w), s.takesOver(ctx, *e)); err != nil {
 			return nil, invalid(fmt.Sprintf("events[%d]", i), err)
 		}
 		e.By = who(ctx).ID
 	}
-	events, err := s.Store.Tap(ctx, w.ID, in.Body.Events, s.Now())
+	count, err := s.Store.Tap(ctx, w.ID, in.Body.Events, s.Now())
 	if err != nil {
 		return nil, err
 	}
-	return out(s.viewOf(ctx, w, events))
+	return out(Tapped{count, s.Now()})
+}
+
+// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help.
+func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) error {
+	me := who(ctx)
+	if me.Role == store.Lead || slices.Contains(crewOf(w, nil), me.ID) {
+		return nil
+	}
+	if !slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
+		return nil
+	}
+	log, err := s.Store.Events(ctx, w.ID)
+	if err != nil {
+		return err
+	}
+	if !slices.Contains(crewOf(w, log), me.ID) {
+		return forbidden("Only " + w.Washer.Name + ", who helps with it, and the lead tap on this wash.")
+	}
+	return nil
+}
+
+// takesOver refuses to hand a step to somebody who does not wash here.
+func (s *server) takesOver(ctx context.Context, e wash.Event) error {
+	if e.Kind != wash.HandOver {
+		return nil
+	}
+	p, err := s.Store.Person(ctx, e.To)
+	if err != nil || p.Role == store.Auditor || !p.Active {
+		return fmt.Errorf("to: %q does not wash here", e.To)
+	}
+	return nil
 }
 
 // earliestTap and latestTap bound the clocks of devices: a tap outside them is a clock gone wrong, not a wash.
@@ -174,13 +268,6 @@ func (s *server) timely(e wash.Event, w store.Wash) error {
 		return fmt.Errorf("at %s: the device's clock is wrong: this wash began at %s and it is now %s", e.At.UTC().Format(time.RFC3339), w.CreatedAt.UTC().Format(time.RFC3339), s.Now().Format(time.RFC3339))
 	}
 	return nil
-}
-
-// Times are stage times over a stretch of days.
-type Times struct {
-	Days   int              `json:"days"`
-	Stages []timing.Summary `json:"stages"`
-	Washes []WashLine       `json:"washes"`
 }
 
 // WashLine is a finished wash in a list.
@@ -199,25 +286,6 @@ type WashLine struct {
 	Missed   int       `json:"missed" doc:"dwells early or overrun"`
 	Score    *int      `json:"score,omitempty"`
 	Findings int       `json:"findings"`
-}
-
-func (s *server) times(ctx context.Context, in *struct {
-	Days int `query:"days" minimum:"1" maximum:"366" default:"14"`
-}) (*Out[Times], error) {
-	since := s.Now().AddDate(0, 0, -in.Days)
-	washes, err := s.Store.WashLines(ctx, since)
-	if err != nil {
-		return nil, err
-	}
-	stages, err := s.Store.StageTimes(ctx, since)
-	if err != nil {
-		return nil, err
-	}
-	t := Times{Days: in.Days, Stages: timing.Summarise(stages), Washes: make([]WashLine, len(washes))}
-	for i, w := range washes {
-		t.Washes[i] = lineOf(w)
-	}
-	return out(t)
 }
 
 func lineOf(w store.WashLine) WashLine {

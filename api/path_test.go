@@ -79,19 +79,25 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 		batch = append(batch, tap(wash.Start, step.ID, at, 2*i), tap(wash.Done, step.ID, at.Add(90*time.Second), 2*i+1))
 		at = at.Add(95 * time.Second)
 	}
-	half := into[api.WashView](washer.do("POST", "/api/washes/"+view.ID+"/events", events{batch[:11]}).is(200))
+	tapped := func(taps []wash.Event) api.WashView {
+		reply := into[api.Tapped](washer.do("POST", "/api/washes/"+view.ID+"/events", events{taps}).is(200))
+		now := into[api.WashView](washer.get("/api/washes/" + view.ID).is(200))
+		assert.Len(t, now.Events, reply.Events)
+		return now
+	}
+	half := tapped(batch[:11])
 	assert.Equal(t, view.Steps[5].ID, half.State.Current)
 	assert.Equal(t, api.Washing, lead.booking("PLT 7").Stage)
 	auditor.do("POST", "/api/washes/"+view.ID+"/audit", nil).problem(409)
 
 	rest := append(batch[11:], tap(wash.Finish, "", at, 1000))
-	whole := into[api.WashView](washer.do("POST", "/api/washes/"+view.ID+"/events", events{rest}).is(200))
+	whole := tapped(rest)
 	assert.Equal(t, at, whole.State.Finished)
 	require.NotEmpty(t, whole.Stages)
 	for _, stage := range whole.Stages {
 		assert.True(t, stage.Done, stage.Stage)
 	}
-	again := into[api.WashView](washer.do("POST", "/api/washes/"+view.ID+"/events", events{rest}).is(200))
+	again := tapped(rest)
 	assert.Equal(t, whole.State, again.State, "sending twice changes nothing")
 
 	assert.Contains(t, washer.do("POST", "/api/washes/"+view.ID+"/audit", nil).problem(403).says(), "does not audit it")
@@ -138,7 +144,7 @@ func TestNobodyTapsOnSomebodyElsesWash(t *testing.T) {
 	lead := s.as("maren")
 	running := lead.booking("VLT 30")
 	e := events{[]wash.Event{tap(wash.Note, "", morning, 1)}}
-	assert.Contains(t, s.as("ines").do("POST", "/api/washes/"+running.WashID+"/events", e).problem(403).says(), "Only Osk Pellow and the lead")
+	assert.Contains(t, s.as("ines").do("POST", "/api/washes/"+running.WashID+"/events", e).problem(403).says(), "Only Osk Pellow, who helps")
 	s.as("pia").do("POST", "/api/washes/"+running.WashID+"/events", e).is(403)
 	lead.do("POST", "/api/washes/"+running.WashID+"/events", e).is(200)
 

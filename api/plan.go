@@ -13,6 +13,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/devices"
@@ -213,7 +214,11 @@ func (s *server) judge(ctx context.Context, in *struct {
 		return nil, err
 	}
 	j := Judged{Assessment: condition.Assess(job.Vehicle, in.Body), Choices: []ChoiceLine{}}
-	for _, c := range plan.Choose(procedures, job) {
+	choices, err := s.choose(procedures, job)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range choices {
 		line := ChoiceLine{Title: c.Title, Family: c.Family, Verdict: c.Verdict, Why: c.Why}
 		line.Minutes, line.Index = c.Minutes, c.Index
 		j.Choices = append(j.Choices, line)
@@ -223,20 +228,29 @@ func (s *server) judge(ctx context.Context, in *struct {
 
 // job gathers what a plan is made from: vehicle, look-over, the weather and water now, the shelf.
 func (s *server) job(ctx context.Context, b store.Booking, l condition.LookOver) (plan.Job, error) {
-	weather, err := s.Station.Read(ctx, s.Now())
-	if err != nil {
-		return plan.Job{}, err
-	}
-	water, err := s.Meter.Read(ctx, s.Now())
-	if err != nil {
-		return plan.Job{}, err
-	}
 	settings, _, err := s.Store.Settings(ctx)
 	if err != nil {
 		return plan.Job{}, err
 	}
 	shelf, err := s.Store.Products(ctx)
-	return plan.Job{Pins: settings.Pins, Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf}, err
+	if err != nil {
+		return plan.Job{}, err
+	}
+	standards, err := s.Store.Standards(ctx)
+	if err != nil {
+		return plan.Job{}, err
+	}
+	return s.jobWith(ctx, b, l, s.Now(), settings, shelf, standards)
+}
+
+// jobWith is the same for any moment, by the forecast, from what has been read.
+func (s *server) jobWith(ctx context.Context, b store.Booking, l condition.LookOver, at time.Time, settings store.Settings, shelf []plan.Product, standards timing.Standards) (plan.Job, error) {
+	weather, err := s.Station.Read(ctx, at)
+	if err != nil {
+		return plan.Job{}, err
+	}
+	water, err := s.Meter.Read(ctx, at)
+	return plan.Job{Pins: settings.Pins, Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf, Standards: standards}, err
 }
 
 // looked refuses a booking without a look-over.
@@ -275,7 +289,10 @@ func (s *server) plan(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	choices := plan.Choose(procedures, job)
+	choices, err := s.choose(procedures, job)
+	if err != nil {
+		return nil, err
+	}
 	keepOnly(choices, in.Procedure)
 	view := PlanView{Booking: s.card(v, states), Version: v.LookOver.Version, Choices: choices, Water: water, Assess: condition.Assess(job.Vehicle, l),
 		Look: l, Made: s.Now(), Missing: map[string][]string{}}

@@ -194,7 +194,11 @@ func (s *server) judgeCards(ctx context.Context, cards []ProcedureCard, booking 
 	if err != nil {
 		return err
 	}
-	for _, c := range plan.Choose(docs, job) {
+	choices, err := s.choose(docs, job)
+	if err != nil {
+		return err
+	}
+	for _, c := range choices {
 		for i := range cards {
 			if cards[i].ID == c.Procedure {
 				cards[i].Verdict, cards[i].Why = &c.Verdict, c.Why

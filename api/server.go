@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/pgxstore"
@@ -17,6 +18,9 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
+	"uskel/core/climate"
+	"uskel/core/plan"
+	"uskel/core/schedule"
 	"uskel/devices"
 	"uskel/store"
 )
@@ -26,9 +30,11 @@ type Config struct {
 	Store   *store.Store
 	Station devices.WeatherStation
 	Meter   devices.WaterMeter
+	Outbox  devices.Outbox
 	Now     func() time.Time
 	Log     *slog.Logger
-	Dist    fs.FS // the built front end; nil serves the API alone
+	Dist    fs.FS           // the built front end; nil serves the API alone
+	Ends    context.Context // when it is done, streams end; never when nil
 }
 
 type server struct {
@@ -36,6 +42,11 @@ type server struct {
 	sessions *scs.SessionManager
 	throttle *throttle
 	routes   []route
+	choices  *kept[[]plan.Choice]
+	days     *kept[schedule.Timeline]
+	lastDay  atomic.Pointer[schedule.Timeline] // the newest laid-out day, to begin the next from
+	weather  *kept[[]climate.Hour]
+	live     *live
 }
 
 // route is an operation and who may call it.
@@ -47,10 +58,24 @@ type route struct {
 // maxBody is the largest request body taken, bytes.
 const maxBody = 1 << 20
 
+// What is remembered of what was worked out: judged procedures by job, and days by what is to be done in them.
+const (
+	mostChoices = 200
+	mostDays    = 20
+)
+
+func newServer(c Config) *server {
+	if c.Ends == nil {
+		c.Ends = context.Background()
+	}
+	s := &server{Config: c, live: &live{watchers: map[chan string]struct{}{}, listening: make(chan struct{})}, throttle: newThrottle(), sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays)}
+	s.live.pulses = s.pulses
+	return s
+}
+
 // New builds the handler.
 func New(c Config) http.Handler {
-	s := &server{Config: c, throttle: newThrottle()}
-	s.sessions = scs.New()
+	s := newServer(c)
 	s.sessions.Store = pgxstore.NewWithCleanupInterval(c.Store.Pool, 10*time.Minute)
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "uskel_session"
@@ -63,7 +88,7 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.BestSpeed))
+	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/day/improve", "/api/live"})))
 	engine.Use(func(g *gin.Context) {
 		g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
 	})
@@ -119,8 +144,7 @@ func (s *server) newAPI(engine *gin.Engine) huma.API {
 
 // Description is the OpenAPI 3.1 description, made without a database.
 func Description() ([]byte, error) {
-	s := &server{Config: Config{Now: time.Now, Log: slog.Default()}, throttle: newThrottle()}
-	s.sessions = scs.New()
+	s := newServer(Config{Now: time.Now, Log: slog.Default()})
 	gin.SetMode(gin.ReleaseMode)
 	api := s.newAPI(gin.New())
 	s.register(api)
@@ -201,8 +225,12 @@ func (s *server) register(api huma.API) {
 	s.registerSession(api)
 	s.registerYard(api)
 	s.registerPlan(api)
+	s.registerTimeline(api)
+	s.registerDay(api)
+	s.registerLive(api)
 	s.registerProcedures(api)
 	s.registerBay(api)
+	s.registerTimes(api)
 	s.registerAudit(api)
 	s.registerTraining(api)
 	s.registerShop(api)

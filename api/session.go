@@ -104,14 +104,15 @@ type SignIn struct {
 
 // Health says how the server is.
 type Health struct {
-	Database bool `json:"database"`
+	Database bool      `json:"database"`
+	Now      time.Time `json:"now" doc:"the server's clock"`
 }
 
 func (s *server) registerSession(api huma.API) {
 	operation(s, api, get("/health", "health", "Whether the database answers"), signedOut, func(ctx context.Context, _ *struct{}) (*Out[Health], error) {
 		ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
 		defer cancel()
-		return out(Health{s.Store.Ping(ctx) == nil})
+		return out(Health{s.Store.Ping(ctx) == nil, s.Now()})
 	})
 	operation(s, api, post("/session", "signIn", "Sign in"), signedOut, s.signIn)
 	operation(s, api, get("/session", "me", "Who is signed in"), anyone, func(ctx context.Context, _ *struct{}) (*Out[Me], error) {

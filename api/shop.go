@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 	_ "time/tzdata" // so that time zones are known on machines without them
 
@@ -28,7 +29,7 @@ func (s *server) registerShop(api huma.API) {
 		if _, err := time.LoadLocation(in.Body.Settings.TimeZone); err != nil {
 			return nil, invalid("settings.timeZone", fmt.Errorf("%q is not in the time zone database: write it like Europe/Lisbon", in.Body.Settings.TimeZone))
 		}
-		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins)); err != nil {
+		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins), s.checkShifts(ctx, in.Body.Settings)); err != nil {
 			return nil, invalid("settings", err)
 		}
 		err := s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
@@ -39,4 +40,33 @@ func (s *server) registerShop(api huma.API) {
 		}
 		return &Out[SettingsView]{SettingsView{in.Body.Version + 1, in.Body.Settings}}, err
 	})
+}
+
+// checkShifts says what is wrong with shifts and machines: ends before beginnings, breaks outside, people who are not there, names used twice.
+func (s *server) checkShifts(ctx context.Context, doc store.Settings) error {
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return err
+	}
+	var errs []error
+	for i, shift := range doc.Shifts {
+		name := fmt.Sprintf("shifts[%d]", i)
+		if !slices.ContainsFunc(people, func(p store.Person) bool { return p.ID == shift.PersonID }) {
+			errs = append(errs, fmt.Errorf("%s.personId: nobody has this id", name))
+		}
+		if shift.To <= shift.From {
+			errs = append(errs, fmt.Errorf("%s.to: must be after from", name))
+		}
+		if shift.BreakTo != 0 && (shift.BreakFrom < shift.From || shift.BreakTo > shift.To || shift.BreakTo <= shift.BreakFrom) {
+			errs = append(errs, fmt.Errorf("%s.breakFrom: the break must lie inside the shift", name))
+		}
+	}
+	seen := map[string]bool{}
+	for i, m := range doc.Machines {
+		if seen[m.Name] {
+			errs = append(errs, fmt.Errorf("machines[%d].name: %q is there twice", i, m.Name))
+		}
+		seen[m.Name] = true
+	}
+	return errors.Join(errs...)
 }

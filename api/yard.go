@@ -77,12 +77,14 @@ type BookingCard struct {
 	Overall    *contact.Grade    `json:"overall,omitempty" doc:"overall grade once looked over"`
 	WashID     string            `json:"washId,omitempty"`
 	AuditID    string            `json:"auditId,omitempty"`
-	Doing      string            `json:"doing,omitempty" doc:"step in hand"`
+	Pulse      *wash.Pulse       `json:"pulse,omitempty" doc:"how a wash in the bay stands"`
 	Progress   float64           `json:"progress" doc:"share of the planned minutes done, 0 to 1"`
 	ReadyAt    *time.Time        `json:"readyAt,omitempty" doc:"when it will be ready at the plan's pace"`
 	LateBy     float64           `json:"lateBy" doc:"minutes after the promise; 0 when in time"`
 	Score      *int              `json:"score,omitempty"`
 	Version    int               `json:"version"`
+	Arranged   *store.Arranged   `json:"arranged,omitempty"`
+	StartsAt   *time.Time        `json:"startsAt,omitempty" doc:"when it was given a slot"`
 }
 
 // PersonRef is a person in a list.
@@ -186,7 +188,16 @@ func (s *server) hours(ctx context.Context, _ *struct{}) (*Out[[]climate.Hour], 
 		}
 		at, weather = append(at, moment.UTC()), append(weather, w)
 	}
-	return out(climate.Day(at, weather))
+	key, err := keyOf(at, weather)
+	if err != nil {
+		return nil, err
+	}
+	hours, known := s.weather.find(key)
+	if !known {
+		hours = climate.Day(at, weather)
+		s.weather.keep(key, hours)
+	}
+	return out(hours)
 }
 
 // The hours a yard may be open.
@@ -216,7 +227,7 @@ func (s *server) runningStates(ctx context.Context, views []store.BookingView) (
 func (s *server) card(v store.BookingView, states map[string]wash.State) BookingCard {
 	b := v.Booking
 	c := BookingCard{ID: b.ID, Plate: b.Vehicle.Plate, Label: b.Vehicle.Label, Spec: b.Vehicle.Spec, ArrivesAt: b.ArrivesAt.UTC(), PromisedAt: b.PromisedAt.UTC(),
-		Service: b.Service, Place: b.Place, Stage: Booked, Version: b.Version}
+		Service: b.Service, Place: b.Place, Stage: Booked, Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
 	if b.Washer != nil {
 		w := ref(*b.Washer)
 		c.Washer = &w
@@ -235,24 +246,12 @@ func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *sto
 	c.WashID, c.Stage = w.ID, Washing
 	washer := ref(w.Washer)
 	c.Washer = &washer
-	left, all := 0.0, 0.0
-	for i, step := range w.Steps() {
-		all += step.Minutes
-		switch state.Steps[i].Status {
-		case wash.Waiting:
-			left += step.Minutes
-		case wash.Running, wash.Paused:
-			left += math.Max(0, step.Minutes-s.Now().Sub(state.Steps[i].Started).Minutes())
-			c.Doing = step.Title
-		}
-	}
-	if all > 0 {
-		c.Progress = math.Round((1-left/all)*100) / 100
-	}
-	ready := s.Now().Add(time.Duration(left * float64(time.Minute))).Truncate(time.Second)
+	pulse := state.Pulse(w.Steps(), s.Now())
+	c.Pulse, c.Progress = &pulse, pulse.Share
+	ready := s.Now().Add(time.Duration(pulse.Left * float64(time.Minute))).Truncate(time.Second)
 	if w.FinishedAt != nil {
 		ready = w.FinishedAt.UTC()
-		c.Stage, c.Progress, c.Doing = ToAudit, 1, ""
+		c.Stage, c.Progress = ToAudit, 1
 	}
 	c.ReadyAt = &ready
 	c.LateBy = math.Max(0, math.Round(ready.Sub(c.PromisedAt).Minutes()))
@@ -265,7 +264,7 @@ func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *sto
 	}
 	if a.ClosedAt != nil {
 		c.Stage, c.Score = Ready, &a.Result.Score
-		if left > 0 {
+		if pulse.Left > 0 {
 			c.Stage = Rework
 		}
 	}

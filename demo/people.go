@@ -31,8 +31,8 @@ var Hands = []Hand{
 	{"Osk Pellow", "osk", store.Washer, 0.97, 0.15, 0.95},
 	{"Ines Varga", "ines", store.Washer, 1.02, 0.15, 0.97},
 	{"Jory Dunn", "jory", store.Washer, 0.88, 0.18, 0.90}, // fast, and it shows
-	{"Pia Lunt", "pia", store.Trainee, 1.55, 0.30, 0.86},
-	{"Cal Strand", "cal", store.Trainee, 1.80, 0.30, 0.80},
+	{"Pia Lunt", "pia", store.Trainee, 1.7, 0.30, 0.86},
+	{"Cal Strand", "cal", store.Trainee, 1.95, 0.30, 0.80},
 	{"Hesper Quill", "hesper", store.Auditor, 1, 0.15, 1},
 }
 
@@ -115,4 +115,6 @@ var vessels = []shelf.Vessel{
 	{Name: "Foam bottle", Kind: shelf.FoamBottle, Holds: measure.Ml(1000)},
 	{Name: "Pump sprayer", Kind: shelf.Sprayer, Holds: measure.Ml(2000)},
 	{Name: "Wheel sprayer", Kind: shelf.Sprayer, Holds: measure.Ml(1000)},
+	{Name: "shampoo cap", Kind: shelf.Cap, Holds: measure.Ml(12)},
+	{Name: "drum pump", Kind: shelf.Pump, Holds: measure.Ml(20)},
 }

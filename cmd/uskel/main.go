@@ -1,4 +1,4 @@
-// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], sign-ins, openapi, schema.
+// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], sign-ins, openapi, schema, schedule.
 package main
 
 import (
@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
@@ -18,6 +19,7 @@ import (
 	"github.com/caarlos0/env/v11"
 
 	"uskel/api"
+	"uskel/core/schedule"
 	"uskel/demo"
 	"uskel/devices"
 	"uskel/store"
@@ -55,9 +57,11 @@ func run(args []string) error {
 	case "sign-ins":
 		printSignIns()
 		return nil
+	case "schedule":
+		return solveProblem(os.Stdin, os.Stdout)
 	case "serve", "migrate", "demo":
 	default:
-		return errors.New("use serve, migrate, demo [--fresh], sign-ins, openapi or schema")
+		return errors.New("use serve, migrate, demo [--fresh], sign-ins, openapi, schema or schedule")
 	}
 	if c.DatabaseURL == "" {
 		return errors.New("DATABASE_URL is not set: start with ./run demo, or name your PostgreSQL server")
@@ -74,6 +78,23 @@ func run(args []string) error {
 		return loadDemo(ctx, s, slices.Contains(args, "--fresh"))
 	}
 	return serve(ctx, s, c.Address)
+}
+
+// solveProblem reads a scheduling problem as JSON and writes its timeline (docs/scheduling.md).
+func solveProblem(in io.Reader, out io.Writer) error {
+	var p schedule.Problem
+	reader := json.NewDecoder(in)
+	reader.DisallowUnknownFields()
+	if err := reader.Decode(&p); err != nil {
+		return fmt.Errorf("problem: %w", err)
+	}
+	line, err := schedule.Solve(p, schedule.Options{Seed: 1})
+	if err != nil {
+		return err
+	}
+	writer := json.NewEncoder(out)
+	writer.SetIndent("", "  ")
+	return writer.Encode(line)
 }
 
 func printDescription() error {
@@ -115,7 +136,7 @@ func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
 	if loaded {
 		return demo.EnsureToday(ctx, s, time.Now())
 	}
-	return demo.Load(ctx, s, time.Now())
+	return demo.Load(ctx, s, time.Now(), demo.HalfYear)
 }
 
 func serve(ctx context.Context, s *store.Store, address string) error {
@@ -124,7 +145,7 @@ func serve(ctx context.Context, s *store.Store, address string) error {
 	if settings, _, err := s.Settings(ctx); err == nil {
 		seed = settings.Seed
 	}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed}, Now: now, Log: log, Dist: ui.Dist()})
+	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed}, Outbox: devices.Tray{}, Now: now, Log: log, Dist: ui.Dist(), Ends: ctx})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute}
 	listener, err := net.Listen("tcp", address)
 	if err != nil {

@@ -1,0 +1,551 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/timing"
+	"uskel/core/vehicle"
+	"uskel/core/wash"
+	"uskel/store"
+)
+
+// DayView is the day laid out: every vehicle in its bay, everybody's work.
+type DayView struct {
+	Zero     time.Time       `json:"zero" doc:"midnight where the shop stands; the timeline counts from it"`
+	Opens    measure.Seconds `json:"opens"`
+	Closes   measure.Seconds `json:"closes"`
+	Now      measure.Seconds `json:"now"`
+	Visits   []DayVisit      `json:"visits"`
+	Slots    []schedule.Slot `json:"slots"`
+	Soaks    []schedule.Soak `json:"soaks"`
+	People   []DayPerson     `json:"people"`
+	Bays     []DayBay        `json:"bays"`
+	Hours    []climate.Hour  `json:"hours"`
+	Conflict []string        `json:"conflicts" doc:"what does not work out, in words"`
+	Gap      float64         `json:"gap" doc:"share by which the weighed finishes may at most be better"`
+	Tries    int             `json:"tries"`
+}
+
+// DayVisit is a booking on its day.
+type DayVisit struct {
+	Booking BookingCard     `json:"booking"`
+	Start   measure.Seconds `json:"start"`
+	End     measure.Seconds `json:"end" doc:"ready"`
+	Bay     string          `json:"bay"`
+	Who     []string        `json:"who"`
+	Late    measure.Seconds `json:"late" doc:"after the promise; 0 when in time"`
+	Assumed bool            `json:"assumed" doc:"not looked over yet: two weeks of dry road are assumed"`
+	Fixed   bool            `json:"fixed" doc:"was given its slot by hand"`
+	Title   string          `json:"title" doc:"procedure"`
+	Says    string          `json:"says"`
+}
+
+// DayPerson is somebody's day.
+type DayPerson struct {
+	Person PersonRef       `json:"person"`
+	Shut   []schedule.Span `json:"shut"`
+	Busy   measure.Seconds `json:"busy"`
+}
+
+// DayBay is a place and when it may not be used.
+type DayBay struct {
+	Name string          `json:"name"`
+	Shut []schedule.Span `json:"shut"`
+}
+
+// Proposal is a slot for a booking.
+type Proposal struct {
+	Place    string    `json:"place"`
+	Washer   PersonRef `json:"washer"`
+	StartsAt time.Time `json:"startsAt"`
+	ReadyAt  time.Time `json:"readyAt"`
+	Late     int       `json:"late" doc:"minutes after the promise"`
+	Delays   int       `json:"delays" doc:"minutes by which other vehicles are done later, together"`
+	Risk     float64   `json:"risk" doc:"chance that some product dries on it, 0 to 1"`
+	Says     string    `json:"says"`
+}
+
+func (s *server) registerDay(api huma.API) {
+	operation(s, api, get("/day", "day", "The day laid out"), anyone, s.day)
+	operation(s, api, post("/day/drop", "dropOnSlot", "What it would mean to give a booking a slot; nothing is saved"), onlyLead, s.drop)
+	operation(s, api, post("/day/slots", "findSlots", "Three slots for a booking"), onlyLead, s.findSlots)
+	operation(s, api, put("/bookings/{id}/slot", "giveSlot", "Give a booking a slot"), onlyLead, s.giveSlot)
+	operation(s, api, streams[Better](api, get("/day/improve", "improveDay", "Go on looking for a better day, told as events until it is stopped")), onlyLead, s.improveDay)
+	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), anyone, s.exportDay)
+	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), lookers, s.notice)
+	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), anyone, s.outbox)
+	operation(s, api, get("/care", "care", "What every vehicle needs next"), anyone, s.care)
+}
+
+// Efforts of a day, in activities laid down: as it is opened, as a booking is dropped on a slot, and for each slot looked at.
+const (
+	dayEffort  = 1_200_000
+	dropEffort = 50_000
+	slotEffort = 15_000
+)
+
+// nowStep keeps the day from being laid out anew with every second.
+const nowStep = 5 * measure.Minute
+
+// dayPlan is what a day is laid out from.
+type dayPlan struct {
+	zero      time.Time
+	now       measure.Seconds
+	settings  store.Settings
+	hands     []hand
+	views     []store.BookingView
+	cards     []BookingCard
+	visits    []plan.Visit
+	assumed   map[string]bool
+	refused   map[string]string
+	kit       []schedule.Machine
+	people    []schedule.Person
+	hours     []climate.Hour
+	shelf     []plan.Product
+	standards timing.Standards
+	methods   []procedure.Procedure
+}
+
+// gatherDay reads today; change alters the bookings before they are planned.
+func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView) []store.BookingView) (dayPlan, error) {
+	d := dayPlan{assumed: map[string]bool{}, refused: map[string]string{}}
+	var err error
+	if d.zero, err = s.today(ctx); err != nil {
+		return d, err
+	}
+	d.now = measure.SecondsOf(s.Now().Sub(d.zero)) / nowStep * nowStep
+	if d.settings, _, err = s.Store.Settings(ctx); err != nil {
+		return d, err
+	}
+	if d.hands, _, err = s.hands(ctx); err != nil {
+		return d, err
+	}
+	if d.standards, err = s.Store.Standards(ctx); err != nil {
+		return d, err
+	}
+	if d.shelf, err = s.Store.Products(ctx); err != nil {
+		return d, err
+	}
+	if d.methods, err = s.Store.Procedures(ctx); err != nil {
+		return d, err
+	}
+	if d.views, err = s.Store.Bookings(ctx, d.zero, d.zero.AddDate(0, 0, 1)); err != nil {
+		return d, err
+	}
+	if change != nil {
+		d.views = change(d.views)
+	}
+	states, err := s.runningStates(ctx, d.views)
+	if err != nil {
+		return d, err
+	}
+	weather, err := s.hours(ctx, nil)
+	if err != nil {
+		return d, err
+	}
+	d.hours = weather.Body
+	d.open()
+	for _, v := range d.views {
+		d.cards = append(d.cards, s.card(v, states))
+	}
+	return d, s.visits(ctx, &d, states)
+}
+
+// open sets up the people in their shifts, the machines, and the bays; one under the open sky is shut while it rains.
+func (d *dayPlan) open() {
+	const day = measure.Seconds(24 * 3600)
+	d.kit = machines(d.settings)
+	for _, h := range d.hands {
+		for _, shift := range d.settings.Shifts {
+			if shift.PersonID != h.person.ID {
+				continue
+			}
+			at := func(minute int) measure.Seconds { return measure.Seconds(minute) * measure.Minute }
+			for _, off := range []schedule.Span{{Start: 0, End: at(shift.From)}, {Start: at(shift.BreakFrom), End: at(shift.BreakTo)}, {Start: at(shift.To), End: day}} {
+				if off.End > off.Start {
+					h.as.Shut = append(h.as.Shut, off)
+				}
+			}
+		}
+		d.people = append(d.people, h.as)
+	}
+	var rain []schedule.Span
+	for _, h := range d.hours {
+		if from := measure.SecondsOf(h.At.Sub(d.zero)); h.Weather.Rain > 0 {
+			rain = append(rain, schedule.Span{Start: from, End: from + 3600})
+		}
+	}
+	for _, p := range d.settings.Places {
+		bay := schedule.Machine{Name: p.Name, Count: 1}
+		if p.Cover == climate.OpenSky {
+			bay.Shut = rain
+		}
+		d.kit = append(d.kit, bay)
+	}
+}
+
+// visits plans every booking that is not finished.
+func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.State) error {
+	for _, v := range d.views {
+		if v.Wash != nil && v.Wash.FinishedAt != nil {
+			continue
+		}
+		if err := s.addVisit(ctx, d, v, states); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// addVisit plans one booking.
+func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, states map[string]wash.State) error {
+	b := v.Booking
+	visit := plan.Visit{ID: b.ID, Place: b.Place.Name, Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)), Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
+	if b.StartsAt != nil {
+		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
+	}
+	visit.Arrives = max(0, visit.Arrives)
+	if b.WasherID != nil {
+		visit.Washer = d.nameOf(*b.WasherID)
+	}
+	if b.Arranged != nil {
+		for _, id := range b.Arranged.People {
+			if name := d.nameOf(id); name != "" && name != visit.Washer {
+				visit.Helpers = append(visit.Helpers, name)
+			}
+		}
+	}
+	if !slices.ContainsFunc(d.settings.Places, func(p condition.Place) bool { return p.Name == visit.Place }) && !slices.ContainsFunc(d.kit, func(m schedule.Machine) bool { return m.Name == visit.Place }) {
+		d.kit = append(d.kit, schedule.Machine{Name: visit.Place, Count: 1}) // a place that is no longer in the settings
+	}
+	return s.planVisit(ctx, d, v, &visit, states)
+}
+
+func (d *dayPlan) nameOf(id string) string {
+	at := slices.IndexFunc(d.hands, func(h hand) bool { return h.person.ID == id })
+	if at < 0 {
+		return ""
+	}
+	return d.hands[at].as.Name
+}
+
+// planVisit fills the procedure for a visit at the hour it arrives. What is in the bay keeps its plan.
+func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView, visit *plan.Visit, states map[string]wash.State) error {
+	if v.Wash != nil {
+		w, err := s.Store.Wash(ctx, v.Wash.ID)
+		if err != nil {
+			return err
+		}
+		visit.Plan, visit.Washer = w.Plan, d.nameOf(w.WasherID)
+		since := func(t time.Time) measure.Seconds { return max(0, measure.SecondsOf(t.Sub(d.zero))) } // what began yesterday began at midnight
+		visit.Done = progress(states[v.Wash.ID], d.hands, since)
+		d.visits = append(d.visits, *visit)
+		return nil
+	}
+	look := assumed(v.Booking)
+	if v.LookOver != nil {
+		look = v.LookOver.Doc
+	}
+	look.Place = v.Booking.Place
+	d.assumed[v.Booking.ID] = v.LookOver == nil
+	at := d.zero.Add(max(visit.Arrives, d.now).Duration()).Truncate(time.Hour)
+	job, err := s.jobWith(ctx, v.Booking, look, at, d.settings, d.shelf, d.standards)
+	if err != nil {
+		return err
+	}
+	choices, err := s.choose(d.methods, job)
+	if err != nil {
+		return err
+	}
+	wanted := 0
+	if v.Booking.Arranged != nil {
+		wanted = max(0, slices.IndexFunc(choices, func(c plan.Choice) bool { return c.Procedure == v.Booking.Arranged.Procedure && c.Plan != nil }))
+	}
+	if len(choices) == 0 || choices[wanted].Plan == nil {
+		d.refused[v.Booking.ID] = "no procedure may be used at " + v.Booking.Place.Name
+		if len(choices) > 0 && len(choices[0].Why) > 0 {
+			d.refused[v.Booking.ID] += ": " + choices[0].Why[0]
+		}
+		return nil
+	}
+	visit.Plan = *choices[wanted].Plan
+	d.visits = append(d.visits, *visit)
+	return nil
+}
+
+// assumed is what a vehicle that nobody has looked over yet is taken for: two weeks of dry road, grade 1 above and 2 below (handbook, section 3).
+func assumed(b store.Booking) condition.LookOver {
+	look := blank(b)
+	for _, p := range b.Vehicle.Spec.Body.Parts() {
+		look.Grades[p.Zone] = contact.Grade(1)
+		if p.Band == vehicle.Lower || p.Band == vehicle.Wheels {
+			look.Grades[p.Zone] = 2
+		}
+	}
+	return look
+}
+
+// layOut solves the day, or takes what was found for it before.
+func (s *server) layOut(d dayPlan, effort int, near *schedule.Timeline) (schedule.Problem, schedule.Timeline, error) {
+	p := plan.Day(d.visits, d.people, d.kit, d.now)
+	if len(p.Work) == 0 {
+		return p, schedule.Timeline{Feasible: true}, nil
+	}
+	key, err := keyOf(p)
+	if err != nil {
+		return p, schedule.Timeline{}, err
+	}
+	if t, known := s.days.find(key); known {
+		return p, t, nil
+	}
+	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort, Near: near})
+	if err != nil {
+		return p, t, err
+	}
+	if effort >= dayEffort {
+		s.days.keep(key, t)
+		s.lastDay.Store(&t)
+	}
+	return p, t, nil
+}
+
+func (s *server) day(ctx context.Context, _ *struct{}) (*Out[DayView], error) {
+	d, _, t, err := s.laidOut(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return out(d.view(t))
+}
+
+// laidOut is today as it stands.
+func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedule.Timeline, error) {
+	d, err := s.gatherDay(ctx, nil)
+	if err != nil {
+		return d, schedule.Problem{}, schedule.Timeline{}, err
+	}
+	p, t, err := s.layOut(d, dayEffort, nil)
+	return d, p, t, err
+}
+
+// view shows a laid-out day.
+func (d dayPlan) view(t schedule.Timeline) DayView {
+	v := DayView{Zero: d.zero.UTC(), Opens: firstHour * 3600, Closes: lastHour * 3600, Now: d.now, Visits: []DayVisit{}, Slots: t.Slots, Soaks: t.Soaks, Hours: d.hours, Conflict: []string{}, Gap: t.Gap, Tries: t.Tries}
+	if v.Slots == nil {
+		v.Slots, v.Soaks = []schedule.Slot{}, []schedule.Soak{}
+	}
+	for i, b := range d.views {
+		v.Visits = append(v.Visits, d.visit(b, d.cards[i], t))
+	}
+	slices.SortStableFunc(v.Visits, func(a, b DayVisit) int { return int(a.Start - b.Start) })
+	for k, h := range d.hands {
+		person := DayPerson{Person: ref(h.person), Shut: d.people[k].Shut}
+		if person.Shut == nil {
+			person.Shut = []schedule.Span{}
+		}
+		for _, s := range t.Slots {
+			if s.Who == h.as.Name {
+				person.Busy += s.End - s.Start
+			}
+		}
+		v.People = append(v.People, person)
+	}
+	for _, m := range d.kit {
+		if slices.ContainsFunc(d.views, func(b store.BookingView) bool { return b.Booking.Place.Name == m.Name }) || slices.ContainsFunc(d.settings.Places, func(p condition.Place) bool { return p.Name == m.Name }) {
+			shut := m.Shut
+			if shut == nil {
+				shut = []schedule.Span{}
+			}
+			v.Bays = append(v.Bays, DayBay{m.Name, shut})
+		}
+	}
+	v.Conflict = d.conflicts(v, t)
+	return v
+}
+
+func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timeline) DayVisit {
+	v := DayVisit{Booking: card, Bay: b.Booking.Place.Name, Who: []string{}, Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
+	if at := slices.IndexFunc(d.visits, func(x plan.Visit) bool { return x.ID == b.Booking.ID }); at >= 0 {
+		v.Title = d.visits[at].Plan.Title
+	}
+	first := true
+	for _, s := range t.Slots {
+		if s.Job != b.Booking.ID {
+			continue
+		}
+		if first || s.Start < v.Start {
+			v.Start = s.Start
+		}
+		first, v.End = false, max(v.End, s.End)
+		if s.Who != "" && !slices.Contains(v.Who, s.Who) {
+			v.Who = append(v.Who, s.Who)
+		}
+	}
+	if first { // finished, or not to be planned
+		v.Start = max(0, measure.SecondsOf(b.Booking.ArrivesAt.Sub(d.zero)))
+		v.End = v.Start + 1800
+		if b.Wash != nil && b.Wash.FinishedAt != nil {
+			v.Start, v.End = max(0, measure.SecondsOf(b.Wash.CreatedAt.Sub(d.zero))), measure.SecondsOf(b.Wash.FinishedAt.Sub(d.zero))
+			v.Who = []string{b.Wash.Washer.Name}
+		}
+	}
+	v.Late = max(0, v.End-measure.SecondsOf(b.Booking.PromisedAt.Sub(d.zero)))
+	v.Says = d.says(v)
+	return v
+}
+
+// says puts a visit into a sentence.
+func (d dayPlan) says(v DayVisit) string {
+	if why := d.refused[v.Booking.ID]; why != "" {
+		return "It cannot be washed as booked: " + why
+	}
+	ready := d.clock(v.End)
+	switch {
+	case v.Booking.Stage == Ready || v.Booking.Stage == ToAudit || v.Booking.Stage == Auditing || v.Booking.Stage == Rework:
+		return "Washed by " + ready + "."
+	case v.Late >= measure.Minute:
+		return fmt.Sprintf("Ready at %s, %s after the promise.", ready, roundly(v.Late))
+	}
+	spare := measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)) - v.End
+	return fmt.Sprintf("Ready at %s, %s to spare.", ready, roundly(spare))
+}
+
+func (d dayPlan) clock(at measure.Seconds) string {
+	zone := d.zero.Location()
+	return d.zero.Add(at.Duration()).In(zone).Format("15:04")
+}
+
+// conflicts says what does not work out.
+func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
+	conflicts := []string{}
+	for _, x := range v.Visits {
+		done := x.Booking.WashID != "" && x.Booking.Stage != Washing
+		switch {
+		case d.refused[x.Booking.ID] != "":
+			conflicts = append(conflicts, fmt.Sprintf("%s cannot be washed as booked: %s", x.Booking.Plate, d.refused[x.Booking.ID]))
+		case done:
+		case x.End > 24*3600:
+			conflicts = append(conflicts, fmt.Sprintf("%s does not fit into today: %s, or whoever may wash it, is not there long enough.", x.Booking.Plate, x.Bay))
+		case x.Late >= measure.Minute:
+			conflicts = append(conflicts, fmt.Sprintf("%s is ready at %s, %s after its promise.", x.Booking.Plate, d.clock(x.End), roundly(x.Late)))
+		}
+	}
+	return append(conflicts, t.Why...)
+}
+
+// Drop is a booking on a slot.
+type Drop struct {
+	BookingID string    `json:"bookingId" format:"uuid"`
+	StartsAt  time.Time `json:"startsAt"`
+	Place     string    `json:"place" minLength:"1" maxLength:"80"`
+	WasherID  string    `json:"washerId,omitempty" format:"uuid" doc:"anybody when absent"`
+}
+
+// slot finds what a drop names.
+func (s *server) slot(ctx context.Context, to Drop) (store.Slot, error) {
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return store.Slot{}, err
+	}
+	at := slices.IndexFunc(settings.Places, func(p condition.Place) bool { return p.Name == to.Place })
+	if at < 0 {
+		return store.Slot{}, invalid("place", fmt.Errorf("there is no place %q: use one of the shop's places", to.Place))
+	}
+	slot := store.Slot{StartsAt: to.StartsAt.UTC().Truncate(time.Second), Place: settings.Places[at]}
+	if to.WasherID != "" {
+		if err := s.mayWash(ctx, to.WasherID); err != nil {
+			return slot, err
+		}
+		slot.WasherID = &to.WasherID
+	}
+	return slot, nil
+}
+
+// moved puts a booking on a slot in a list.
+func moved(id string, to store.Slot) func([]store.BookingView) []store.BookingView {
+	return func(views []store.BookingView) []store.BookingView {
+		views = slices.Clone(views)
+		for i := range views {
+			if views[i].Booking.ID == id {
+				views[i].Booking.StartsAt, views[i].Booking.Place, views[i].Booking.WasherID = &to.StartsAt, to.Place, to.WasherID
+			}
+		}
+		return views
+	}
+}
+
+func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) {
+	slot, err := s.slot(ctx, in.Body)
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.gatherDay(ctx, moved(in.Body.BookingID, slot))
+	if err != nil {
+		return nil, err
+	}
+	_, t, err := s.layOut(d, dropEffort, s.lastDay.Load())
+	if err != nil {
+		return nil, err
+	}
+	view := d.view(t)
+	at := slices.IndexFunc(view.Visits, func(v DayVisit) bool { return v.Booking.ID == in.Body.BookingID })
+	if at < 0 {
+		return nil, fmt.Errorf("booking: %w", store.ErrNotFound)
+	}
+	if begins, wanted := view.Visits[at].Start, measure.SecondsOf(slot.StartsAt.Sub(d.zero)); begins >= wanted+5*measure.Minute {
+		view.Conflict = append([]string{fmt.Sprintf("%s can begin at %s only: %s", view.Visits[at].Booking.Plate, d.clock(begins), d.whyLater(t, view.Visits[at]))}, view.Conflict...)
+	}
+	return out(view)
+}
+
+// whyLater is what the first activity of a visit waits for.
+func (d dayPlan) whyLater(t schedule.Timeline, v DayVisit) string {
+	for _, s := range t.Slots {
+		if s.Job == v.Booking.ID && s.Start == v.Start {
+			return s.Because
+		}
+	}
+	return "before that something it needs is taken."
+}
+
+func (s *server) giveSlot(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		StartsAt time.Time `json:"startsAt"`
+		Place    string    `json:"place" minLength:"1" maxLength:"80"`
+		WasherID string    `json:"washerId,omitempty" format:"uuid"`
+		Version  int       `json:"version" minimum:"1"`
+	}
+}) (*Out[BookingCard], error) {
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	if v.Wash != nil {
+		return nil, conflict("The wash has begun: it stays where it is.")
+	}
+	slot, err := s.slot(ctx, Drop{in.ID.ID, in.Body.StartsAt, in.Body.Place, in.Body.WasherID})
+	if err != nil {
+		return nil, err
+	}
+	err = s.Store.MoveTo(ctx, in.ID.ID, slot, in.Body.Version)
+	if now, again := s.Store.Booking(ctx, in.ID.ID); errors.Is(err, store.ErrStale) && again == nil {
+		return nil, stale("startsAt", slot, theirs{doc: store.Slot{Place: now.Booking.Place, WasherID: now.Booking.WasherID}})
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.bookingCard(ctx, in.ID.ID)
+}

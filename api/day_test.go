@@ -1,0 +1,305 @@
+package api_test
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	ical "github.com/emersion/go-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/store"
+)
+
+// told sends something that must be taken and reads the answer.
+func told[T any](c *caller, method, path string, body any) T {
+	c.t.Helper()
+	return into[T](c.do(method, "/api"+path, body).is(http.StatusOK))
+}
+
+func (c *caller) timeline(b api.BookingCard, a store.Arranged) api.TimelineView {
+	c.t.Helper()
+	return told[api.TimelineView](c, "POST", "/bookings/"+b.ID+"/timeline", a)
+}
+
+func TestATimelineForACrew(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	b := lead.booking("CAB 14")
+	one := lead.timeline(b, store.Arranged{})
+	require.True(t, one.Timeline.Feasible, one.Timeline.Why)
+	require.NotNil(t, one.Promise)
+	assert.Equal(t, "Ines Varga", one.Crew[0].Name, "the booked washer")
+	assert.Greater(t, one.Promise.P95, one.Promise.P50)
+	assert.NotEmpty(t, one.Timeline.Soaks)
+	assert.Positive(t, one.Labour)
+
+	people := told[[]api.PersonRef](lead, "GET", "/people", nil)
+	ids := map[string]string{}
+	for _, p := range people {
+		ids[p.Name] = p.ID
+	}
+	two := lead.timeline(b, store.Arranged{Procedure: one.Procedure, People: []string{ids["Ines Varga"], ids["Osk Pellow"]}})
+	assert.Less(t, two.Timeline.Finish, one.Timeline.Finish)
+
+	// A block moved to the other person and later is where it was put.
+	work := two.Timeline.Slots[len(two.Timeline.Slots)-1]
+	other := ids["Osk Pellow"]
+	if work.Who == "Osk Pellow" {
+		other = ids["Ines Varga"]
+	}
+	moved := store.Arranged{Procedure: one.Procedure, People: two.Arranged.People, Moved: []store.Moved{{Work: work.ID, Person: other, NotBefore: work.Start + 600}}}
+	after := lead.timeline(b, moved)
+	for _, x := range after.Timeline.Slots {
+		if x.ID == work.ID {
+			assert.NotEqual(t, work.Who, x.Who)
+			assert.GreaterOrEqual(t, x.Start, work.Start+600)
+		}
+	}
+	assert.Greater(t, after.Timeline.Finish, two.Timeline.Finish)
+
+	// Kept, it is the booking's, once; a second keeper with the old version is told.
+	card := told[api.BookingCard](lead, "PUT", "/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved})
+	require.NotNil(t, card.Arranged)
+	assert.Equal(t, moved.Moved, card.Arranged.Moved)
+	lead.do("PUT", "/api/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved}).problem(http.StatusConflict)
+
+	// Nobody outside the crew can be given work, and nobody who does not wash can be in it.
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", store.Arranged{People: []string{ids["Ines Varga"]}, Moved: []store.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", store.Arranged{People: []string{ids["Hesper Quill"]}}).problem(http.StatusUnprocessableEntity)
+
+	// A trainee alone may not: it is said in words.
+	alone := lead.timeline(b, store.Arranged{Procedure: one.Procedure, People: []string{ids["Cal Strand"]}})
+	assert.False(t, alone.Timeline.Feasible)
+	assert.Contains(t, alone.Timeline.Why[0], "needs somebody signed off for")
+	assert.Nil(t, alone.Promise)
+}
+
+func TestWhatIfIsSideBySide(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	b := lead.booking("CAB 14")
+	ways := told[[]api.WhatIf](lead, "POST", "/bookings/"+b.ID+"/what-if", store.Arranged{})
+	require.GreaterOrEqual(t, len(ways), 4)
+	assert.Equal(t, "As it stands", ways[0].Name)
+	for _, w := range ways {
+		if w.Feasible {
+			assert.Positive(t, w.P80, w.Name)
+			assert.Positive(t, w.Cost, w.Name)
+		} else {
+			assert.NotEmpty(t, w.Why, w.Name)
+		}
+		switch {
+		case strings.HasSuffix(w.Name, "as well") && !strings.Contains(w.Name, "trainee"):
+			assert.Less(t, w.Finish, ways[0].Finish)
+			assert.Greater(t, w.Cost, ways[0].Cost/2)
+		case strings.HasPrefix(w.Name, "Without"):
+			assert.Less(t, w.Finish, ways[0].Finish)
+		}
+	}
+}
+
+func TestTheRestOfAWashIsLaidOutAnew(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	b := lead.booking("VLT 30")
+	view := told[api.TimelineView](lead, "GET", "/washes/"+b.WashID+"/timeline", nil)
+	require.True(t, view.Timeline.Feasible, view.Timeline.Why)
+	now := int(morning.Sub(view.Zero).Seconds())
+	begun := 0
+	for _, x := range view.Timeline.Slots {
+		if strings.Contains(x.Because, "has begun") {
+			begun++
+		} else {
+			assert.GreaterOrEqual(t, int(x.Start), now-1, x.Title)
+		}
+	}
+	assert.Positive(t, begun)
+	require.NotNil(t, view.Promise)
+}
+
+func TestTheDayIsLaidOut(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	day := told[api.DayView](lead, "GET", "/day", nil)
+	require.NotEmpty(t, day.Slots)
+	assert.Len(t, day.Bays, 3)
+	assert.Len(t, day.People, 6, "the auditor washes nothing")
+	busy := map[string][2]int{}
+	for _, x := range day.Slots { // in order of their starts: nobody is at two things at once
+		if x.Who == "" {
+			continue
+		}
+		assert.GreaterOrEqual(t, int(x.Start), busy[x.Who][1]-1, "%s: %s", x.Who, x.Title)
+		busy[x.Who] = [2]int{int(x.Start), int(x.End)}
+	}
+	for _, v := range day.Visits {
+		assert.NotEmpty(t, v.Says)
+		if v.Booking.Stage == "booked" {
+			assert.True(t, v.Assumed)
+		}
+	}
+
+	// Dropping a booking where a bay is taken says what breaks and saves nothing.
+	pilot, van := lead.booking("PLT 7"), lead.booking("BUN 55")
+	tried := told[api.DayView](lead, "POST", "/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt.Add(3 * time.Hour), Place: "Open bay"})
+	assert.NotEmpty(t, tried.Conflict)
+	assert.Contains(t, strings.Join(tried.Conflict, " "), "PLT 7 is ready at")
+	assert.Nil(t, lead.booking("PLT 7").StartsAt)
+	lead.do("POST", "/api/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt, Place: "Nowhere"}).problem(http.StatusUnprocessableEntity)
+
+	// Three slots, the least pain first; the best can be had.
+	slots := told[[]api.Proposal](lead, "POST", "/day/slots", map[string]string{"bookingId": pilot.ID})
+	require.Len(t, slots, 3)
+	for i, p := range slots {
+		assert.NotEmpty(t, p.Says)
+		assert.True(t, p.ReadyAt.After(p.StartsAt))
+		if i > 0 && p.Washer.ID != slots[0].Washer.ID {
+			assert.GreaterOrEqual(t, p.Late+p.Delays, slots[0].Late+slots[0].Delays)
+		}
+	}
+	give := map[string]any{"startsAt": slots[0].StartsAt, "place": slots[0].Place, "washerId": slots[0].Washer.ID, "version": pilot.Version}
+	card := told[api.BookingCard](lead, "PUT", "/bookings/"+pilot.ID+"/slot", give)
+	require.NotNil(t, card.StartsAt)
+	assert.WithinDuration(t, slots[0].StartsAt, *card.StartsAt, time.Second)
+	assert.Equal(t, slots[0].Place, card.Place.Name)
+	lead.do("PUT", "/api/bookings/"+pilot.ID+"/slot", give).problem(http.StatusConflict)
+	running := lead.booking("VLT 30")
+	give["version"] = running.Version
+	lead.do("PUT", "/api/bookings/"+running.ID+"/slot", give).problem(http.StatusConflict)
+}
+
+func (c *caller) fetch(path string) (string, []byte) {
+	c.t.Helper()
+	r := c.do("GET", "/api"+path, nil).is(http.StatusOK)
+	return r.header.Get("Content-Type"), r.body
+}
+
+// The calendar is read back by another package than the one that wrote it (RFC 5545); the table by the standard library (RFC 4180).
+func TestTheDayLeavesAsCalendarAndTable(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	day := told[api.DayView](lead, "GET", "/day", nil)
+
+	kind, data := lead.fetch("/day/export?format=ics")
+	assert.Contains(t, kind, "text/calendar")
+	cal, err := ical.NewDecoder(bytes.NewReader(data)).Decode()
+	require.NoError(t, err)
+	events := cal.Events()
+	require.Len(t, events, len(day.Visits))
+	byID := map[string]ical.Event{}
+	for _, e := range events {
+		uid, err := e.Props.Text(ical.PropUID)
+		require.NoError(t, err)
+		byID[uid] = e
+	}
+	for _, v := range day.Visits {
+		e, there := byID[v.Booking.ID+"@uskel"]
+		require.True(t, there)
+		start, err := e.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		assert.WithinDuration(t, day.Zero.Add(v.Start.Duration()), start, time.Second)
+		summary, err := e.Props.Text(ical.PropSummary)
+		require.NoError(t, err)
+		assert.Equal(t, v.Booking.Plate+", "+v.Booking.Label, summary)
+	}
+	for _, line := range bytes.Split(data, []byte("\r\n")) {
+		assert.LessOrEqual(t, len(line), 75, "RFC 5545, 3.1: lines are folded at 75 octets")
+	}
+
+	osk := ""
+	for _, p := range day.People {
+		if p.Person.Name == "Osk Pellow" {
+			osk = p.Person.ID
+		}
+	}
+	_, shift := lead.fetch("/day/export?format=ics&person=" + osk)
+	cal, err = ical.NewDecoder(bytes.NewReader(shift)).Decode()
+	require.NoError(t, err)
+	assert.NotEmpty(t, cal.Events())
+	assert.Less(t, len(cal.Events()), len(events))
+
+	kind, data = lead.fetch("/day/export?format=csv")
+	assert.Contains(t, kind, "text/csv")
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(t, err)
+	assert.Len(t, rows, 1+len(day.Slots))
+	assert.Equal(t, "start", rows[0][0])
+	_, data = lead.fetch("/day/export?format=csv&person=" + osk)
+	mine, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(t, err)
+	for _, row := range mine[1:] {
+		assert.Equal(t, "Osk Pellow", row[5])
+	}
+}
+
+func TestCustomersAreTold(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	ready := lead.booking("TID 101")
+	notice := told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{})
+	assert.Contains(t, notice.Text, "is washed and waiting for you")
+	told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{"text": "The boat is late; no hurry."})
+	out := told[[]api.NoticeView](lead, "GET", "/outbox", nil)
+	require.Len(t, out, 2)
+	assert.Equal(t, []string{"TID 101", "The boat is late; no hurry.", "Maren Tolley"}, []string{out[1].Plate, out[1].Text, out[1].By})
+}
+
+func TestCareIsDue(t *testing.T) {
+	s := open(t)
+	care := told[[]api.CareLine](s.as("osk"), "GET", "/care", nil)
+	require.NotEmpty(t, care)
+	for i, c := range care {
+		require.NotEmpty(t, c.Due)
+		assert.False(t, c.Washed.After(morning))
+		if i > 0 {
+			assert.False(t, c.Due[0].At.Before(care[i-1].Due[0].At), "the first due first")
+		}
+	}
+}
+
+// Looking for a better day is told of as it goes on; hanging up stops it, and the best so far is kept.
+func TestABetterDayIsLookedFor(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	resp, err := lead.client.Get(s.url + "/api/day/improve")
+	require.NoError(t, err)
+	require.Equal(t, "text/event-stream", resp.Header.Get("Content-Type"))
+	lines := make([]byte, 4096)
+	n, err := resp.Body.Read(lines)
+	require.NoError(t, err)
+	var first api.Better
+	text, _, _ := strings.Cut(strings.TrimPrefix(string(lines[:n]), "data: "), "\n")
+	require.NoError(t, json.Unmarshal([]byte(text), &first))
+	assert.Positive(t, first.Of)
+	require.NoError(t, resp.Body.Close())
+	day := told[api.DayView](lead, "GET", "/day", nil)
+	assert.LessOrEqual(t, day.Gap, first.Gap+1e-9)
+}
+
+func TestShiftsAndMachinesAreChecked(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	view := told[api.SettingsView](lead, "GET", "/settings", nil)
+	require.NotEmpty(t, view.Settings.Shifts)
+	for _, change := range []func(*store.Settings){
+		func(x *store.Settings) { x.Shifts[0].PersonID = store.NewID() },
+		func(x *store.Settings) { x.Shifts[0].To = x.Shifts[0].From },
+		func(x *store.Settings) { x.Shifts[0].BreakTo = x.Shifts[0].To + 10 },
+		func(x *store.Settings) { x.Machines = append(x.Machines, x.Machines[0]) },
+	} {
+		bad := view
+		bad.Settings.Shifts = append([]store.Shift{}, view.Settings.Shifts...)
+		change(&bad.Settings)
+		lead.do("PUT", "/api/settings", bad).problem(http.StatusUnprocessableEntity)
+	}
+	view.Settings.Machines[0].Count = 2
+	view = told[api.SettingsView](lead, "PUT", "/settings", view)
+	assert.Equal(t, 2, view.Settings.Machines[0].Count)
+}

@@ -1,0 +1,374 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/condition"
+	"uskel/core/measure"
+	"uskel/core/plan"
+	"uskel/core/schedule"
+	"uskel/store"
+)
+
+// proposals is how many slots are proposed.
+const proposals = 3
+
+func (s *server) findSlots(ctx context.Context, in *In[struct {
+	BookingID string `json:"bookingId" format:"uuid"`
+}]) (*Out[[]Proposal], error) {
+	now, _, t, err := s.laidOut(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == in.Body.BookingID })
+	if at < 0 {
+		return nil, fmt.Errorf("booking today: %w", store.ErrNotFound)
+	}
+	if now.views[at].Wash != nil {
+		return nil, conflict("The wash has begun: it stays where it is.")
+	}
+	before := now.view(t)
+	found := []Proposal{}
+	for _, place := range now.settings.Places {
+		if booked := now.views[at].Booking.Place; now.assumed[in.Body.BookingID] && (place.Supply != booked.Supply || place.Runoff != booked.Runoff) {
+			continue // nobody has seen yet whether it could do with less water
+		}
+		for k, h := range now.hands {
+			if len(now.people[k].Skills) == 0 {
+				continue
+			}
+			p, ok, err := s.propose(ctx, now, before, &t, in.Body.BookingID, place, h)
+			if err != nil {
+				return nil, err
+			}
+			if ok {
+				found = append(found, p)
+			}
+		}
+	}
+	slices.SortStableFunc(found, func(a, b Proposal) int {
+		if pain := (a.Late + a.Delays) - (b.Late + b.Delays); pain != 0 {
+			return pain
+		}
+		return a.ReadyAt.Compare(b.ReadyAt)
+	})
+	return out(unlike(found))
+}
+
+// unlike keeps the best proposals that differ in who or where.
+func unlike(found []Proposal) []Proposal {
+	kept := []Proposal{}
+	for _, p := range found {
+		taken := slices.ContainsFunc(kept, func(k Proposal) bool { return k.Washer.ID == p.Washer.ID })
+		if !taken && len(kept) < proposals {
+			kept = append(kept, p)
+		}
+	}
+	for _, p := range found {
+		if len(kept) < proposals && !slices.Contains(kept, p) {
+			kept = append(kept, p)
+		}
+	}
+	return kept
+}
+
+// propose lays the day out with a booking at a place in somebody's hands and says what it means.
+func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near *schedule.Timeline, id string, place condition.Place, h hand) (Proposal, bool, error) {
+	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == id })
+	starts := now.zero.Add(max(now.now, measure.SecondsOf(now.views[at].Booking.ArrivesAt.Sub(now.zero))).Duration())
+	d := now
+	d.views = moved(id, store.Slot{StartsAt: starts, Place: place, WasherID: &h.person.ID})(now.views)
+	d.visits = slices.Clone(now.visits)
+	gone := slices.IndexFunc(d.visits, func(v plan.Visit) bool { return v.ID == id })
+	if gone >= 0 {
+		d.visits = slices.Delete(d.visits, gone, gone+1)
+	}
+	d.refused = map[string]string{}
+	if err := s.addVisit(ctx, &d, d.views[at], nil); err != nil || len(d.refused) > 0 {
+		return Proposal{}, false, err
+	}
+	p, t, err := s.layOut(d, slotEffort, near)
+	if err == nil && !t.Feasible {
+		p, t, err = s.layOut(d, 8*slotEffort, near)
+	}
+	if err != nil || !t.Feasible {
+		return Proposal{}, false, err
+	}
+	view := d.view(t)
+	mine := slices.IndexFunc(view.Visits, func(v DayVisit) bool { return v.Booking.ID == id })
+	v := view.Visits[mine]
+	if v.End > 24*3600 || len(v.Who) == 0 {
+		return Proposal{}, false, nil
+	}
+	proposal := Proposal{Place: place.Name, Washer: ref(h.person), StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
+	for _, other := range view.Visits {
+		was := slices.IndexFunc(before.Visits, func(x DayVisit) bool { return x.Booking.ID == other.Booking.ID })
+		if other.Booking.ID != id && was >= 0 {
+			proposal.Delays += int(max(0, other.End-before.Visits[was].End) / 60)
+		}
+	}
+	proposal.Says = v.Says
+	if others := v.Who[1:]; len(others) > 0 {
+		proposal.Says += " With help from " + strings.Join(others, " and ") + "."
+	}
+	return proposal, true, nil
+}
+
+// riskOf is the chance that some product dries on one vehicle of the day.
+func riskOf(p schedule.Problem, t schedule.Timeline, job string) float64 {
+	none := 1.0
+	for _, d := range schedule.Chances(p, t, func(schedule.Work, string) schedule.Spread { return schedule.Practised }, 100, 1) {
+		if strings.HasPrefix(d.From, job+":") {
+			none *= 1 - d.Chance
+		}
+	}
+	return 1 - none
+}
+
+// improveFor is how long a day is looked at for something better, unless it is stopped before.
+const improveFor = 12 * time.Second
+
+// Better is told of each better day.
+type Better struct {
+	Gap     float64 `json:"gap"`
+	Late    int     `json:"late" doc:"minutes after promises, all vehicles together"`
+	Finish  string  `json:"finish" doc:"when the last is ready"`
+	Seconds int     `json:"seconds" doc:"looked for so long"`
+	Of      int     `json:"of" doc:"s at most"`
+	Done    bool    `json:"done"`
+}
+
+// improveDay goes on looking for a better day and tells of each as an event. Whoever listens stops it by hanging up: the best so far is kept.
+func (s *server) improveDay(ctx context.Context, _ *struct{}) (*huma.StreamResponse, error) {
+	d, p, best, err := s.laidOut(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		hc.SetHeader("Content-Type", "text/event-stream")
+		hc.SetHeader("X-Accel-Buffering", "no")
+		began := time.Now()
+		tell := func(t schedule.Timeline, done bool) {
+			view := d.view(t)
+			b := Better{Gap: t.Gap, Seconds: int(time.Since(began).Seconds()), Of: int(improveFor.Seconds()), Done: done}
+			for _, v := range view.Visits {
+				b.Late += int(v.Late / 60)
+			}
+			b.Finish = d.clock(t.Finish)
+			data, _ := json.Marshal(b)
+			send(hc.BodyWriter(), fmt.Sprintf("data: %s\n\n", data))
+		}
+		tell(best, false)
+		if len(p.Work) == 0 {
+			return
+		}
+		told := time.Now()
+		gone := hc.Context()
+		stop := func() bool {
+			if time.Since(told) > time.Second {
+				told = time.Now()
+				tell(best, false)
+			}
+			return gone.Err() != nil || time.Since(began) > improveFor
+		}
+		key, err := keyOf(p)
+		if err != nil {
+			return
+		}
+		for seed := int64(2); !stop(); seed++ {
+			t, err := schedule.Solve(p, schedule.Options{Seed: seed, Effort: 2 * dayEffort, Stop: stop})
+			if err == nil && t.Feasible && (t.Gap < best.Gap || !best.Feasible) {
+				best = t
+				s.days.keep(key, best)
+				tell(best, false)
+			}
+		}
+		tell(best, true)
+	}}, nil
+}
+
+func (s *server) exportDay(ctx context.Context, in *struct {
+	Format string `query:"format" enum:"ics,csv" default:"ics"`
+	Person string `query:"person" format:"uuid" doc:"only this person's shift"`
+}) (*Document, error) {
+	d, _, t, err := s.laidOut(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view := d.view(t)
+	name := "day-" + d.zero.Format("2006-01-02")
+	who := ""
+	if in.Person != "" {
+		if who = d.nameOf(in.Person); who == "" {
+			return nil, fmt.Errorf("person who washes: %w", store.ErrNotFound)
+		}
+		name = "shift-" + d.zero.Format("2006-01-02")
+	}
+	if in.Format == "csv" {
+		return tableFile(name, dayTable(d, view, who))
+	}
+	return &Document{"text/calendar; charset=utf-8", `attachment; filename="` + name + `.ics"`, []byte(s.calendar(d, view, who))}, nil
+}
+
+// calendar writes the day, or one person's part of it, as iCalendar (RFC 5545): an event for each vehicle.
+func (s *server) calendar(d dayPlan, view DayView, who string) string {
+	cal := ics.NewCalendarFor("Uskel")
+	cal.SetMethod(ics.MethodPublish)
+	cal.SetName(d.settings.ShopName)
+	for _, v := range view.Visits {
+		first, last := v.Start, v.End
+		if who != "" {
+			if first, last = spanOf(view, v.Booking.ID, who); last == 0 {
+				continue
+			}
+		}
+		event := cal.AddEvent(v.Booking.ID + "@uskel")
+		event.SetDtStampTime(s.Now())
+		event.SetStartAt(d.zero.Add(first.Duration()))
+		event.SetEndAt(d.zero.Add(last.Duration()))
+		event.SetSummary(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label))
+		event.SetLocation(v.Bay)
+		lines := slices.DeleteFunc([]string{v.Title, strings.Join(v.Who, ", "), v.Says}, func(line string) bool { return line == "" })
+		event.SetDescription(strings.Join(lines, "\n"))
+	}
+	return cal.Serialize(ics.WithNewLine("\r\n"))
+}
+
+// spanOf is from somebody's first work on a vehicle to their last; zero when they have none.
+func spanOf(view DayView, job, who string) (measure.Seconds, measure.Seconds) {
+	first, last := measure.Seconds(0), measure.Seconds(0)
+	for _, s := range view.Slots {
+		if s.Job == job && s.Who == who {
+			if last == 0 || s.Start < first {
+				first = s.Start
+			}
+			last = max(last, s.End)
+		}
+	}
+	return first, last
+}
+
+// dayTable is the day as lines: one for each activity.
+func dayTable(d dayPlan, view DayView, who string) [][]string {
+	lines := [][]string{{"start", "end", "plate", "vehicle", "bay", "who", "work", "machine", "procedure", "promised"}}
+	at := map[string]DayVisit{}
+	for _, v := range view.Visits {
+		at[v.Booking.ID] = v
+	}
+	for _, s := range view.Slots {
+		if who != "" && s.Who != who {
+			continue
+		}
+		v := at[s.Job]
+		lines = append(lines, []string{d.clock(s.Start), d.clock(s.End), v.Booking.Plate, v.Booking.Label, v.Bay, s.Who, s.Title, strings.Join(s.Machines, ", "), v.Title, d.clock(measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)))})
+	}
+	return lines
+}
+
+// NoticeView is a notice in the outbox.
+type NoticeView struct {
+	Plate string    `json:"plate"`
+	Text  string    `json:"text"`
+	By    string    `json:"by"`
+	At    time.Time `json:"at"`
+}
+
+func (s *server) notice(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Text string `json:"text,omitempty" maxLength:"500" doc:"what is told; the usual words when absent"`
+	}
+}) (*Out[NoticeView], error) {
+	card, err := s.bookingCard(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	text := in.Body.Text
+	if text == "" {
+		text = readyWords(card.Body)
+	}
+	n := store.Notice{ID: store.NewID(), BookingID: in.ID.ID, Text: text, ByID: who(ctx).ID, At: s.Now().UTC().Truncate(time.Microsecond)}
+	if err := s.Outbox.Send(ctx, card.Body.Plate, text); err != nil {
+		return nil, err
+	}
+	if err := s.Store.AddNotice(ctx, n); err != nil {
+		return nil, err
+	}
+	return out(NoticeView{card.Body.Plate, text, who(ctx).Name, n.At})
+}
+
+// readyWords are what a customer is usually told.
+func readyWords(c BookingCard) string {
+	if c.Stage == Ready || c.Stage == ToAudit || c.Stage == Auditing {
+		return fmt.Sprintf("Your %s (%s) is washed and waiting for you.", c.Label, c.Plate)
+	}
+	return fmt.Sprintf("Your %s (%s) will be ready as promised.", c.Label, c.Plate)
+}
+
+func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], error) {
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.Notices(ctx, day)
+	if err != nil {
+		return nil, err
+	}
+	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
+	if err != nil {
+		return nil, err
+	}
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	notices := []NoticeView{}
+	for _, n := range rows {
+		v := NoticeView{Text: n.Text, At: n.At.UTC()}
+		if at := slices.IndexFunc(views, func(b store.BookingView) bool { return b.Booking.ID == n.BookingID }); at >= 0 {
+			v.Plate = views[at].Booking.Vehicle.Plate
+		}
+		if at := slices.IndexFunc(people, func(p store.Person) bool { return p.ID == n.ByID }); at >= 0 {
+			v.By = people[at].Name
+		}
+		notices = append(notices, v)
+	}
+	return out(notices)
+}
+
+// CareLine is what a vehicle needs next.
+type CareLine struct {
+	VehicleID string          `json:"vehicleId"`
+	Plate     string          `json:"plate"`
+	Label     string          `json:"label"`
+	Washed    time.Time       `json:"washed"`
+	Due       []condition.Due `json:"due" doc:"the first due first"`
+}
+
+func (s *server) care(ctx context.Context, _ *struct{}) (*Out[[]CareLine], error) {
+	rows, err := s.Store.LastWashes(ctx)
+	if err != nil {
+		return nil, err
+	}
+	lines := []CareLine{}
+	for _, r := range rows {
+		past := condition.Past{Washed: r.FinishedAt.UTC(), Salt: r.LookOver.Salt}
+		if r.Covered != nil {
+			past.Covered = r.Covered.UTC()
+		}
+		if r.Serviced != nil {
+			past.Serviced = r.Serviced.UTC()
+		}
+		lines = append(lines, CareLine{r.VehicleID, r.Plate, r.Label, past.Washed, condition.CareDue(r.LookOver.Protection, past)})
+	}
+	slices.SortStableFunc(lines, func(a, b CareLine) int { return a.Due[0].At.Compare(b.Due[0].At) })
+	return out(lines)
+}

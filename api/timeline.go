@@ -1,0 +1,610 @@
+package api
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/measure"
+	"uskel/core/plan"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/timing"
+	"uskel/core/training"
+	"uskel/core/wash"
+	"uskel/store"
+)
+
+// TimelineView is a wash laid out for a crew.
+type TimelineView struct {
+	Timeline  schedule.Timeline `json:"timeline"`
+	Promise   *schedule.Promise `json:"promise,omitempty" doc:"absent when some dwell cannot be kept"`
+	Zero      time.Time         `json:"zero" doc:"the timeline's beginning"`
+	Crew      []PersonRef       `json:"crew"`
+	Turns     map[string]string `json:"turns" doc:"by step, how pieces with product on each are done"`
+	NoOverlap measure.Seconds   `json:"noOverlap" doc:"the first of the crew alone, every dwell waited out"`
+	Product   measure.Money     `json:"product"`
+	Labour    measure.Money     `json:"labour" doc:"what the people's time costs, from their first to their last work"`
+	Procedure string            `json:"procedure"`
+	Arranged  store.Arranged    `json:"arranged"`
+	Version   int               `json:"version" doc:"of the booking"`
+	Late      []string          `json:"late" doc:"what will be late, in words, in time to act"`
+}
+
+// WhatIf is one way to do the wash otherwise.
+type WhatIf struct {
+	Name     string          `json:"name"`
+	Feasible bool            `json:"feasible"`
+	Finish   measure.Seconds `json:"finish"`
+	P80      measure.Seconds `json:"p80"`
+	Overrun  float64         `json:"overrun" doc:"chance that some product dries, 0 to 1"`
+	Cost     measure.Money   `json:"cost" doc:"product and people"`
+	Why      []string        `json:"why,omitempty"`
+	Arranged *store.Arranged `json:"arranged,omitempty" doc:"to take it over; absent when it asks for something that is not there"`
+}
+
+func (s *server) registerTimeline(api huma.API) {
+	operation(s, api, post("/bookings/{id}/timeline", "timeline", "Lay a booking's wash out for a crew; nothing is saved"), anyone, s.timeline)
+	operation(s, api, put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"), onlyLead, s.arrange)
+	operation(s, api, post("/bookings/{id}/what-if", "whatIf", "Other ways to do the wash, side by side"), anyone, s.whatIf)
+	operation(s, api, get("/washes/{id}/timeline", "washTimeline", "The rest of a running wash, laid out anew from what has happened"), anyone, s.washTimeline)
+}
+
+// effort of a timeline that follows a keystroke, and of each of several side by side, in activities laid down.
+const (
+	quickEffort = 120_000
+	sideEffort  = 60_000
+	promiseRuns = 2000
+	sideRuns    = 600
+)
+
+// hand is somebody who washes, as the schedule knows them.
+type hand struct {
+	person store.Person
+	as     schedule.Person
+	day    float64 // how much their washes vary, 0 while there are too few
+}
+
+// hands are the people who wash, with what they may do and how fast they are by their own washes of the last month, and those washes.
+func (s *server) hands(ctx context.Context) ([]hand, []timing.Wash, error) {
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	offs, err := s.signOffs(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	washes, err := s.timed(ctx, spreadDays)
+	if err != nil {
+		return nil, nil, err
+	}
+	ratios := timing.OverPlan(washes)
+	var hands []hand
+	for _, p := range people {
+		if p.Role == store.Auditor || !p.Active {
+			continue
+		}
+		h := hand{p, schedule.Person{Name: p.Name, Pace: timing.Pace(ratios[p.ID])}, timing.DayToDay(ratios[p.ID])}
+		if slices.ContainsFunc(hands, func(o hand) bool { return o.as.Name == p.Name }) {
+			h.as.Name += " (" + p.SignIn + ")"
+		}
+		if h.as.Pace == 0 {
+			h.as.Pace = map[store.Role]int{store.Trainee: 140}[p.Role]
+		}
+		for _, skill := range procedure.Skill("").Values() {
+			if p.Role == store.Lead || training.Holds(p.ID, procedure.Skill(skill), offs) {
+				h.as.Skills = append(h.as.Skills, skill)
+			}
+		}
+		hands = append(hands, h)
+	}
+	return hands, washes, nil
+}
+
+// spreadDays is how far back times count for paces and spreads.
+const spreadDays = 30
+
+// machines are what the shop shares.
+func machines(settings store.Settings) []schedule.Machine {
+	kit := []schedule.Machine{{Name: "pressure washer", Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}
+	for _, e := range settings.Machines {
+		at := slices.IndexFunc(kit, func(m schedule.Machine) bool { return m.Name == e.Name })
+		if at < 0 {
+			kit = append(kit, schedule.Machine{Name: e.Name, Count: e.Count})
+		} else {
+			kit[at].Count = e.Count
+		}
+	}
+	return kit
+}
+
+// layout is what a timeline is made from.
+type layout struct {
+	view     store.BookingView
+	look     condition.LookOver
+	plan     plan.Plan
+	settings store.Settings
+	hands    []hand
+	spreads  map[string]schedule.Spread
+	arranged store.Arranged
+	kit      []schedule.Machine
+}
+
+// gather reads what a booking's timeline is made from.
+func (s *server) gather(ctx context.Context, id string, a store.Arranged) (layout, error) {
+	v, err := s.Store.Booking(ctx, id)
+	if err != nil {
+		return layout{}, err
+	}
+	l := layout{view: v, arranged: a}
+	if l.look, err = looked(v); err != nil {
+		return l, err
+	}
+	if l.settings, _, err = s.Store.Settings(ctx); err != nil {
+		return l, err
+	}
+	l.kit = machines(l.settings)
+	hands, times, err := s.hands(ctx)
+	if err != nil {
+		return l, err
+	}
+	l.hands, l.spreads = hands, timing.Spreads(times)
+	if a.Procedure == "" {
+		return l, s.recommend(ctx, &l)
+	}
+	l.plan, err = s.resolve(ctx, v.Booking, l.look, a.Procedure)
+	return l, err
+}
+
+// recommend takes the procedure that the chooser puts first.
+func (s *server) recommend(ctx context.Context, l *layout) error {
+	job, err := s.job(ctx, l.view.Booking, l.look)
+	if err != nil {
+		return err
+	}
+	procedures, err := s.Store.Procedures(ctx)
+	if err != nil {
+		return err
+	}
+	choices, err := s.choose(procedures, job)
+	if err != nil {
+		return err
+	}
+	if len(choices) == 0 || choices[0].Plan == nil {
+		return conflict("Every procedure would do harm or cannot be done here.")
+	}
+	l.plan, l.arranged.Procedure = *choices[0].Plan, choices[0].Procedure
+	return nil
+}
+
+// crew are the people chosen; the booked washer, else the first who washes, when none are.
+func (l layout) crew() ([]hand, error) {
+	ids := l.arranged.People
+	if len(ids) == 0 && l.view.Booking.WasherID != nil {
+		ids = []string{*l.view.Booking.WasherID}
+	}
+	var crew []hand
+	for _, id := range ids {
+		at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.ID == id })
+		if at < 0 {
+			return nil, invalid("people", fmt.Errorf("%s does not wash here: choose washers, trainees or the lead", id))
+		}
+		crew = append(crew, l.hands[at])
+	}
+	if len(crew) == 0 {
+		at := max(0, slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == store.Washer }))
+		crew = append(crew, l.hands[at])
+	}
+	return crew, nil
+}
+
+// problem is the plan as work for the crew, with what was moved by hand.
+func (l layout) problem(crew []hand) (schedule.Problem, error) {
+	p := schedule.Problem{Machines: l.kit}
+	for _, h := range crew {
+		p.People = append(p.People, h.as)
+	}
+	p.Work, p.Lags = l.plan.Work("", len(crew), l.arranged.Without...)
+	p.Equip()
+	for _, m := range l.arranged.Moved {
+		at := slices.IndexFunc(p.Work, func(w schedule.Work) bool { return w.ID == m.Work })
+		if at < 0 {
+			continue // the plan no longer has it
+		}
+		p.Work[at].NotBefore = m.NotBefore
+		if m.Person == "" {
+			continue
+		}
+		who := slices.IndexFunc(crew, func(h hand) bool { return h.person.ID == m.Person })
+		if who < 0 {
+			return p, invalid("moved", fmt.Errorf("%s: who is to do it is not in the crew", m.Work))
+		}
+		p.Work[at].Only = []string{crew[who].as.Name}
+	}
+	return p, nil
+}
+
+// spread is how an activity varies: by its stage's own times where there are enough, else by who does it.
+func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread {
+	stage, trainee, day := map[string]string{}, map[string]bool{}, map[string]float64{}
+	for _, s := range l.plan.Steps {
+		stage[s.ID] = s.Stage
+	}
+	for _, h := range crew {
+		trainee[h.as.Name], day[h.as.Name] = h.person.Role == store.Trainee, h.day
+	}
+	return func(w schedule.Work, who string) schedule.Spread {
+		common := schedule.Practised
+		if trainee[who] {
+			common = schedule.Learning
+		}
+		if own, known := l.spreads[stage[w.Step]]; known {
+			common.Mean, common.CV = own.Mean, max(own.CV, common.CV)
+		}
+		common.Day = cmp.Or(day[who], common.Day)
+		return common
+	}
+}
+
+// solve lays the wash out and foretells it.
+func (l layout) solve(effort, runs int) (TimelineView, error) {
+	crew, err := l.crew()
+	if err != nil {
+		return TimelineView{}, err
+	}
+	p, err := l.problem(crew)
+	if err != nil {
+		return TimelineView{}, err
+	}
+	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort})
+	if err != nil {
+		return TimelineView{}, err
+	}
+	return l.show(p, t, crew, runs), nil
+}
+
+func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs int) TimelineView {
+	view := TimelineView{Timeline: t, Turns: map[string]string{}, Product: l.plan.Cost, Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
+	for _, h := range crew {
+		view.Crew = append(view.Crew, ref(h.person))
+	}
+	for _, w := range p.Work {
+		view.NoOverlap += w.Seconds * measure.Seconds(cmp.Or(crew[0].as.Pace, 100)) / 100
+		if how := plan.Turns(p, t, w.Step); how != "" {
+			view.Turns[w.Step] = how
+		}
+	}
+	for _, s := range l.plan.Steps {
+		if s.Dwell != nil && !s.Dwell.Each {
+			view.NoOverlap += s.Dwell.From
+		}
+	}
+	view.Labour = labour(t, l.settings.Labour)
+	if t.Feasible {
+		promise := schedule.Foretell(p, t, l.spread(crew), runs, 1)
+		view.Promise = &promise
+	}
+	return view
+}
+
+// labour is what people's time costs, from each one's first work to their last.
+func labour(t schedule.Timeline, hour measure.Money) measure.Money {
+	first, last := map[string]measure.Seconds{}, map[string]measure.Seconds{}
+	for _, s := range t.Slots {
+		if s.Who == "" {
+			continue
+		}
+		if f, known := first[s.Who]; !known || s.Start < f {
+			first[s.Who] = s.Start
+		}
+		last[s.Who] = max(last[s.Who], s.End)
+	}
+	seconds := measure.Seconds(0)
+	for who := range first {
+		seconds += last[who] - first[who]
+	}
+	return measure.Money(math.Round(float64(hour) * float64(seconds) / 3600))
+}
+
+func (s *server) timeline(ctx context.Context, in *struct {
+	ID
+	Body store.Arranged
+}) (*Out[TimelineView], error) {
+	l, err := s.gather(ctx, in.ID.ID, in.Body)
+	if err != nil {
+		return nil, err
+	}
+	view, err := l.solve(quickEffort, promiseRuns)
+	view.Zero = s.Now().UTC()
+	if at := l.view.Booking.StartsAt; at != nil && at.After(view.Zero) {
+		view.Zero = at.UTC()
+	}
+	view.Late = l.lateness(view)
+	return &Out[TimelineView]{view}, err
+}
+
+// lateness says what will be late, while there is time to act.
+func (l layout) lateness(view TimelineView) []string {
+	late := []string{}
+	promised := l.view.Booking.PromisedAt
+	if view.Promise == nil {
+		return late
+	}
+	if sure := view.Zero.Add(view.Promise.P80.Duration()); sure.After(promised) {
+		help := "Tell the customer, or leave something out."
+		if h := view.Promise.Helper; h != nil && h.Saves >= measure.Minute {
+			help = fmt.Sprintf("A helper at “%s” would save %s.", h.Title, roundly(h.Saves))
+		}
+		late = append(late, fmt.Sprintf("In four of five it is done %s after the promise. %s", roundly(measure.SecondsOf(sure.Sub(promised))), help))
+	}
+	step := map[string]string{}
+	for _, s := range view.Timeline.Slots {
+		step[s.ID] = s.Step
+	}
+	named := map[string]bool{}
+	for _, d := range view.Promise.Dwells { // the riskiest first: one line for all parts of a step
+		if d.Chance >= 0.2 && !named[step[d.From]] && len(named) < 3 {
+			named[step[d.From]] = true
+			late = append(late, fmt.Sprintf("%s: it dries in %.0f of 100 washes like this. Shade, a helper, or mist it again before it dries.", d.Title, d.Chance*100))
+		}
+	}
+	return late
+}
+
+// roundly is a span to whole minutes, from a minute on: nobody plans a day by the second.
+func roundly(s measure.Seconds) measure.Seconds {
+	if s < measure.Minute {
+		return s
+	}
+	return (s + measure.Minute/2) / measure.Minute * measure.Minute
+}
+
+func (s *server) arrange(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Version  int            `json:"version" minimum:"1"`
+		Arranged store.Arranged `json:"arranged"`
+	}
+}) (*Out[BookingCard], error) {
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	if v.Wash != nil {
+		return nil, conflict("The wash has begun: its crew stays in its record.")
+	}
+	l, err := s.gather(ctx, in.ID.ID, in.Body.Arranged)
+	if err != nil {
+		return nil, err
+	}
+	crew, err := l.crew()
+	if err != nil {
+		return nil, err
+	}
+	if _, err := l.problem(crew); err != nil {
+		return nil, err
+	}
+	if err := s.Store.Arrange(ctx, in.ID.ID, in.Body.Arranged, in.Body.Version); err != nil {
+		return nil, err
+	}
+	return s.bookingCard(ctx, in.ID.ID)
+}
+
+func (s *server) whatIf(ctx context.Context, in *struct {
+	ID
+	Body store.Arranged
+}) (*Out[[]WhatIf], error) {
+	l, err := s.gather(ctx, in.ID.ID, in.Body)
+	if err != nil {
+		return nil, err
+	}
+	crew, err := l.crew()
+	if err != nil {
+		return nil, err
+	}
+	ways := []WhatIf{}
+	add := func(name string, change func(*layout) bool, takeable bool) error {
+		other := l
+		other.arranged.Moved, other.kit = slices.Clone(l.arranged.Moved), slices.Clone(l.kit)
+		if !change(&other) {
+			return nil
+		}
+		view, err := other.solve(sideEffort, sideRuns)
+		if err != nil {
+			return err
+		}
+		way := WhatIf{Name: name, Feasible: view.Timeline.Feasible, Finish: view.Timeline.Finish, Cost: view.Product + view.Labour, Why: view.Timeline.Why}
+		if view.Promise != nil {
+			way.P80, way.Overrun = view.Promise.P80, view.Promise.Overrun
+		}
+		if takeable {
+			way.Arranged = &other.arranged
+		}
+		ways = append(ways, way)
+		return nil
+	}
+	for _, v := range s.variants(ctx, l, crew) {
+		if err := add(v.name, v.change, v.takeable); err != nil {
+			return nil, err
+		}
+	}
+	return out(ways)
+}
+
+type variant struct {
+	name     string
+	change   func(*layout) bool
+	takeable bool
+}
+
+// variants are the questions a lead asks of a plan.
+func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant {
+	ids := make([]string, len(crew))
+	for i, h := range crew {
+		ids[i] = h.person.ID
+	}
+	spare := func(role store.Role) (hand, bool) {
+		at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == role && !slices.Contains(ids, h.person.ID) })
+		if at < 0 {
+			return hand{}, false
+		}
+		return l.hands[at], true
+	}
+	all := []variant{{"As it stands", func(*layout) bool { return true }, true}}
+	if more, there := spare(store.Washer); there {
+		all = append(all, variant{"With " + more.as.Name + " as well", func(o *layout) bool {
+			o.arranged.People = append(slices.Clone(ids), more.person.ID)
+			return true
+		}, true})
+	}
+	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Name == "pressure washer" }); at >= 0 {
+		all = append(all, variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false})
+	}
+	if l.look.Place.Cover == climate.OpenSky {
+		all = append(all, variant{"In the shade", func(o *layout) bool {
+			o.look.Place.Cover = climate.InShade
+			made, err := s.resolve(ctx, l.view.Booking, o.look, l.plan.Procedure)
+			o.plan = made
+			return err == nil
+		}, false})
+	}
+	if drop, there := l.worthDropping(crew); there {
+		all = append(all, variant{"Without “" + drop.Title + "”", func(o *layout) bool {
+			o.arranged.Without = append(slices.Clone(l.arranged.Without), drop.Step)
+			return true
+		}, true})
+	}
+	if learner, there := spare(store.Trainee); there && crew[0].person.Role != store.Trainee {
+		all = append(all, variant{"With " + learner.as.Name + ", a trainee, as well", func(o *layout) bool {
+			o.arranged.People = append(slices.Clone(ids), learner.person.ID)
+			return true
+		}, true})
+		all = append(all, variant{learner.as.Name + ", a trainee, instead of " + crew[0].as.Name, func(o *layout) bool {
+			o.arranged.People = append([]string{learner.person.ID}, ids[1:]...)
+			o.arranged.Moved = slices.DeleteFunc(o.arranged.Moved, func(m store.Moved) bool { return m.Person == ids[0] })
+			return true
+		}, true})
+	}
+	return all
+}
+
+// worthDropping is the first step that may be left out and on which the finish depends.
+func (l layout) worthDropping(crew []hand) (plan.Drop, bool) {
+	p, err := l.problem(crew)
+	if err != nil {
+		return plan.Drop{}, false
+	}
+	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 1})
+	if err != nil {
+		return plan.Drop{}, false
+	}
+	for _, drop := range l.plan.Drops(1) {
+		if slices.ContainsFunc(t.Slots, func(s schedule.Slot) bool { return s.Step == drop.Step && s.Critical }) {
+			return drop, true
+		}
+	}
+	return plan.Drop{}, false
+}
+
+// washTimeline lays out the rest of a running wash.
+func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], error) {
+	w, err := s.Store.Wash(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	events, err := s.Store.Events(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	l := layout{plan: w.Plan}
+	if l.view, err = s.Store.Booking(ctx, w.BookingID); err != nil {
+		return nil, err
+	}
+	if l.settings, _, err = s.Store.Settings(ctx); err != nil {
+		return nil, err
+	}
+	hands, times, err := s.hands(ctx)
+	if err != nil {
+		return nil, err
+	}
+	l.hands, l.spreads, l.kit = hands, timing.Spreads(times), machines(l.settings)
+	if l.view.Booking.Arranged != nil {
+		l.arranged = *l.view.Booking.Arranged
+	}
+	l.arranged.People = nil
+	for _, id := range crewOf(w, events) {
+		if !slices.Contains(l.arranged.People, id) {
+			l.arranged.People = append(l.arranged.People, id)
+		}
+	}
+	view, err := s.rest(l, w, wash.Fold(w.Steps(), events))
+	return &Out[TimelineView]{view}, err
+}
+
+// rest plans what is left of a wash. Whoever washes may do all of it: they have begun, and somebody signed off stands beside where it is needed.
+func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, error) {
+	crew, err := l.crew()
+	if err != nil {
+		return TimelineView{}, err
+	}
+	zero := cmp.Or(state.Started, w.CreatedAt).UTC()
+	since := func(t time.Time) measure.Seconds { return measure.SecondsOf(t.Sub(zero)) }
+	p := schedule.Problem{Machines: l.kit}
+	for _, h := range crew {
+		p.People = append(p.People, h.as)
+	}
+	lay := func(done map[string]plan.Progress, now measure.Seconds, near *schedule.Timeline) (schedule.Timeline, error) {
+		p.Work, p.Lags = l.plan.Rest("", len(crew), done, now, l.arranged.Without...)
+		p.Equip()
+		if len(crew) == 1 {
+			for i := range p.Work {
+				p.Work[i].Skill = ""
+			}
+		}
+		return schedule.Solve(p, schedule.Options{Seed: 1, Effort: sideEffort, Near: near})
+	}
+	asPlanned, err := lay(nil, 0, nil)
+	if err != nil {
+		return TimelineView{}, err
+	}
+	t, err := lay(progress(state, crew, since), since(s.Now()), &asPlanned)
+	if err != nil {
+		return TimelineView{}, err
+	}
+	view := l.show(p, t, crew, sideRuns)
+	view.Zero = zero
+	view.Late = append(l.lateness(view), t.Why...)
+	return view, nil
+}
+
+// progress is what has happened to each step, as the schedule knows it.
+func progress(state wash.State, hands []hand, since func(time.Time) measure.Seconds) map[string]plan.Progress {
+	done := map[string]plan.Progress{}
+	for _, step := range state.Steps {
+		d := plan.Progress{Started: since(step.Started)}
+		if at := slices.IndexFunc(hands, func(h hand) bool { return h.person.ID == step.By }); at >= 0 {
+			d.Who = hands[at].as.Name
+		}
+		switch step.Status {
+		case wash.Waiting:
+			continue
+		case wash.Skipped:
+			d.Skipped = true
+		case wash.Ended:
+			d.Ended = max(since(step.Ended), d.Started)
+			if d.Ended == 0 {
+				d.Ended = 1
+			}
+		}
+		done[step.ID] = d
+	}
+	return done
+}

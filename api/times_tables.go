@@ -1,0 +1,166 @@
+package api
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"strconv"
+	"strings"
+
+	"uskel/core/timing"
+)
+
+// exportTimes writes a table of the times as CSV.
+func (s *server) exportTimes(ctx context.Context, in *struct {
+	Grouped
+	Of    string `query:"of" maxLength:"80" doc:"for a chart: which"`
+	Table string `query:"table" enum:"washes,steps,stages,by,shares,standards,savings,learning,chart" default:"washes"`
+}) (*Document, error) {
+	lines, err := s.timesTable(ctx, in.Table, in.Grouped, in.Of)
+	if err != nil {
+		return nil, err
+	}
+	return tableFile(in.Table, lines)
+}
+
+func (s *server) timesTable(ctx context.Context, name string, in Grouped, of string) ([][]string, error) {
+	switch name {
+	case "standards":
+		v, err := s.standards(ctx, &in.Span)
+		return tableOf(v, err, standardsTable)
+	case "chart":
+		v, err := s.chart(ctx, &Charted{in.Span, of})
+		return tableOf(v, err, chartTable)
+	case "learning":
+		v, err := s.learning(ctx, &in.Span)
+		return tableOf(v, err, learningTable)
+	case "by":
+		v, err := s.timesBy(ctx, &in)
+		return tableOf(v, err, kindsTable)
+	case "stages":
+		v, err := s.times(ctx, &in.Span)
+		return tableOf(v, err, stagesTable)
+	case "savings":
+		v, err := s.times(ctx, &in.Span)
+		return tableOf(v, err, savingsTable)
+	case "shares":
+		v, err := s.times(ctx, &in.Span)
+		return tableOf(v, err, sharesTable)
+	}
+	washes, err := s.timed(ctx, in.Days)
+	if err != nil {
+		return nil, err
+	}
+	if name == "washes" {
+		return washesTable(washes), nil
+	}
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	names := map[string]string{}
+	for _, p := range people {
+		names[p.ID] = p.Name
+	}
+	return stepsTable(washes, names), nil
+}
+
+// tableOf makes a table of what a view shows.
+func tableOf[T any](view *Out[T], err error, table func(T) [][]string) ([][]string, error) {
+	if err != nil {
+		return nil, err
+	}
+	return table(view.Body), nil
+}
+
+func standardsTable(v StandardsView) [][]string {
+	lines := [][]string{{"step", "title", "timings", "set apart", "needed", "written min", "in use min", "observed min", "rating", "normal min", "standard min", "low min", "high min", "proposed", "in use"}}
+	for _, p := range v.Proposals {
+		lines = append(lines, []string{p.Step, p.Title, num(p.N), num(p.Outliers), num(p.Needed), dec(p.Written), dec(p.InUse), dec(p.Observed), dec(p.Rating), dec(p.Normal), dec(p.Standard), dec(p.Low), dec(p.High), p.Words, p.Uses})
+	}
+	return lines
+}
+
+func chartTable(v ChartView) [][]string {
+	c := v.Chart
+	lines := [][]string{{"finished", "vehicle", v.Of + ", " + v.Unit, "moving range", "mean", "lower limit", "upper limit", "signals"}}
+	for _, p := range c.Points {
+		lines = append(lines, []string{stamp(p.At), p.Label, dec(p.Value), dec(p.Range), dec(c.Mean), dec(c.Lower), dec(c.Upper), strings.Join(p.Signals, "; ")})
+	}
+	return lines
+}
+
+func learningTable(v LearningView) [][]string {
+	lines := [][]string{{"person", "wash", "finished", "% of standard", "expected", "low", "high", "findings", "dwells missed"}}
+	for _, l := range v.People {
+		for _, r := range l.Washes {
+			lines = append(lines, []string{l.Name, num(r.N), stamp(r.At), dec(r.Percent), dec(r.Expected), dec(r.Low), dec(r.High), num(r.Findings), num(r.Missed)})
+		}
+	}
+	return lines
+}
+
+func savingsTable(t Times) [][]string {
+	lines := [][]string{{"where", "min a week", "share", "counted as", "what to do"}}
+	for _, s := range t.Savings {
+		lines = append(lines, []string{s.What, dec(s.Minutes), dec(s.Share), s.From, s.Do})
+	}
+	return lines
+}
+
+func sharesTable(t Times) [][]string {
+	lines := [][]string{{"stage", "min a wash", "share", "share by standard"}}
+	for _, s := range t.Shares {
+		lines = append(lines, []string{s.Stage, dec(s.Minutes), dec(s.Share), dec(s.Planned)})
+	}
+	return lines
+}
+
+func stagesTable(t Times) [][]string {
+	lines := [][]string{{"stage", "washes", "standard min", "median min", "lower quartile min", "upper quartile min", "over standard in all min"}}
+	for _, s := range t.Stages {
+		lines = append(lines, []string{s.Stage, num(s.Washes), dec(s.Planned), dec(s.Median), dec(s.Low), dec(s.High), dec(s.Minutes)})
+	}
+	return lines
+}
+
+// kindsTable has a line for each stage or step in each kind.
+func kindsTable(b timing.Breakdown) [][]string {
+	lines := [][]string{{"stage", "title", string(b.By), "timings", "set apart", "median min", "lower quartile min", "upper quartile min", "over standard", "paused min"}}
+	for _, line := range b.Lines {
+		for k, c := range line.Cells {
+			lines = append(lines, []string{line.Stage, line.Title, b.Kinds[k], num(c.N), num(c.Apart), dec(c.Median), dec(c.Low), dec(c.High), dec(c.Ratio), dec(c.Paused)})
+		}
+	}
+	return lines
+}
+
+func washesTable(washes []timing.Wash) [][]string {
+	lines := [][]string{{"finished", "vehicle", "who", "procedure", "version", "grade", "place", "air degC", "standard min", "hands-on min", "elapsed min", "product working alone min", "waits min", "dwells kept", "dwells missed", "findings", "score"}}
+	for _, w := range washes {
+		score := ""
+		if w.Score != nil {
+			score = num(*w.Score)
+		}
+		t := w.Times
+		lines = append(lines, []string{stamp(w.Finished), w.Label, w.Name, w.Procedure, num(w.Version), num(w.Grade), w.Place, dec(w.Air), dec(t.Planned), dec(t.Minutes), dec(t.Elapsed), dec(t.Idle), dec(t.Waits), num(t.Kept), num(t.Missed), num(w.Findings), score})
+	}
+	return lines
+}
+
+// stepsTable is every timing of every step, outliers marked.
+func stepsTable(washes []timing.Wash, names map[string]string) [][]string {
+	lines := [][]string{{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2", "written min", "standard min", "hands-on min", "paused min", "product", "outlier"}}
+	var all []timing.Observation
+	for _, list := range timing.Observe(washes) {
+		all = append(all, list...)
+	}
+	slices.SortFunc(all, func(a, b timing.Observation) int {
+		return cmp.Or(a.Wash.Finished.Compare(b.Wash.Finished), cmp.Compare(a.Wash.ID, b.Wash.ID), cmp.Compare(a.Step.Step, b.Step.Step))
+	})
+	for _, o := range all {
+		s, w := o.Step, o.Wash
+		lines = append(lines, []string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step, s.Title, dec(s.Area), dec(s.Written), dec(s.Planned), dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(o.Outlier)})
+	}
+	return lines
+}
