@@ -4,6 +4,7 @@ import { Shell } from "./shell";
 /** Each section loads when it is first opened. */
 const sections: RouteObject[] = [
   { index: true, lazy: async () => ({ Component: (await import("./yard/Yard")).Yard }) },
+  { path: "day", lazy: async () => ({ Component: (await import("./yard/Day")).Day }) },
   { path: "look-over", lazy: async () => ({ Component: (await import("./yard/Pick")).PickLookOver }) },
   { path: "look-over/:id", lazy: async () => ({ Component: (await import("./lookover/LookOver")).LookOver }) },
   { path: "plan/:id", lazy: async () => ({ Component: (await import("./plan/Plan")).Plan }) },
@@ -17,7 +18,7 @@ const sections: RouteObject[] = [
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },
   { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
-  { path: "times", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
+  { path: "times/:view?", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
   { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },
   { path: "settings", lazy: async () => ({ Component: (await import("./settings/Settings")).Settings }) },
   { path: "*", element: <p className="p-8">There is no page at this address.</p> },

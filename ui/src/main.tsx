@@ -4,6 +4,8 @@ import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { router } from "./app";
+import { tidy } from "./offline/kept";
+import { install } from "./offline/update";
 import "./index.css";
 
 const signedOut = (error: unknown) => {
@@ -23,6 +25,9 @@ const queries = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+
+void tidy();
+if (import.meta.env.PROD) void install();
 
 const root = document.getElementById("root");
 if (root)

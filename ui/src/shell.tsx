@@ -1,12 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
-import { BookOpenText, CarFront, ClipboardCheck, FlaskConical, GraduationCap, Settings2, SprayCan, Timer, Warehouse } from "lucide-react";
+import {
+  BookOpenText,
+  CarFront,
+  ClipboardCheck,
+  CloudUpload,
+  FlaskConical,
+  GraduationCap,
+  Settings2,
+  SprayCan,
+  Timer,
+  Warehouse,
+} from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { ask, client, Problem } from "./api/client";
+import { useLive } from "./api/live";
 import { useMe } from "./api/shop";
-import { standIn } from "./kit/format";
-import { Loading, Trouble } from "./kit/kit";
+import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
+import { plural, standIn } from "./kit/format";
+import { Button, Loading, Trouble } from "./kit/kit";
+import { takeUpdate, updateWaits, watchUpdate } from "./offline/update";
 import { SignIn } from "./session/SignIn";
 
 /** The sections in the order of the work; the letter after g opens one. */
@@ -26,6 +40,12 @@ export function Shell() {
   const me = useMe();
   const { pathname } = useLocation();
   const inBay = pathname.startsWith("/bay/");
+  useLive(!!me.data);
+  const person = me.data?.id;
+  useEffect(() => {
+    if (person) signedIn(person);
+  }, [person]);
+  const unsent = useSyncExternalStore(watch, countUnsent);
   if (me.isPending) return <Loading what="the shop" />;
   if (me.error instanceof Problem && me.error.status !== 401)
     return (
@@ -61,7 +81,7 @@ export function Shell() {
                 to={to}
                 end={to === "/"}
                 className={({ isActive }) =>
-                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-w-18 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
+                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-w-18 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
                 }
               >
                 <Icon size={19} aria-hidden />
@@ -77,9 +97,15 @@ export function Shell() {
           <br />
           <kbd>?</kbd> shows the keys
         </p>
+        {unsent > 0 && (
+          <p className="mx-4 mt-2 hidden items-center gap-1.5 text-sm text-amber-ink md:flex">
+            <CloudUpload size={15} aria-hidden /> {plural(unsent, "unsent tap")}
+          </p>
+        )}
       </nav>
       <div className="flex min-w-0 grow flex-col">
         <DatabaseAway />
+        {!inBay && <NewVersion />}
         <main id="main" className={`grow ${inBay ? "" : "p-4 md:p-5"}`}>
           <Outlet />
         </main>
@@ -91,12 +117,30 @@ export function Shell() {
 
 /** Says when the server or its database is away; what is typed and tapped is kept meanwhile. */
 function DatabaseAway() {
-  const health = useQuery({ queryKey: ["health"], queryFn: () => ask(client.GET("/health")), refetchInterval: 4_000, retry: false });
+  const health = useQuery({
+    queryKey: ["health"],
+    queryFn: () => timed(() => ask(client.GET("/health"))),
+    refetchInterval: 4_000,
+    retry: false,
+  });
   const text = health.error ? "The shop's server does not answer." : health.data && !health.data.database ? "The database is away." : "";
   if (!text) return null;
   return (
     <p role="status" className="border-b-2 border-rust bg-rust-wash px-4 py-2 font-semibold text-rust">
       {text} Taps and drafts are kept on this device and sent when it is back.
+    </p>
+  );
+}
+
+/** Offers a new version of the application, never in the bay. */
+function NewVersion() {
+  if (!useSyncExternalStore(watchUpdate, updateWaits)) return null;
+  return (
+    <p role="status" className="flex flex-wrap items-center gap-3 border-b-2 border-tide bg-tide-wash px-4 py-1.5">
+      A new version of Uskel is here.
+      <Button className="min-h-10" onClick={takeUpdate}>
+        Use it
+      </Button>
     </p>
   );
 }
@@ -127,7 +171,9 @@ function Shortcuts() {
     ["arrows", "From zone to zone on the unfolded car"],
     ["0 to 4", "Grade the zone in focus"],
     ["b", "Bonded matter on the zone in focus"],
-    ["Space", "Done, in the bay"],
+    ["Space", "The big button, in the bay"],
+    ["r p u h", "In the bay: mitt rinsed, pause, undo, help"],
+    ["Alt arrows", "Move the block in focus: to another time, person or bay"],
   ];
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>

@@ -1,15 +1,20 @@
-import { AlertTriangle, ArrowLeft, CloudUpload, Pause, Play, SkipForward, StickyNote, Undo2 } from "lucide-react";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { ArrowLeft, CloudUpload, Ellipsis, LifeBuoy, Pause, Play, Undo2 } from "lucide-react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import type { Schemas } from "../api/client";
 import { Car } from "../car/Car";
-import { clock, hour, minutes, plural, sentence, useQuantities } from "../kit/format";
-import { Button, inputLook, LinkButton, Loading, Table, Tag, Trouble } from "../kit/kit";
-import { alarm } from "./alarm";
-import { project, useWash } from "./taps";
-
-type WashView = Schemas["WashView"];
-type State = Schemas["State"];
+import { clock, hour, minutes, plural } from "../kit/format";
+import { Button, LinkButton, Loading, Table, Tag, Trouble } from "../kit/kit";
+import { useAwake, useKeys, useSpoken } from "./device";
+import { Dwells } from "./Dwells";
+import { Finds } from "./Finds";
+import type { State } from "./fold";
+import { laneOf } from "./lane";
+import { Mitt, useMitt } from "./Mitt";
+import { type Asked, More, Question } from "./More";
+import { Prompts } from "./Prompts";
+import { letGo } from "../offline/queue";
+import { RestLine, RestRibbon, useRest } from "./Rest";
+import { type Tapping, useWash, type WashView } from "./useWash";
 
 /** Now, every quarter of a second, on the server's clock. */
 function useNow(now: () => number) {
@@ -23,113 +28,170 @@ function useNow(now: () => number) {
 
 export function Bay() {
   const { id = "" } = useParams();
-  const { wash, unsent, trouble, tap, now } = useWash(id);
+  const { wash, view, state, undoes, me, unsent, refused, trouble, tap, now } = useWash(id);
   const at = useNow(now);
   useAwake();
   if (wash.isPending) return <Loading what="the wash" />;
-  if (!wash.data) return <Trouble error={wash.error} retry={() => void wash.refetch()} />;
-  const view = wash.data;
-  const state = project(view, unsent);
-  const refused = trouble && !trouble.passing;
+  if (!view || !state) return <Trouble error={wash.error} retry={() => void wash.refetch()} />;
+  const away = unsent.filter((t) => t.who !== me).length;
   return (
-    <div className="mx-auto flex min-h-dvh max-w-xl flex-col gap-3 p-3 sm:p-4">
-      <header className="flex items-center gap-3">
-        <Link
-          to="/"
-          aria-label="Back to the yard"
-          className="grid h-[60px] w-[60px] shrink-0 place-items-center rounded-xl border-2 border-line bg-paper"
-        >
-          <ArrowLeft aria-hidden />
-        </Link>
-        <div className="min-w-0 grow">
-          <p className="truncate text-lg leading-tight font-bold">{view.label}</p>
-          <p className="truncate text-sm text-faded">
-            <span className="num">{view.plate}</span> · {view.washer.name} · promised {hour(view.promisedAt)}
+    <>
+      <div className="mx-auto flex min-h-dvh max-w-xl flex-col gap-3 p-3 sm:p-4">
+        <header className="flex items-center gap-3">
+          <Link
+            to="/"
+            aria-label="Back to the yard"
+            className="grid h-[60px] w-[60px] shrink-0 place-items-center rounded-xl border-2 border-line bg-paper"
+          >
+            <ArrowLeft aria-hidden />
+          </Link>
+          <div className="min-w-0 grow">
+            <p className="truncate text-lg leading-tight font-bold">{view.label}</p>
+            <p className="truncate text-sm text-faded">
+              <span className="num">{view.plate}</span> · {view.washer.name} · promised {hour(view.promisedAt)}
+            </p>
+          </div>
+          {unsent.length > 0 && (
+            <Tag tone="amber">
+              <CloudUpload size={15} aria-hidden />
+              {plural(unsent.length, "unsent tap")}
+            </Tag>
+          )}
+        </header>
+        {trouble && !trouble.passing && <Trouble error={trouble} />}
+        {away > 0 && (
+          <p className="rounded-xl border-2 border-line p-3">
+            {plural(away, "tap")} of somebody else wait here until they sign in on this device.
           </p>
-        </div>
-        {unsent.length > 0 && (
-          <Tag tone="amber">
-            <CloudUpload size={15} aria-hidden />
-            {plural(unsent.length, "unsent tap")}
-          </Tag>
         )}
-      </header>
-      {refused && <Trouble error={trouble} />}
-      {state.finished && !reworkOpen(view, state) ? (
-        <Finished view={view} state={state} tap={tap} />
-      ) : (
-        <Working view={view} state={state} at={at} tap={tap} />
-      )}
-    </div>
+        {refused.map((t) => (
+          <div key={t.id} role="alert" className="rounded-xl border-2 border-rust bg-rust-wash p-3">
+            <p>
+              <b>Not taken: {t.kind}</b> at {hour(t.at)}. {t.refused}
+            </p>
+            <Button className="mt-2 min-h-[56px]" onClick={() => void letGo(t.id)}>
+              I have read it
+            </Button>
+          </div>
+        ))}
+        <Help view={view} state={state} me={me} tap={tap} />
+        {!state.finished && <Finds view={view} state={state} tap={tap} />}
+        {state.finished && !reworkOpen(view, state) ? (
+          <Finished view={view} state={state} tap={tap} undoes={undoes} />
+        ) : (
+          <Working view={view} state={state} at={at} tap={tap} me={me} undoes={undoes} />
+        )}
+      </div>
+      {state.started && !state.finished && <RestRibbon id={view.id} taps={view.events.length} at={at} />}
+    </>
   );
 }
 
 const reworkOpen = (view: WashView, state: State) =>
   view.steps.some((s, i) => s.rework && (state.steps[i]?.status ?? "done") !== "done" && state.steps[i]?.status !== "skipped");
 
-/** Keeps the screen on while a wash is open, where the browser allows it. */
-function useAwake() {
-  useEffect(() => {
-    let lock: WakeLockSentinel | undefined;
-    const hold = () =>
-      void navigator.wakeLock?.request("screen").then(
-        (l) => (lock = l),
-        () => undefined,
-      );
-    hold();
-    document.addEventListener("visibilitychange", hold);
-    return () => {
-      document.removeEventListener("visibilitychange", hold);
-      void lock?.release();
-    };
-  }, []);
+/** Somebody asked for help here: everybody on the car sees it until somebody has come. */
+function Help({ view, state, me, tap }: { view: WashView; state: State; me: string; tap: Tapping }) {
+  if (!state.help) return null;
+  const mine = state.help.by === me;
+  const name = [...view.crew, ...view.people].find((p) => p.id === state.help?.by)?.name;
+  return (
+    <div role="status" className="flex items-center gap-3 rounded-xl border-2 border-rust bg-rust-wash p-2.5">
+      <LifeBuoy className="shrink-0 text-rust" aria-hidden />
+      <p className="grow leading-tight font-semibold">
+        {mine ? "Help is asked for: the yard sees it." : `${name ?? "Somebody"} asks for help.`}
+      </p>
+      <Button className="min-h-[56px]" onClick={() => void tap({ kind: "helped" })}>
+        {mine ? "Helped" : "I am here"}
+      </Button>
+    </div>
+  );
 }
 
-type TapFn = ReturnType<typeof useWash>["tap"];
+interface WorkingProps {
+  view: WashView;
+  state: State;
+  at: number;
+  tap: Tapping;
+  me: string;
+  undoes: string | undefined;
+}
 
-function Working({ view, state, at, tap }: { view: WashView; state: State; at: number; tap: TapFn }) {
-  const id = state.current ?? state.next;
-  const step = view.steps.find((s) => s.id === id);
-  const did = state.steps.find((s) => s.id === id);
-  const filled = view.plan.steps.find((s) => s.id === id);
-  const index = view.steps.findIndex((s) => s.id === id);
-  const after = view.steps.slice(index + 1).find((s) => state.steps.find((x) => x.id === s.id)?.status === "waiting");
-  const [asking, setAsking] = useState<"skip" | "note" | null>(null);
+function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
+  const rest = useRest(view.id, view.events.length);
+  // Whoever watches sees what the washer has in hand.
+  const whose =
+    view.mayTap && view.crew.some((p) => p.id === me) ? me : (state.steps.find((s) => s.id === state.current)?.by ?? view.washer.id);
+  const { step, after } = laneOf(whose, view, state, rest);
+  const did = state.steps.find((s) => s.id === step?.id);
+  const filled = view.plan.steps.find((s) => s.id === step?.id);
+  const [asked, setAsked] = useState<Asked | "more" | null>(null);
   const dwelling = state.dwelling.filter((d) => d.verdict === "working");
-  const holdsUp = dwelling.find((d) => step?.ends?.includes(d.step) && Date.parse(d.earliest) > at);
   const running = did?.status === "running";
-  const title = (s: string) => view.steps.find((x) => x.id === s)?.title ?? s;
+  const holdsUp = running ? undefined : dwelling.find((d) => step?.ends?.includes(d.step) && Date.parse(d.earliest) > at && !d.dried);
+  const title = useCallback((s: string) => view.steps.find((x) => x.id === s)?.title ?? s, [view.steps]);
+  const mitt = useMitt(view, did);
+  const touching = Boolean(running && filled?.panels && mitt.list.length > 0);
+  const next = after[0];
 
+  const forward = () => {
+    if (!step || !did) return void tap({ kind: "finish" });
+    if (!running) return void tap({ kind: did.status === "paused" ? "resume" : "start", step: step.id });
+    const waits = next?.ends?.some((e) => e === step.id || dwelling.some((d) => d.step === e && Date.parse(d.earliest) > at));
+    if (!next || waits || step.rework) return void tap({ kind: "done", step: step.id });
+    return void tap({ kind: "done", step: step.id }, { kind: "start", step: next.id });
+  };
+  const rinsed = touching && mitt.due && step ? () => void tap({ kind: "rinsed", step: step.id }) : undefined;
+  const undo = undoes ? () => void tap({ kind: "undo", undoes }) : undefined;
+  const pause = running && step ? () => void tap({ kind: "pause", step: step.id }) : undefined;
+  const keys =
+    view.mayTap && !asked
+      ? { " ": forward, r: rinsed, p: pause, u: undo, h: state.help ? undefined : () => void tap({ kind: "help" }) }
+      : {};
+  useKeys(keys, view.mayTap && !asked ? (rinsed ?? forward) : undefined);
+  useSpoken(running && step ? `${step.title}. ${minutes(step.minutes)}.` : "");
+  const spent = did ? did.handsOn + (running && did.since ? Math.max(0, at - Date.parse(did.since)) / 1000 : 0) : 0;
+  const over = step !== undefined && spent > step.minutes * 60;
+  useSpoken(running && over && step ? `${step.title}: the planned time is up.` : "");
+
+  const undoButton = <Action Icon={Undo2} label="Undo" disabled={!undo} onClick={() => undo?.()} />;
+  const sheet = { view, state, step, tap, close: () => setAsked(null) };
   if (!step || !did)
     return (
       <>
+        <Others view={view} state={state} me={whose} title={title} />
         <Dwells dwelling={dwelling} at={at} title={title} />
         <div className="grid grow content-center gap-3 text-center">
-          <p className="text-2xl font-bold">Every step is done.</p>
-          <p className="text-faded">Finish, and the stage times are kept beside the plan.</p>
+          {state.hands.length > 0 ? (
+            <p className="text-2xl font-bold">Nothing is left for you here.</p>
+          ) : (
+            <>
+              <p className="text-2xl font-bold">Every step is done.</p>
+              <p className="text-faded">Finish, and the stage times are kept beside the plan.</p>
+            </>
+          )}
         </div>
-        {view.mayTap && <BigButton onClick={() => void tap({ kind: "finish" })}>Finish the wash</BigButton>}
-        {view.mayTap && <Actions>{undoButton(state, tap)}</Actions>}
+        {view.mayTap && state.hands.length === 0 && <BigButton onClick={forward}>Finish the wash</BigButton>}
+        {view.mayTap && <Actions>{undoButton}</Actions>}
       </>
     );
-
-  const spent = did.handsOn + (running && did.since ? (at - Date.parse(did.since)) / 1000 : 0);
-  const over = spent > step.minutes * 60;
-  const forward = () => {
-    if (!running) return void tap({ kind: did.status === "paused" ? "resume" : "start", step: step.id });
-    const nextWaits = after?.ends?.some((e) => e === step.id || dwelling.some((d) => d.step === e && Date.parse(d.earliest) > at));
-    if (!after || nextWaits || step.rework) return void tap({ kind: "done", step: step.id });
-    return void tap({ kind: "done", step: step.id }, { kind: "start", step: after.id });
-  };
-
+  const index = view.steps.indexOf(step);
+  const where = filled && filled.zones.length > 0 && (
+    <Car
+      body={view.spec.body}
+      lit={touching && mitt.now ? mitt.now.zones : filled.zones}
+      {...(filled.way && { way: filled.way })}
+      className="max-h-52"
+    />
+  );
   return (
     <>
-      <Space onSpace={view.mayTap && !asking ? forward : undefined} />
+      <Others view={view} state={state} me={whose} title={title} />
       <p className="flex items-baseline justify-between text-faded">
         <span>
           {step.stage} · <span className="num">{index + 1}</span> of <span className="num">{view.steps.length}</span>
         </span>
-        <span>{holdsUp ? "" : running ? "" : did.status === "paused" ? "paused" : "not begun"}</span>
+        <span>{holdsUp || running ? "" : did.status === "paused" ? "paused" : "not begun"}</span>
       </p>
       <h1 className="text-[1.9rem]">{step.title}</h1>
       {holdsUp ? (
@@ -152,68 +214,74 @@ function Working({ view, state, at, tap }: { view: WashView; state: State; at: n
         </p>
       )}
       <Dwells dwelling={dwelling} at={at} title={title} />
-      {filled && <Prompts s={filled} />}
-      {filled && filled.zones.length > 0 && <Car body={view.spec.body} lit={filled.zones} className="max-h-52" />}
-      <div className="grow" />
-      {after && (
-        <p className="text-lg">
-          <span className="text-faded">Next:</span> <b>{after.title}</b> <span className="num text-faded">{minutes(after.minutes)}</span>
-        </p>
+      {!asked && (
+        <>
+          {touching && <Mitt view={view} did={did} tap={tap} may={view.mayTap} />}
+          {did.status !== "waiting" && where}
+          {filled && <Prompts s={filled} counted={view.counted[step.id]} begun={did.status !== "waiting"} />}
+          {did.status === "waiting" && where}
+          <div className="grow" />
+          {state.started && <RestLine id={view.id} taps={view.events.length} />}
+          {after.length > 0 && (
+            <ol className="text-lg leading-snug" aria-label="Next">
+              {after.map((s, i) => (
+                <li key={s.id} className={i > 0 ? "text-faded" : ""}>
+                  <span className="text-faded">{i === 0 ? "Next:" : "Then:"}</span>{" "}
+                  <span className={i === 0 ? "font-bold" : ""}>{s.title}</span> <span className="num text-faded">{minutes(s.minutes)}</span>
+                </li>
+              ))}
+            </ol>
+          )}
+        </>
       )}
       {!view.mayTap && <p className="rounded-xl border-2 border-line p-3">You are watching: {view.washer.name} taps.</p>}
-      {view.mayTap && asking && <Ask kind={asking} step={step.id} tap={tap} close={() => setAsking(null)} />}
-      {view.mayTap && !asking && (
-        <>
+      {view.mayTap && asked === "more" && <More {...sheet} ask={setAsked} />}
+      {view.mayTap && asked && asked !== "more" && <Question asked={asked} {...sheet} />}
+      {view.mayTap && !asked && (
+        <Foot>
           <BigButton onClick={forward} quiet={Boolean(holdsUp)}>
             {running ? "Done" : did.status === "paused" ? "Go on" : holdsUp ? "Begin early" : "Start"}
           </BigButton>
           <Actions>
             {running ? (
-              <Action Icon={Pause} label="Pause" onClick={() => void tap({ kind: "pause", step: step.id })} />
+              <Action Icon={Pause} label="Pause" onClick={() => pause?.()} />
             ) : (
               <Action Icon={Play} label="Start" onClick={forward} />
             )}
-            <Action Icon={SkipForward} label="Skip" onClick={() => setAsking("skip")} />
-            <Action Icon={StickyNote} label="Note" onClick={() => setAsking("note")} />
-            {undoButton(state, tap)}
+            <Action Icon={Ellipsis} label="Other" onClick={() => setAsked("more")} />
+            {undoButton}
           </Actions>
-        </>
+        </Foot>
       )}
     </>
   );
 }
 
-const undoButton = (state: State, tap: TapFn) => (
-  <Action
-    Icon={Undo2}
-    label="Undo"
-    disabled={!state.lastTap}
-    onClick={() => state.lastTap && void tap({ kind: "undo", undoes: state.lastTap })}
-  />
+/** The buttons stay under the thumb, however long the step's words are. */
+const Foot = ({ children }: { children: ReactNode }) => (
+  <div className="sticky bottom-0 -mx-3 grid gap-2 border-t border-line bg-chalk px-3 pt-2 pb-3 sm:-mx-4 sm:px-4">{children}</div>
 );
 
-/** The space bar, or a pedal that types it, is Done. */
-function Space({ onSpace }: { onSpace: (() => void) | undefined }) {
-  const latest = useRef(onSpace);
-  useEffect(() => {
-    latest.current = onSpace;
-  });
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key !== " " || e.repeat || (e.target instanceof HTMLElement && e.target.closest("button, a, input, textarea, select, summary")))
-        return;
-      e.preventDefault();
-      latest.current?.();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
-  return null;
+/** What the others on this car have in hand. */
+function Others({ view, state, me, title }: { view: WashView; state: State; me: string; title: (s: string) => string }) {
+  const others = state.hands.filter((h) => h.by !== me);
+  if (others.length === 0) return null;
+  const name = (id: string) => [...view.crew, ...view.people].find((p) => p.id === id)?.name ?? "Somebody";
+  return (
+    <ul className="text-sm text-faded" aria-label="Others on this car">
+      {others.map((h) => (
+        <li key={h.by}>
+          {name(h.by)}: <b>{title(h.step)}</b>
+          {state.steps.find((s) => s.id === h.step)?.status === "paused" && ", paused"}
+        </li>
+      ))}
+    </ul>
+  );
 }
 
 function BigButton({ children, onClick, quiet }: { children: ReactNode; onClick: () => void; quiet?: boolean }) {
   return (
-    <Button look={quiet ? "plain" : "act"} onClick={onClick} className="min-h-[96px] w-full text-3xl">
+    <Button look={quiet ? "plain" : "act"} onClick={onClick} className="min-h-[84px] w-full text-3xl">
       {children}
     </Button>
   );
@@ -230,151 +298,7 @@ function Action({ Icon, label, onClick, disabled }: { Icon: typeof Pause; label:
   );
 }
 
-/** What is working on the car, with the earliest and the latest rinse; warns a minute before and when it is time. */
-function Dwells({ dwelling, at, title }: { dwelling: Schemas["Dwelling"][]; at: number; title: (s: string) => string }) {
-  const warned = useRef(new Set<string>());
-  useEffect(() => {
-    for (const d of dwelling)
-      for (const [when, times] of [
-        [Date.parse(d.latest) - 60_000, 1],
-        [Date.parse(d.latest) - 10_000, 3],
-      ] as const) {
-        const key = `${d.step}${d.since}${times}`;
-        if (at >= when && at < when + 20_000 && !warned.current.has(key)) {
-          warned.current.add(key);
-          alarm(times);
-        }
-      }
-  }, [dwelling, at]);
-  return (
-    <ul className="grid gap-2">
-      {dwelling.map((d) => {
-        const [since, earliest, latest] = [Date.parse(d.since), Date.parse(d.earliest), Date.parse(d.latest)];
-        const left = (latest - at) / 1000;
-        const soon = left < 60;
-        const early = at < earliest;
-        const full = Math.max(1, latest - since);
-        return (
-          <li
-            key={d.step + d.since}
-            role={soon ? "alert" : undefined}
-            className={`rounded-xl border-2 p-2.5 ${soon ? "border-rust bg-rust-wash" : "border-amber bg-amber-wash"}`}
-          >
-            <p className="flex items-baseline justify-between gap-3">
-              <b>{title(d.step)} working</b>
-              <span className={`num text-2xl font-semibold ${soon ? "text-rust" : ""}`}>
-                {left < 0 ? `${clock(-left)} over` : clock(left)}
-              </span>
-            </p>
-            <p className={soon ? "font-semibold text-rust" : ""}>
-              {left < 0
-                ? "It has dried or passed its label: re-wet, rinse now."
-                : soon
-                  ? "Rinse now, before it dries."
-                  : early
-                    ? `Rinse from ${hour(d.earliest)}, in ${clock((earliest - at) / 1000)}; latest ${hour(d.latest)}.`
-                    : `Rinse any time before ${hour(d.latest)}.`}
-            </p>
-            <span className="mt-1.5 block h-2 rounded-full bg-paper" aria-hidden>
-              <span
-                className="relative block h-full rounded-full bg-amber"
-                style={{ width: `${Math.min(100, ((at - since) / full) * 100)}%`, background: soon ? "var(--rust)" : "var(--amber)" }}
-              />
-              <span className="relative -mt-2.5 block h-3 w-1 bg-moss" style={{ left: `${((earliest - since) / full) * 100}%` }} />
-            </span>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-/** What a washer must know for this step, cautions first. */
-function Prompts({ s }: { s: Schemas["Step"] }) {
-  const q = useQuantities();
-  return (
-    <div className="grid gap-2">
-      {(s.cautions ?? []).length > 0 && (
-        <details className="rounded-xl bg-amber-wash px-2.5" open={(s.cautions ?? []).length === 1}>
-          <summary className="flex min-h-[56px] items-center font-semibold">
-            <AlertTriangle size={18} className="mr-1.5 inline align-[-3px]" aria-hidden />
-            {plural(s.cautions?.length ?? 0, "caution")}
-          </summary>
-          <ul className="grid gap-1 pb-2.5">
-            {s.cautions?.map((c) => (
-              <li key={c}>{c}</li>
-            ))}
-          </ul>
-        </details>
-      )}
-      {s.panels && s.panels.rinses > 0 && (
-        <p className="text-xl leading-snug font-semibold">
-          Flip after <span className="num">{s.panels.perFace}</span> panels, rinse the mitt after{" "}
-          <span className="num">{s.panels.perMitt}</span>, the car after <span className="num">{s.panels.perRinse}</span>.
-        </p>
-      )}
-      {s.mix && (
-        <p className="text-xl leading-snug font-semibold">
-          <span className="num">{q.volume(s.mix.ml)}</span> {s.mix.product} in <span className="num">{q.volume(s.mix.water)}</span> water
-        </p>
-      )}
-      {s.dwell?.each && (
-        <p className="font-semibold">
-          Leave it <span className="num">{minutes(s.dwell.from / 60)}</span> to <span className="num">{minutes(s.dwell.to / 60)}</span> on
-          each.
-        </p>
-      )}
-      {s.dwell && s.dwell.sections > 1 && <p className="font-semibold text-rust">In {s.dwell.sections} parts, or the first dries.</p>}
-      <p className="text-lg leading-snug">{s.text}</p>
-    </div>
-  );
-}
-
-const reasons = ["Not needed on this car", "Product ran out", "Machine is down", "No time: lead agreed"];
-
-function Ask({ kind, step, tap, close }: { kind: "skip" | "note"; step: string; tap: TapFn; close: () => void }) {
-  const [text, setText] = useState("");
-  const send = (t: string) => {
-    void tap(kind === "skip" ? { kind, step, text: t } : { kind, step, text: t });
-    close();
-  };
-  return (
-    <form
-      className="grid gap-2 rounded-xl border-2 border-tide bg-paper p-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (text.trim()) send(text.trim());
-      }}
-    >
-      <p className="text-lg font-semibold">{kind === "skip" ? "Why is it skipped?" : "What did you see?"}</p>
-      {kind === "skip" &&
-        reasons.map((r) => (
-          <Button key={r} className="min-h-[60px]" onClick={() => send(r)}>
-            {r}
-          </Button>
-        ))}
-      <input
-        aria-label={kind === "skip" ? "Reason" : "Note"}
-        className={`${inputLook} min-h-[60px]`}
-        value={text}
-        maxLength={1000}
-        onChange={(e) => setText(e.target.value)}
-        placeholder="In your words"
-        autoFocus={kind === "note"}
-      />
-      <div className="grid grid-cols-2 gap-2">
-        <Button className="min-h-[60px]" onClick={close}>
-          Back
-        </Button>
-        <Button className="min-h-[60px]" look="act" type="submit" disabled={!text.trim()}>
-          {sentence(kind)}
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function Finished({ view, state, tap }: { view: WashView; state: State; tap: TapFn }) {
+function Finished({ view, state, tap, undoes }: { view: WashView; state: State; tap: Tapping; undoes: string | undefined }) {
   const planned = view.stages.reduce((sum, s) => sum + s.planned, 0);
   const actual = view.stages.reduce((sum, s) => sum + s.actual, 0);
   const missed = state.dwelling.filter((d) => d.verdict !== "kept");
@@ -400,10 +324,15 @@ function Finished({ view, state, tap }: { view: WashView; state: State; tap: Tap
           </tr>
         ))}
       </Table>
-      {state.notes.length > 0 && (
+      {(state.notes.length > 0 || state.found.length > 0) && (
         <ul className="list-disc pl-5">
           {state.notes.map((n) => (
             <li key={n.at}>{n.text}</li>
+          ))}
+          {state.found.map((f) => (
+            <li key={f.at}>
+              {f.matter} on {f.zone}: {f.remedy === "take off" ? "taken off" : f.remedy === "ask" ? "the lead was asked" : "left, noted"}
+            </li>
           ))}
         </ul>
       )}
@@ -416,7 +345,11 @@ function Finished({ view, state, tap }: { view: WashView; state: State; tap: Tap
           Audits
         </LinkButton>
       </div>
-      {view.mayTap && <Actions>{undoButton(state, tap)}</Actions>}
+      {view.mayTap && (
+        <Actions>
+          <Action Icon={Undo2} label="Undo" disabled={!undoes} onClick={() => undoes && void tap({ kind: "undo", undoes })} />
+        </Actions>
+      )}
     </div>
   );
 }

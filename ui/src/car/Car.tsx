@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useId, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
-import { neighbour, unfold, type Zone } from "./shape";
+import { neighbour, type Shape, unfold, type Zone } from "./shape";
 
 export type Grades = Partial<Record<Zone, number>>;
 
@@ -20,6 +20,8 @@ interface Props {
   /** Keys other than arrows, on the zone in focus. */
   onKey?: (zone: Zone, key: string) => boolean;
   describe?: (zone: Zone) => string;
+  /** In which direction the lit zones are gone over. */
+  way?: Schemas["Way"];
   className?: string;
 }
 
@@ -46,6 +48,7 @@ export function Car({
   onPick,
   onKey,
   describe,
+  way,
   className = "",
 }: Props) {
   const words = useWords();
@@ -186,6 +189,10 @@ export function Car({
           strokeLinecap="round"
         />
       ))}
+      {way &&
+        drawing.shapes
+          .filter((shape) => lit?.includes(shape.zone))
+          .map((shape) => <Arrows key={shape.zone} way={way} shape={shape} height={drawing.height} />)}
       {pins.map((x, i) => {
         const at = drawing.shapes.find((shape) => shape.zone === x.zone)?.at ?? [0, 0];
         const before = pins.slice(0, i).filter((y) => y.zone === x.zone).length;
@@ -215,4 +222,53 @@ export function Car({
       })}
     </svg>
   );
+}
+
+/** Arrows over a zone: the nose is on the left, the ground away from the middle. Small zones need none. */
+function Arrows({ way, shape: { zone, at }, height }: { way: Schemas["Way"]; shape: Shape; height: number }) {
+  if (/^(arch|tyre|wheel|mirror|tips|shuts|underside)/.test(zone)) return null;
+  return (
+    <g className="pointer-events-none" aria-hidden>
+      {arrows(way, zone, at[1] < height / 2).map(({ turn, from }) => (
+        <path
+          key={`${turn} ${from}`}
+          transform={`translate(${at[0]} ${at[1]}) rotate(${turn}) translate(${from} 0)`}
+          d="M-16 0H14M6 -8L16 0L6 8"
+          fill="none"
+          stroke="var(--tide)"
+          strokeWidth="6"
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      ))}
+    </g>
+  );
+}
+
+/** Which way arrows turn on a zone, degrees from along the car, and how far they stand from its middle. */
+function arrows(way: Schemas["Way"], zone: Zone, above: boolean): { turn: number; from: number }[] {
+  const side = zone.endsWith("-left") || zone.endsWith("-right");
+  // Towards the ground: one way on sides and ends, both ways off the top.
+  const ground = side ? [above ? -90 : 90] : zone === "front" ? [180] : zone === "rear" ? [0] : [-90, 90];
+  const apart = ground.length > 1 ? 26 : 0;
+  switch (way) {
+    case "along":
+      return [{ turn: 0, from: 0 }];
+    case "both ways":
+      return [
+        { turn: 0, from: 0 },
+        { turn: 90, from: 0 },
+      ];
+    case "up and down":
+      return side
+        ? [
+            { turn: -90, from: 18 },
+            { turn: 90, from: 18 },
+          ]
+        : [{ turn: 0, from: 0 }];
+    case "down":
+      return ground.map((turn) => ({ turn, from: apart }));
+    case "up":
+      return ground.map((turn) => ({ turn: turn + 180, from: -apart }));
+  }
 }

@@ -8,7 +8,7 @@ import { Car } from "../car/Car";
 import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
 import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { useQuestions } from "../kit/Pins";
-import { Ribbon, RibbonKey } from "../ribbon/Ribbon";
+import { Crew } from "./Crew";
 
 type FilledStep = Schemas["Step"];
 
@@ -276,7 +276,6 @@ function Filled({
   const me = useMe().data;
   const q = useQuantities();
   const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
-  const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
   const warnings = [
     ...plan.warnings,
     ...(missing.length && view.booking.washer
@@ -285,9 +284,9 @@ function Filled({
   ];
   return (
     <>
+      <Crew key={plan.procedure} view={view} procedure={plan.procedure} onStep={onStep} />
       <Panel className="mb-4">
-        <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
-          <Figure value={minutes(plan.minutes)} label="one person, in this order" />
+        <div className="flex flex-wrap gap-x-9 gap-y-2">
           <Figure value={`${Math.round(plan.index)}`} label="mar index of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
           {plan.towels > 0 ? (
             <Figure value={String(plan.towels)} label="plush towels" />
@@ -296,11 +295,8 @@ function Filled({
           )}
           <Figure value={money(plan.cost, me?.currency ?? "")} label="product" />
           <Figure value={q.volume(plan.litres * 1000)} label="water" />
-          <Figure value={minutes(plan.line.waited)} label="waiting on product" />
-          <Figure value={hour(new Date(Date.parse(view.made) + plan.minutes * 60_000))} label="ready if begun now" />
+          <Figure value={minutes(plan.minutes)} label="one person, as written" />
         </div>
-        <Ribbon line={plan.line} title={title} selected={current?.id} onPick={onStep} />
-        <RibbonKey />
       </Panel>
       <ul className="mb-4 grid gap-1 rounded-xl border border-line bg-paper px-4 py-2.5" aria-label="Mind">
         {warnings.map((w) => (

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { become, useMe, useSettings } from "../api/shop";
 import { Pins } from "../kit/Pins";
+import { Machines, Shifts } from "./Crew";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
 
 export function Settings() {
@@ -96,6 +97,35 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
           </Field>
           <Pins pins={shop.pins ?? {}} onChange={(pins) => setShop({ ...shop, pins })} where="by the condition" />
           <Vessels vessels={shop.vessels ?? []} onChange={(vessels) => setShop({ ...shop, vessels })} />
+          <Machines machines={shop.machines ?? []} onChange={(machines) => setShop({ ...shop, machines })} />
+          <Shifts shifts={shop.shifts ?? []} onChange={(shifts) => setShop({ ...shop, shifts })} />
+          <Field label="An hour of work costs" hint={`In ${shop.currency}, for the costs of a plan`}>
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={0}
+              step="0.01"
+              value={(shop.labour ?? 0) / 100}
+              onChange={(e) => setShop({ ...shop, labour: Math.max(0, Math.round(Number(e.target.value) * 100)) })}
+            />
+          </Field>
+          <Field
+            label="Allowances on standard times, %"
+            hint="For rest and needs: standard = observed × rating × (1 + allowances). Left empty, it is what the tapped pauses were."
+          >
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={0}
+              max={60}
+              value={shop.rest ?? ""}
+              onChange={(e) => {
+                const next = { ...shop, rest: Math.round(Number(e.target.value)) };
+                if (e.target.value === "") delete (next as Partial<typeof next>).rest;
+                setShop(next);
+              }}
+            />
+          </Field>
           <Places places={shop.places} onChange={(places) => setShop({ ...shop, places })} />
         </fieldset>
         {save.error && <Trouble error={save.error} />}
@@ -119,7 +149,7 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
   return (
     <div>
       <p className="font-semibold">Vessels</p>
-      <Table caption="Vessels" head={["Name", "Kind", "Holds to its line, ml", ""]}>
+      <Table caption="Vessels" head={["Name", "Kind", "Holds to its line, a capful or a stroke, ml", ""]}>
         {vessels.map((v, i) => (
           <tr key={i}>
             <td>
@@ -137,7 +167,7 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
                 label="Kind of vessel"
                 value={v.kind}
                 onChange={(kind) => set(i, { kind })}
-                options={["bucket", "foam bottle", "sprayer"] as const}
+                options={["bucket", "foam bottle", "sprayer", "cap", "pump"] as const}
               />
             </td>
             <td>

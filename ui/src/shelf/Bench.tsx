@@ -155,7 +155,9 @@ function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
             }}
             options={[
               { value: "", label: "one of the shop's" },
-              ...vessels.map((v) => ({ value: v.name, label: `${v.name}, ${q.volume(v.holds)}` })),
+              ...vessels
+                .filter((v) => v.kind !== "cap" && v.kind !== "pump")
+                .map((v) => ({ value: v.name, label: `${v.name}, ${q.volume(v.holds)}` })),
             ]}
           />
         </Field>

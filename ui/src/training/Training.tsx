@@ -125,11 +125,11 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
   const person = trainees.find((p) => p.id === personId) ?? trainees[0];
   const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
   const [washId, setWash] = useState("");
-  const times = useQuery({
-    queryKey: ["times", 14],
-    queryFn: () => ask(client.GET("/times", { params: { query: { days: 14 } } })),
+  const finished = useQuery({
+    queryKey: ["times", "washes", 14],
+    queryFn: () => ask(client.GET("/times/washes", { params: { query: { days: 14 } } })),
   });
-  const washes = (times.data?.washes ?? []).filter((w) => w.washer.id === person?.id);
+  const washes = (finished.data ?? []).filter((w) => w.washer.id === person?.id);
   const watched = washes.some((w) => w.id === washId) ? washId : "";
   const save = useMutation({
     mutationFn: () =>

@@ -1,6 +1,7 @@
 import { hour } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Table, Trouble } from "../kit/kit";
 import { useYard } from "../api/shop";
+import { doing } from "./doing";
 
 /** Look-over without a vehicle: choose one. */
 export function PickLookOver() {
@@ -51,7 +52,7 @@ export function PickBay() {
             <LinkButton to={`/bay/${b.washId}`} className="min-h-20 w-full flex-col items-start! justify-center! text-left">
               <span className="text-lg">{b.label}</span>
               <span className="font-normal text-faded">
-                {b.washer?.name}, {b.place.name}: {b.doing ?? "between steps"}
+                {b.washer?.name}, {b.place.name}: {doing(b)}
               </span>
             </LinkButton>
           </li>

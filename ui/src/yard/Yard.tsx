@@ -3,6 +3,8 @@ import type { Schemas } from "../api/client";
 import { useMe, useYard } from "../api/shop";
 import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
+import { Bays } from "./Bays";
+import { doing } from "./doing";
 import { Hours } from "./Hours";
 import { NewBooking } from "./NewBooking";
 
@@ -19,8 +21,10 @@ export function Yard() {
   return (
     <>
       <Head title="Yard" sub={`${fullDay(now)}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}>
+        <LinkButton to="/day">The day laid out</LinkButton>
         {me?.role === "lead" && <NewBooking />}
       </Head>
+      <Bays bookings={bookings} now={now} />
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
         <Panel title="Today">
           {bookings.length === 0 ? (
@@ -76,7 +80,7 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
         </Tag>
         {b.stage === "washing" && (
           <span className="mt-1 block text-sm">
-            {b.doing ?? "between steps"}
+            {doing(b)}
             <span
               className="mt-0.5 block h-1.5 w-32 overflow-hidden rounded-full bg-line"
               role="img"
@@ -87,7 +91,7 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
           </span>
         )}
       </td>
-      <td className="whitespace-nowrap">
+      <td>
         <span className="num">{hour(b.promisedAt)}</span>
         {b.stage === "washing" && b.readyAt && (
           <span className={`block text-sm ${b.lateBy > 0 ? "font-semibold text-rust" : "text-faded"}`}>

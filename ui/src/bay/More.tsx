@@ -1,0 +1,259 @@
+import { Ban, Gem, HandHelping, LifeBuoy, Shirt, StickyNote, SunDim } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import type { Schemas } from "../api/client";
+import { useWords } from "../api/shop";
+import { sentence } from "../kit/format";
+import { Button, inputLook } from "../kit/kit";
+import { setDevice, useDevice } from "./device";
+import type { State } from "./fold";
+import type { Tapping, WashView } from "./useWash";
+
+export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device";
+
+interface Props {
+  view: WashView;
+  state: State;
+  step: Schemas["WashStep"] | undefined;
+  tap: Tapping;
+  close: () => void;
+}
+
+/** What else can happen in a bay. One tap each, or one question. */
+export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked) => void }) {
+  const did = state.steps.find((s) => s.id === step?.id);
+  const open = did?.status === "running" || did?.status === "paused";
+  const wet = state.dwelling.filter((d) => d.verdict === "working" && !d.dried);
+  const now = (...made: Parameters<Tapping>) => {
+    void tap(...made);
+    close();
+  };
+  const at = step ? { step: step.id } : {};
+  return (
+    <Sheet title="What is it?" close={close}>
+      <div className="grid grid-cols-2 gap-2">
+        <Choose Icon={Ban} label="Cannot do this" disabled={!step} onClick={() => ask("cannot")} />
+        <Choose
+          Icon={Shirt}
+          label="Mitt dropped"
+          disabled={!step || !open}
+          onClick={() => step && now({ kind: "dropped", step: step.id })}
+        />
+        <Choose
+          Icon={SunDim}
+          label="Product ran dry"
+          disabled={wet.length === 0}
+          onClick={() => now(...wet.map((d) => ({ kind: "dried" as const, step: d.step })))}
+        />
+        <Choose Icon={LifeBuoy} label="Need help" disabled={!!state.help} onClick={() => now({ kind: "help", ...at })} />
+        <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
+        <Choose Icon={HandHelping} label="Hand over" disabled={!open} onClick={() => ask("hand over")} />
+        <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
+        <Choose label="This device" onClick={() => ask("device")} />
+      </div>
+    </Sheet>
+  );
+}
+
+/** The question that follows, if one does. */
+export function Question({ asked, ...rest }: Props & { asked: Asked }) {
+  switch (asked) {
+    case "cannot":
+      return (
+        <Words
+          title="Why can it not be done?"
+          label="Reason"
+          reasons={reasons}
+          send={(text) => ({ kind: "skip", text, ...(rest.step && { step: rest.step.id }) })}
+          {...rest}
+        />
+      );
+    case "note":
+      return (
+        <Words
+          title="What did you see?"
+          label="Note"
+          reasons={[]}
+          send={(text) => ({ kind: "note", text, ...(rest.step && { step: rest.step.id }) })}
+          {...rest}
+        />
+      );
+    case "bonded":
+      return <Bonded {...rest} />;
+    case "hand over":
+      return <HandOver {...rest} />;
+    case "device":
+      return <ThisDevice close={rest.close} />;
+  }
+}
+
+function Sheet({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="grid gap-2 rounded-xl border-2 border-tide bg-paper p-3">
+      <p className="text-lg font-semibold">{title}</p>
+      {children}
+      <Button className="min-h-[60px]" onClick={close}>
+        Back
+      </Button>
+    </section>
+  );
+}
+
+function Choose({ Icon, label, onClick, disabled }: { Icon?: typeof Ban; label: string; onClick: () => void; disabled?: boolean }) {
+  return (
+    <Button className="min-h-[64px] justify-start! text-left" onClick={onClick} disabled={disabled}>
+      {Icon && <Icon size={22} className="shrink-0" aria-hidden />}
+      {label}
+    </Button>
+  );
+}
+
+const reasons = ["Not needed on this car", "Product ran out", "Machine is down", "No time: lead agreed"];
+
+function Words({
+  title,
+  label,
+  reasons,
+  send,
+  tap,
+  close,
+}: Props & { title: string; label: string; reasons: string[]; send: (text: string) => Parameters<Tapping>[0] }) {
+  const [text, setText] = useState("");
+  const done = (words: string) => {
+    void tap(send(words));
+    close();
+  };
+  return (
+    <form
+      className="grid gap-2 rounded-xl border-2 border-tide bg-paper p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (text.trim()) done(text.trim());
+      }}
+    >
+      <p className="text-lg font-semibold">{title}</p>
+      {reasons.map((r) => (
+        <Button key={r} className="min-h-[60px]" onClick={() => done(r)}>
+          {r}
+        </Button>
+      ))}
+      <input
+        aria-label={label}
+        className={`${inputLook} min-h-[60px]`}
+        value={text}
+        maxLength={1000}
+        onChange={(e) => setText(e.target.value)}
+        placeholder="In your words"
+        autoFocus={reasons.length === 0}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <Button className="min-h-[60px]" onClick={close}>
+          Back
+        </Button>
+        <Button className="min-h-[60px]" look="act" type="submit" disabled={!text.trim()}>
+          {label === "Note" ? "Note" : "Leave it out"}
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Bonded matter found in mid-wash: which, where, and what the scope says of it. */
+function Bonded({ view, step, tap, close }: Props) {
+  const [rule, setRule] = useState<WashView["matters"][number]>();
+  const lit = view.plan.steps.find((s) => s.id === step?.id)?.zones ?? [];
+  const words = useWords().data;
+  const parts = words?.bodies.find((b) => b.body === view.spec.body)?.parts ?? [];
+  const zones = [...parts].sort((a, b) => Number(lit.includes(b.zone)) - Number(lit.includes(a.zone)));
+  const [zone, setZone] = useState<Schemas["Zone"]>();
+  if (!rule)
+    return (
+      <Sheet title="What is it?" close={close}>
+        <div className="grid grid-cols-2 gap-2">
+          {view.matters.map((m) => (
+            <Choose key={m.matter} label={sentence(m.matter)} onClick={() => setRule(m)} />
+          ))}
+        </div>
+      </Sheet>
+    );
+  const at = zone ?? zones[0]?.zone;
+  const found = (remedy: Schemas["Remedy"]) => {
+    if (at) void tap({ kind: "bonded", matter: rule.matter, zone: at, remedy, ...(step && { step: step.id }) });
+    close();
+  };
+  return (
+    <Sheet title={`${sentence(rule.matter)}: ${rule.inScope ? "in scope" : "out of scope"}`} close={close}>
+      <label className="grid gap-1">
+        <span className="font-semibold">Where</span>
+        <select className={`${inputLook} min-h-[60px]`} value={at} onChange={(e) => setZone(e.target.value as Schemas["Zone"])}>
+          {zones.map((p) => (
+            <option key={p.zone} value={p.zone}>
+              {sentence(p.label)}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="text-lg leading-snug">{rule.says}</p>
+      <Button look={rule.inScope ? "act" : "plain"} className="min-h-[64px]" onClick={() => found(rule.inScope ? "take off" : "ask")}>
+        {rule.inScope ? "Take it off" : "Ask the lead"}
+      </Button>
+      <Button look={rule.inScope ? "plain" : "act"} className="min-h-[64px]" onClick={() => found("leave")}>
+        Leave it, noted
+      </Button>
+    </Sheet>
+  );
+}
+
+function HandOver({ view, state, step, tap, close }: Props) {
+  const by = state.steps.find((s) => s.id === step?.id)?.by;
+  const others = [...view.crew, ...view.people].filter((p) => p.id !== by);
+  return (
+    <Sheet title="Who takes it over?" close={close}>
+      <div className="grid grid-cols-2 gap-2">
+        {others.map((p) => (
+          <Choose
+            key={p.id}
+            label={p.name}
+            onClick={() => {
+              if (step) void tap({ kind: "hand over", step: step.id, to: p.id });
+              close();
+            }}
+          />
+        ))}
+      </div>
+    </Sheet>
+  );
+}
+
+/** Voice and pedal: kept on this device, whoever holds it. */
+function ThisDevice({ close }: { close: () => void }) {
+  const device = useDevice();
+  return (
+    <Sheet title="This device" close={close}>
+      <label className="flex min-h-[60px] items-center gap-3 text-lg">
+        <input
+          type="checkbox"
+          className="h-7 w-7 accent-(--tide)"
+          checked={device.voice}
+          onChange={(e) => setDevice({ voice: e.target.checked })}
+        />
+        Say steps and dwells aloud
+      </label>
+      <label className="grid gap-1">
+        <span className="font-semibold">Foot pedal: press it here</span>
+        <input
+          className={`${inputLook} num min-h-[60px]`}
+          readOnly
+          value={device.pedal === " " ? "Space" : device.pedal || "none"}
+          onKeyDown={(e) => {
+            if (e.key === "Tab" || e.key === "Escape") return;
+            e.preventDefault();
+            setDevice({ pedal: e.key === "Backspace" ? "" : e.key });
+          }}
+        />
+      </label>
+      <p className="text-faded">
+        It does the next thing: the mitt&apos;s rinse while one is due, else the big button. Backspace takes it away.
+      </p>
+    </Sheet>
+  );
+}

@@ -1,0 +1,43 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { Schemas } from "../api/client";
+
+export type Tap = Schemas["Event"];
+
+/** A tap on its way, with what the device knew of the time when it was made. */
+export interface Queued extends Tap {
+  wash: string;
+  /** Person signed in when it was made: nobody else's sign-in sends it. */
+  who: string;
+  /** The device's own clock when it was made, ms. */
+  wall: number;
+  /** The device's count of its running time then, ms, and the stretch of running in which that count holds. */
+  mono: number;
+  stretch: string;
+  /** Whether the server's clock was known in that stretch. */
+  sure: boolean;
+  /** Why the server refused it; it is not sent again. */
+  refused?: string;
+}
+
+interface Kept {
+  key: string;
+  value: unknown;
+  at: number;
+}
+
+interface DeviceDB extends DBSchema {
+  taps: { key: string; value: Queued; indexes: { wash: string } };
+  kept: { key: string; value: Kept };
+}
+
+let opened: Promise<IDBPDatabase<DeviceDB>> | undefined;
+
+/** What this device keeps: taps until the server has them, and the last of what it was shown. */
+export const db = () =>
+  (opened ??= openDB<DeviceDB>("uskel", 2, {
+    upgrade: (d, from) => {
+      if (from < 1) d.createObjectStore("taps", { keyPath: "id" }).createIndex("wash", "wash");
+      if (from < 2) d.createObjectStore("kept", { keyPath: "key" });
+    },
+    blocking: (_now, _to, e) => (e.target as IDBDatabase).close(),
+  }));
