@@ -56,11 +56,14 @@ func TestViewsAreAccessible(t *testing.T) {
 			check("yard")
 			lead.row("Island taxi, estate", "Plan")
 			lead.see("h1", "Plan:")
+			lead.see("legend", "Who washes")
+			lead.click("summary", "What if")
+			lead.see("th", "As it stands")
 			check("plan")
 			lead.click("a", "Look again")
 			lead.see("h1", "Look-over:")
 			check("look-over")
-			for path, shows := range map[string]string{"/procedures": "Procedures", "/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print", "/audits": "Waiting", "/times": "Stages against plan", "/shelf": "Mixing bench", "/training": "Mitt drill", "/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over"} {
+			for path, shows := range map[string]string{"/procedures": "Procedures", "/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print", "/audits": "Waiting", "/times": "What would save most", "/times/standards": "Accepted before", "/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt", "/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
 				lead.visit(path)
 				lead.see("h1, h2", shows)
 				check(path)
@@ -94,6 +97,9 @@ func TestViewsAreAccessible(t *testing.T) {
 			washer.see("[role=timer]", ":")
 			washer.settle()
 			washer.accessible(scheme + " bay")
+			washer.click("button", "^Other$")
+			washer.see("button", "Need help")
+			washer.accessible(scheme + " bay, what else")
 			for _, e := range washer.all("main button, main a, main summary") {
 				box, err := e.Shape()
 				require.NoError(t, err)

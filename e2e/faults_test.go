@@ -23,10 +23,22 @@ import (
 
 // process is the real server as a process of its own.
 type process struct {
-	t        *testing.T
+	t        testing.TB
 	database string
 	address  string
 	command  *exec.Cmd
+}
+
+// startProcess starts the real server on a port that is free.
+func startProcess(t testing.TB, database string) *process {
+	t.Helper()
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	p := &process{t: t, database: database, address: listener.Addr().String()}
+	require.NoError(t, listener.Close())
+	p.start()
+	t.Cleanup(func() { _ = p.command.Process.Kill() })
+	return p
 }
 
 func (p *process) start() {
@@ -67,16 +79,11 @@ func (p *process) resident() float64 {
 // living is a shop of now, served by a process.
 func living(t *testing.T) (*shop, *process) {
 	t.Helper()
-	database := storetest.URL(t, "demo of now", func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now()) })
+	database := storetest.URL(t, "demo of now", func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now(), demo.Fortnight) })
 	db, err := store.Open(context.Background(), database)
 	require.NoError(t, err)
 	t.Cleanup(db.Close)
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	p := &process{t: t, database: database, address: listener.Addr().String()}
-	require.NoError(t, listener.Close())
-	p.start()
-	t.Cleanup(func() { _ = p.command.Process.Kill() })
+	p := startProcess(t, database)
 	return &shop{t: t, url: "http://" + p.address, store: db}, p
 }
 
@@ -85,12 +92,8 @@ func living(t *testing.T) (*shop, *process) {
 func TestKilledServerLosesNoTap(t *testing.T) {
 	t.Parallel()
 	s, p := living(t)
-	b := s.as("osk", phone)
-	b.visit("/bay")
-	b.click("a", "Coated electric saloon")
-	b.see("button", "^Done$")
+	b, id := s.inTheBay("osk")
 	running := b.heading()
-	id := strings.TrimPrefix(b.path(), "/bay/")
 	before, err := s.store.Events(context.Background(), id)
 	require.NoError(t, err)
 
@@ -137,10 +140,7 @@ func TestDatabaseAwayOnTheScreen(t *testing.T) {
 	t.Parallel()
 	wire, address := storetest.NewWire(t, storetest.URL(t, "demo", fill))
 	s := openAt(t, address)
-	b := s.as("osk", phone)
-	b.visit("/bay")
-	b.click("a", "Coated electric saloon")
-	b.see("button", "^Done$")
+	b, _ := s.inTheBay("osk")
 	running := b.heading()
 	wire.Cut()
 	b.see("p[role=status]", "The database is away.*kept on this device")

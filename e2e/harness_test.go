@@ -57,18 +57,18 @@ func (c *clock) forward(d time.Duration) {
 
 // shop is a running application with the demo in it.
 type shop struct {
-	t     *testing.T
+	t     testing.TB
 	url   string
 	store *store.Store
 	clock *clock
 }
 
-func fill(s *store.Store) error { return demo.Load(context.Background(), s, morning) }
+func fill(s *store.Store) error { return demo.Load(context.Background(), s, morning, demo.Fortnight) }
 
-func open(t *testing.T) *shop { t.Helper(); return openAt(t, storetest.URL(t, "demo", fill)) }
+func open(t testing.TB) *shop { t.Helper(); return openAt(t, storetest.URL(t, "demo", fill)) }
 
 // openAt serves the shop that lives in a database.
-func openAt(t *testing.T, database string) *shop {
+func openAt(t testing.TB, database string) *shop {
 	t.Helper()
 	_, err := fs.Stat(ui.Dist(), "index.html")
 	require.NoError(t, err, "the front end is not built: run the tests with ./run test")
@@ -76,9 +76,11 @@ func openAt(t *testing.T, database string) *shop {
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
 	c := &clock{start: morning, real: time.Now()}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist()})
+	ends, end := context.WithCancel(context.Background())
+	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist(), Ends: ends})
 	server := httptest.NewServer(handler)
 	t.Cleanup(server.Close)
+	t.Cleanup(end) // streams end first
 	return &shop{t, server.URL, s, c}
 }
 
@@ -108,7 +110,8 @@ var (
 // tab is a page of its own, with its own cookies, that remembers what went wrong in it.
 type tab struct {
 	*rod.Page
-	t       *testing.T
+	apart   *rod.Browser // its context
+	t       testing.TB
 	url     string
 	mu      sync.Mutex
 	console []string
@@ -118,12 +121,17 @@ type tab struct {
 func (s *shop) as(name string, v view) *tab {
 	s.t.Helper()
 	b := s.tab(v)
+	b.signIn(name)
+	return b
+}
+
+func (b *tab) signIn(name string) {
+	b.t.Helper()
 	b.visit("/")
 	b.fill("Name", name)
 	b.fill("Password", demo.Password)
 	b.click("button", "Sign in")
 	b.see("nav", "Yard")
-	return b
 }
 
 func (s *shop) tab(v view) *tab {
@@ -136,7 +144,7 @@ func (s *shop) tab(v view) *tab {
 	require.NoError(s.t, err)
 	page, err := apart.Page(proto.TargetCreateTarget{URL: "about:blank"})
 	require.NoError(s.t, err)
-	b := &tab{Page: page.Timeout(150 * time.Second), t: s.t, url: s.url}
+	b := &tab{Page: page.Timeout(150 * time.Second), apart: apart, t: s.t, url: s.url}
 	require.NoError(s.t, page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: v.width, Height: v.height, DeviceScaleFactor: 1, Mobile: v.width < 500}))
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
 		if e.Type == proto.RuntimeConsoleAPICalledTypeError || e.Type == proto.RuntimeConsoleAPICalledTypeWarning {
@@ -200,6 +208,30 @@ func (b *tab) see(selector, text string) *rod.Element {
 		require.NoError(b.t, err, "%s with %q on %s", selector, text, b.path())
 	}
 	return e.CancelTimeout()
+}
+
+// pass lets time go by for the shop and for the tabs, which learn the shop's clock anew.
+func (s *shop) pass(d time.Duration, tabs ...*tab) {
+	s.t.Helper()
+	s.clock.forward(d)
+	for _, b := range tabs {
+		b.run(`() => new Promise((done) => {
+			const seen = new PerformanceObserver((list) => {
+				if (list.getEntries().some((e) => e.name.endsWith("/api/health"))) setTimeout(done, 30);
+			});
+			seen.observe({ type: "resource" });
+			setTimeout(done, 2000);
+			window.dispatchEvent(new Event("online"));
+		})`)
+	}
+}
+
+// run runs a function in the page and waits for what it promises.
+func (b *tab) run(script string) *proto.RuntimeRemoteObject {
+	b.t.Helper()
+	got, err := b.Page.Timeout(20 * time.Second).Evaluate(rod.Eval(script).ByPromise())
+	require.NoError(b.t, err)
+	return got
 }
 
 func (b *tab) path() string {

@@ -1,21 +1,27 @@
 package e2e
 
 import (
+	"context"
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
 
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/require"
+
+	"uskel/demo"
+	"uskel/store"
+	"uskel/store/storetest"
 )
 
 // TestScreenshots refreshes the pictures of the main views from the demo data: ./run shots.
 func TestScreenshots(t *testing.T) {
-	dir := os.Getenv("USKEL_SHOTS")
+	dir, days := os.Getenv("USKEL_SHOTS"), demo.HalfYear
 	if dir == "" {
-		dir = t.TempDir() // the views are still opened and must hold no error
+		dir, days = t.TempDir(), demo.Fortnight // the views are still opened and must hold no error
 	}
-	s := open(t)
+	s := openAt(t, storetest.URL(t, fmt.Sprintf("demo of %d days", days), func(s *store.Store) error { return demo.Load(context.Background(), s, morning, days) }))
 	lead := s.as("maren", desk)
 	shoot := func(b *tab, name string) {
 		b.settle()
@@ -31,7 +37,16 @@ func TestScreenshots(t *testing.T) {
 	shoot(lead, "look-over")
 	lead.click("button", "Save and plan")
 	lead.see("h1", "Plan:")
+	lead.click("fieldset button", "^Osk Pellow$")
+	lead.there("[data-person='Osk Pellow'] [data-slot]")
+	lead.click("button[data-slot]", "Two-bucket wash")
+	lead.see("[role=status]", "Two-bucket wash")
 	shoot(lead, "plan")
+	lead.visit("/day")
+	lead.click("[data-visit='PLT 7']", "PLT 7")
+	lead.click("button", "Find a slot")
+	lead.see("ol li", "chance that something dries")
+	shoot(lead, "day")
 
 	lead.visit("/procedures")
 	lead.see("a", "Shop maintenance wash")
@@ -55,8 +70,20 @@ func TestScreenshots(t *testing.T) {
 	lead.click("button", "^Finding$")
 	shoot(lead, "audit")
 	lead.visit("/times")
-	lead.see("h2", "Stages against plan")
+	lead.click("button", "26 weeks")
+	lead.see("h2", "Stages against standard")
 	shoot(lead, "times")
+	lead.click("a", "Standard times")
+	lead.see("th", "Two-bucket wash")
+	lead.click("tr button", "%")
+	lead.see("button", "Accept: plans follow")
+	shoot(lead, "times-standards")
+	lead.click("a", "^Charts$")
+	lead.see("h2", "% of standard")
+	shoot(lead, "times-charts")
+	lead.click("a", "^Learning$")
+	lead.see("h2", "Pia Lunt")
+	shoot(lead, "times-learning")
 	lead.visit("/shelf")
 	lead.see("h2", "Mixing bench")
 	shoot(lead, "shelf")
@@ -79,6 +106,7 @@ func TestScreenshots(t *testing.T) {
 	washer.visit("/bay")
 	washer.click("a", "Coated electric saloon")
 	washer.see("span", ":")
+	washer.washToTheMitt()
 	shoot(washer, "bay-phone")
 	washer.quiet()
 

@@ -1,0 +1,35 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// BenchmarkBay measures on a phone's screen with the network off: how long the bay takes to open from what the device has kept, and how long from a tap to its visible change.
+// Budgets: under 1 s, under 50 ms.
+func BenchmarkBay(b *testing.B) {
+	var opened, seen float64
+	for range b.N {
+		s := open(b)
+		wire, far := s.through(b)
+		p, id := far.inTheBay("osk")
+		p.installed()
+		wire.Cut()
+		_, err := p.EvalOnNewDocument(`new MutationObserver(() => { if (!window.opened && document.querySelector("[role=timer]")) window.opened = performance.now(); }).observe(document, { childList: true, subtree: true });`)
+		require.NoError(b, err)
+		p.visit("/bay/" + id)
+		p.see("button", "^Done$")
+		opened += p.run(`() => window.opened`).Value.Num()
+		seen += p.run(`() => new Promise((done) => {
+			const before = document.querySelector("h1").textContent;
+			const start = performance.now();
+			new MutationObserver(() => {
+				if (document.querySelector("h1")?.textContent !== before || document.querySelector("main")?.textContent.includes("not begun")) requestAnimationFrame(() => done(performance.now() - start));
+			}).observe(document, { childList: true, subtree: true, characterData: true });
+			[...document.querySelectorAll("button")].find((x) => x.textContent === "Done").click();
+		})`).Value.Num()
+	}
+	b.ReportMetric(opened/float64(b.N), "ms-to-open")
+	b.ReportMetric(seen/float64(b.N), "ms-tap-to-seen")
+}

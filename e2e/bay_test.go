@@ -1,0 +1,261 @@
+package e2e
+
+import (
+	"context"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/wash"
+	"uskel/store/storetest"
+)
+
+// through puts a wire between the browser and the shop, to be cut.
+func (s *shop) through(t testing.TB) (*storetest.Wire, *shop) {
+	wire, url := storetest.NewWire(t, s.url)
+	return wire, &shop{t, url, s.store, s.clock}
+}
+
+// installed waits until the device has kept the application.
+func (b *tab) installed() {
+	b.t.Helper()
+	b.run(`async () => {
+		await navigator.serviceWorker.ready;
+		for (let i = 0; i < 100 && !navigator.serviceWorker.controller; i++) await new Promise((r) => setTimeout(r, 100));
+		if (!navigator.serviceWorker.controller) throw new Error("no service worker");
+	}`)
+}
+
+// inTheBay opens the wash that runs on a phone, and gives its id.
+func (s *shop) inTheBay(name string) (*tab, string) {
+	s.t.Helper()
+	b := s.as(name, phone)
+	return b, b.toTheBay()
+}
+
+func (b *tab) toTheBay() string {
+	b.t.Helper()
+	b.visit("/bay")
+	b.click("a", "Coated electric saloon")
+	b.see("button", "^Done$")
+	return strings.TrimPrefix(b.path(), "/bay/")
+}
+
+// log reads a wash's events.
+func (s *shop) log(id string) []wash.Event {
+	s.t.Helper()
+	events, err := s.store.Events(context.Background(), id)
+	require.NoError(s.t, err)
+	return events
+}
+
+// washOn taps through steps, until a number of them is done or none is left.
+func (b *tab) washOn(steps int) {
+	b.t.Helper()
+	for range steps {
+		if strings.Contains(b.text(), "Every step is done.") {
+			return
+		}
+		title := b.heading()
+		if b.has("button", "^(Start|Begin early)$") && !b.has("button", "^Done$") {
+			b.click("button", "^(Start|Begin early)$")
+			b.see("button", "^Done$")
+		}
+		b.click("button", "^Done$")
+		b.gone("h1", title)
+	}
+}
+
+// washToTheMitt taps through steps until the mitt is in hand.
+func (b *tab) washToTheMitt() {
+	b.t.Helper()
+	for !b.has("section", "Mittful") {
+		b.washOn(1)
+		if b.has("button", "^(Start|Begin early)$") && !b.has("button", "^Done$") {
+			b.click("button", "^(Start|Begin early)$")
+			b.see("button", "^Done$")
+		}
+	}
+}
+
+// A whole wash on a phone, with the network cut twice: once the page is even closed and opened again without it. Every tap reaches the shop once, in its order and at its moment, and
+// another device sees the same wash.
+func TestAWholeWashWithTheNetworkCutTwice(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	wire, far := s.through(t)
+	b, id := far.inTheBay("osk")
+	b.installed()
+	before := len(s.log(id))
+
+	wire.Cut()
+	b.washOn(2)
+	b.see("span", "unsent tap")
+	title := b.heading()
+	opened := time.Now()
+	b.visit("/bay/" + id) // closed, and opened from what the device has kept
+	b.see("h1", title)
+	t.Logf("opened without a network in %s", time.Since(opened))
+	b.see("span", "unsent tap")
+	b.washOn(1)
+	title = b.heading()
+	assert.Len(t, s.log(id), before, "nothing has arrived")
+	b.keep("bay-offline")
+
+	wire.Mend()
+	b.goneNow("span", "unsent tap")
+	middle := len(s.log(id))
+	assert.Greater(t, middle, before+2)
+	other := s.as("osk", desk)
+	other.visit("/bay/" + id)
+	other.see("h1", title)
+
+	wire.Cut()
+	b.washOn(40)
+	b.click("button", "Finish the wash")
+	b.see("h1", "Washed\\.")
+	b.click("button", "^Undo$")
+	b.see("button", "Finish the wash")
+	b.click("button", "Finish the wash")
+	b.see("h1", "Washed\\.")
+	assert.Len(t, s.log(id), middle)
+	wire.Mend()
+	b.goneNow("span", "unsent tap")
+
+	log := s.log(id)
+	w, err := s.store.Wash(context.Background(), id)
+	require.NoError(t, err)
+	require.NotNil(t, w.FinishedAt)
+	seen, last := map[string]bool{}, time.Time{}
+	for _, e := range log {
+		assert.False(t, seen[e.ID], "twice")
+		assert.False(t, e.At.Before(last), "in order")
+		seen[e.ID], last = true, e.At
+	}
+	state := wash.Fold(w.Steps(), log)
+	for i, step := range state.Steps {
+		assert.Contains(t, []wash.Status{wash.Ended, wash.Skipped}, step.Status, w.Steps()[i].Title)
+	}
+	other.visit("/bay/" + id)
+	other.see("h1", "Washed\\.")
+	other.see("table", "Contact wash")
+}
+
+// A device whose own clock is five hours wrong, and is set while the bay is open: taps count at the shop's time.
+func TestAWrongClockDoesNotMatter(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b := s.tab(phone)
+	_, err := b.EvalOnNewDocument(`window.wrong = 5 * 3600_000; const right = Date.now.bind(Date); Date.now = () => right() + window.wrong;`)
+	require.NoError(t, err)
+	b.signIn("osk")
+	id := b.toTheBay()
+	before := s.log(id)
+	b.click("button", "^Done$")
+	require.Eventually(t, func() bool { return len(s.log(id)) > len(before) }, 10*time.Second, 50*time.Millisecond)
+	assert.WithinDuration(t, s.clock.now(), s.log(id)[len(before)].At, 3*time.Second)
+
+	before = s.log(id)
+	b.run(`() => { window.wrong = -2 * 3600_000; }`)
+	b.click("button", "^Pause$")
+	require.Eventually(t, func() bool { return len(s.log(id)) > len(before) }, 10*time.Second, 50*time.Millisecond)
+	assert.WithinDuration(t, s.clock.now(), s.log(id)[len(before)].At, 3*time.Second)
+}
+
+// Two people on one car: each has a lane of their own and sees the other's, a step is handed over, help is asked for and seen in the yard, and Undo takes back one's own tap.
+func TestTwoPeopleOnOneCar(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	osk, id := s.inTheBay("osk")
+
+	pia := s.as("pia", phone)
+	pia.visit("/bay/" + id)
+	pia.see("p", "You are watching: Osk Pellow taps")
+	lead := s.as("maren", desk)
+	lead.see("section", "In the bays now.*Coated electric saloon")
+
+	osk.click("button", "^Other$")
+	osk.click("button", "Hand over")
+	osk.click("button", "Pia Lunt")
+	handed := osk.see("ul", "Pia Lunt: ").MustText()
+	pia.see("button", "^Done$")
+	assert.Contains(t, handed, pia.heading(), "what she has in hand")
+	lead.see("section", "Pia Lunt: ")
+
+	osk.click("button", "^(Start|Begin early)$")
+	osk.see("button", "^Done$")
+	pia.see("ul", "Osk Pellow: ")
+	pia.click("button", "^Other$")
+	pia.click("button", "Need help")
+	lead.see("[role=alert]", "Pia Lunt needs help")
+	osk.see("[role=status]", "Pia Lunt asks for help")
+	osk.keep("bay-two")
+	osk.click("button", "I am here")
+	lead.goneNow("[role=alert]", "needs help")
+
+	osk.click("button", "^Undo$") // his own last tap: that he came
+	osk.see("[role=status]", "Pia Lunt asks for help")
+	osk.click("button", "I am here")
+	pia.see("button", "^Done$")
+	pia.quiet()
+	osk.quiet()
+	lead.quiet()
+}
+
+// Bonded matter, a dropped mitt, product that ran dry: a tap each, told by what the shop's scope says; the pedal does the next thing.
+func TestWhatElseHappensInABay(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b, id := s.inTheBay("osk")
+	b.click("button", "^Other$")
+	b.click("button", "Bonded matter")
+	b.click("button", "^Tar$")
+	b.see("section", "Tar: out of scope")
+	b.click("button", "Ask the lead")
+	lead := s.as("maren", desk)
+	lead.see("section", "1 find to decide on")
+	lead.click("section a", "Coated electric saloon")
+	lead.see("li", "Tar on .*: the lead is asked")
+	lead.click("button", "^Leave it$")
+	b.see("li", "Tar on .*: leave it, it is noted")
+
+	b.click("button", "^Other$")
+	b.click("button", "This device")
+	require.NoError(t, b.labelled("Foot pedal: press it here").Focus())
+	require.NoError(t, b.Keyboard.Press('8'))
+	require.NoError(t, b.Keyboard.Release('8'))
+	b.click("button", "^Back$")
+	title := b.heading()
+	require.NoError(t, b.Keyboard.Press('8'))
+	require.NoError(t, b.Keyboard.Release('8'))
+	b.gone("h1", title)
+
+	b.washToTheMitt()
+	b.see("section", "Mittful 1 of")
+	b.keep("bay-mitt")
+	b.click("button", "Mitt rinsed")
+	b.see("section", "Mittful 2 of")
+	require.NoError(t, b.Keyboard.Press('8')) // the pedal rinses while a rinse is due
+	require.NoError(t, b.Keyboard.Release('8'))
+	b.see("section", "Mittful 3 of")
+	b.click("button", "^Other$")
+	b.click("button", "Mitt dropped")
+	b.see("section", "1 mitt dropped")
+	b.click("button", "^Undo$")
+	b.goneNow("section", "1 mitt dropped")
+
+	kinds := map[wash.Kind]int{}
+	require.Eventually(t, func() bool {
+		kinds = map[wash.Kind]int{}
+		for _, e := range s.log(id) {
+			kinds[e.Kind]++
+		}
+		return kinds[wash.Undo] == 1
+	}, 10*time.Second, 50*time.Millisecond)
+	assert.Equal(t, 2, kinds[wash.Bonded], "found, and decided")
+	assert.Equal(t, 2, kinds[wash.Rinsed])
+	b.quiet()
+}

@@ -1,0 +1,106 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// downloads lets a tab save files, and gives a folder to find them in.
+func (b *tab) downloads() func(name string) []byte {
+	dir := b.t.TempDir()
+	require.NoError(b.t, proto.BrowserSetDownloadBehavior{Behavior: proto.BrowserSetDownloadBehaviorBehaviorAllow, DownloadPath: dir, BrowserContextID: b.apart.BrowserContextID}.Call(b.apart))
+	return func(name string) []byte {
+		b.t.Helper()
+		var data []byte
+		require.Eventually(b.t, func() bool {
+			var err error
+			data, err = os.ReadFile(filepath.Join(dir, name))
+			return err == nil && len(data) > 0
+		}, 15*time.Second, 50*time.Millisecond, "%s is saved", name)
+		return data
+	}
+}
+
+// The lead sees where the minutes go, accepts a standard with a reason, and the next plan counts with it; taken back, the plan is as it was.
+func TestTheLeadAcceptsAStandard(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.visit("/times")
+	lead.see("h2", "What would save most")
+	lead.see("li", "Overlap not used.*a week")
+	lead.see("section", "of the mitt's rinses")
+
+	const step = "Blow dry"  // the bad towels make all of the drying long
+	planned := func() bool { // whether the plan counts with a standard of the shop's own
+		lead.visit("/")
+		lead.row("Island taxi, estate", "Plan")
+		lead.see("h1", "Plan:")
+		lead.click("button[aria-pressed]", "^"+step)
+		lead.see("h2", "^"+step)
+		lead.click("summary", "Where these numbers come from")
+		lead.see("dd", "Starting standard|The shop's standard")
+		return strings.Contains(lead.run(`() => document.body.textContent`).Value.Str(), "The shop's standard, from its own timings")
+	}
+	assert.False(t, planned())
+	lead.visit("/times/standards")
+	lead.see("h2", "another time than the standard in use|Every standard holds")
+	lead.within("tr", "^"+step, "button", "%|Same")
+	lead.see("p", "observed × ")
+	lead.fill("Why, for those who come after", "The towels are bad until the new ones come")
+	lead.click("button", "Accept: plans follow")
+	lead.see("li", "The towels are bad until the new ones come")
+	assert.True(t, planned(), "the plan counts with it")
+
+	lead.visit("/times/standards")
+	lead.within("tr", "^"+step, "button", "%|Same")
+	lead.click("button", "Back to as written")
+	lead.see("li", "as written")
+	assert.False(t, planned())
+	lead.quiet()
+
+	washer := s.as("osk", desk)
+	washer.visit("/times/standards")
+	washer.within("tr", "^"+step, "button", "%|Same")
+	washer.see("p", "observed × ")
+	assert.False(t, washer.has("button", "Accept"), "the lead decides")
+	washer.visit("/times/learning")
+	washer.see("h2", "Osk Pellow")
+	assert.False(t, washer.has("h2", "Pia Lunt"), "one's own curve only")
+}
+
+// A chart says what it shows in words, goes out as drawing, picture and table, and its outliers lead to the wash.
+func TestChartsGoOut(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	saved := lead.downloads()
+	lead.visit("/times/charts")
+	lead.choose("Chart of", "Dry")
+	lead.see("h2", "Dry, % of standard")
+	assert.Regexp(t, `Dry, individuals\. \d+ washes, mean`, lead.run(`() => document.querySelector("svg[role=img] title").textContent`).Value.Str())
+	lead.click("button", "Drawing .SVG.")
+	drawing := string(saved("dry-individuals.svg"))
+	assert.Contains(t, drawing, "upper limit")
+	assert.NotContains(t, drawing, "var(--", "it stands by itself")
+	lead.click("button", "Picture .PNG.")
+	assert.Equal(t, "\x89PNG", string(saved("dry-individuals.png")[:4]))
+	lead.click("a", "Table .CSV.")
+	table := string(saved("chart.csv"))
+	assert.True(t, strings.HasPrefix(table, "finished,vehicle,"), table[:40])
+	lead.quiet()
+
+	lead.visit("/times/kinds")
+	lead.click("button", "^Person$")
+	lead.see("th", "Pia Lunt")
+	lead.click("button", "^Steps$")
+	lead.see("th", "Two-bucket wash")
+	lead.quiet()
+}
