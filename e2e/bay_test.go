@@ -144,6 +144,31 @@ func TestAWholeWashWithTheNetworkCutTwice(t *testing.T) {
 	other.see("table", "Contact wash")
 }
 
+// A page that is reloaded in the very moment of a tap has handed it to the device's disk before it goes.
+func TestATapOutlivesAReloadInItsMoment(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b, _ := s.inTheBay("osk")
+	for i := range 6 {
+		say, then := "^Pause$", "^Go on$"
+		if i%2 == 1 {
+			say, then = then, say
+		}
+		b.see("button", say)
+		_, err := b.Eval(`(say) => {
+			window.before = true;
+			const button = [...document.querySelectorAll("button")].find((b) => new RegExp(say).test(b.innerText.trim()));
+			setTimeout(() => { button.click(); location.reload(); });
+		}`, say)
+		require.NoError(t, err)
+		require.Eventually(t, func() bool {
+			anew, err := b.Eval(`() => !window.before`)
+			return err == nil && anew.Value.Bool()
+		}, 15*time.Second, 20*time.Millisecond)
+		b.see("button", then)
+	}
+}
+
 // A device whose own clock is five hours wrong, and is set while the bay is open: taps count at the shop's time.
 func TestAWrongClockDoesNotMatter(t *testing.T) {
 	t.Parallel()

@@ -15,11 +15,12 @@ export function useWash(id: string) {
   const wash = useQuery({
     queryKey: ["wash", id],
     queryFn: async () => {
-      const fresh = await askKept(
+      const answer = askKept(
         washKey(id),
         () => timed(() => ask(client.GET("/washes/{id}", { params: { path: { id } } }))),
         (now, was) => withEvents(now, was.events),
       );
+      const [fresh] = await Promise.all([answer, begin()]); // there is nothing to tap before the device can keep taps
       return withEvents(fresh, queries.getQueryData<WashView>(["wash", id])?.events ?? []);
     },
     refetchInterval: 30_000, // changes come by the live stream
@@ -28,7 +29,6 @@ export function useWash(id: string) {
   const refused = useSyncExternalStore(watch, () => refusedOf(id));
 
   useEffect(() => {
-    void begin();
     return onAnswer((of, sent, reply) => {
       if (of !== id) return;
       let whole = false;

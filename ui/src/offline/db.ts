@@ -41,3 +41,42 @@ export const db = () =>
     },
     blocking: (_now, _to, e) => (e.target as IDBDatabase).close(),
   }));
+
+const prefix = "tap ";
+
+/** Notes taps with the browser, which takes them in this very moment: a page that is closed under the finger, before its disk has written, has handed them over. */
+function note(taps: Queued[]) {
+  try {
+    for (const t of taps) localStorage.setItem(prefix + t.id, JSON.stringify(t));
+  } catch {
+    // no such storage, or no room: the disk alone must do
+  }
+}
+
+/** Crosses taps off that are safe elsewhere. */
+export function crossOff(ids: string[]) {
+  try {
+    for (const id of ids) localStorage.removeItem(prefix + id);
+  } catch {
+    // nothing was noted
+  }
+}
+
+/** Taps that were noted and not crossed off: their page did not live to see them written. */
+export function noted(): Queued[] {
+  try {
+    return Object.entries(localStorage as Record<string, string>).flatMap(([k, t]) =>
+      k.startsWith(prefix) ? (JSON.parse(t) as Queued) : [],
+    );
+  } catch {
+    return [];
+  }
+}
+
+/** Writes taps to the device's disk. The promise is kept when they lie there. */
+export async function store(taps: Queued[]) {
+  note(taps);
+  const tx = (await db()).transaction("taps", "readwrite", { durability: "strict" });
+  await Promise.all([...taps.map((t) => tx.store.put(t)), tx.done]);
+  crossOff(taps.map((t) => t.id));
+}

@@ -1,5 +1,5 @@
 import "fake-indexeddb/auto";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Problem } from "../api/client";
 import type { Tap } from "./db";
 
@@ -60,6 +60,19 @@ const settled = () =>
   );
 const kinds = () => server.got.flat().map((e) => e.kind);
 
+/** A browser's storage, as far as the queue uses it. */
+function storage() {
+  const items = Object.create({
+    setItem: (k: string, v: string) => void (items[k] = v),
+    removeItem: (k: string) => Reflect.deleteProperty(items, k),
+  }) as Record<string, string>;
+  Object.defineProperty(items, "length", { get: () => Object.keys(items).length });
+  vi.stubGlobal("localStorage", items);
+  return items;
+}
+
+afterEach(() => void vi.unstubAllGlobals());
+
 beforeEach(async () => {
   indexedDB = new (await import("fake-indexeddb")).IDBFactory();
   Object.assign(server, { down: false, refuses: undefined, status: 0, got: [], now: () => Date.now() });
@@ -90,6 +103,42 @@ describe("taps on their way", () => {
     await queue.send();
     await settled();
     expect(kinds()).toEqual(["start", "done"]);
+  });
+
+  it("outlive a page that is closed before its disk has written", async () => {
+    const browser = storage();
+    server.down = true;
+    await queue.tap(wash, { kind: "start", step: "foam" });
+    expect(browser.length).toBe(0); // written, crossed off
+    void queue.tap(wash, { kind: "done", step: "foam" });
+    expect(browser.length).toBe(1); // noted in the moment of the tap
+    const cut = { ...browser };
+    await vi.waitFor(() => expect(browser.length).toBe(0));
+    indexedDB = new (await import("fake-indexeddb")).IDBFactory(); // nothing came to the disk
+    Object.assign(browser, cut);
+    await open("osk");
+    expect(queue.unsentOf(wash).map((t) => t.kind)).toEqual(["done"]);
+    expect(browser.length).toBe(0);
+    server.down = false;
+    await queue.send();
+    await settled();
+    expect(kinds()).toEqual(["done"]);
+  });
+
+  it("are noted with the browser where the disk takes nothing, until the server has them", async () => {
+    const browser = storage();
+    indexedDB = { open: () => { throw new Error("no room"); } } as unknown as IDBFactory; // prettier-ignore
+    await open("osk");
+    server.down = true;
+    await queue.tap(wash, { kind: "start", step: "foam" });
+    expect(queue.lastTrouble()?.status).toBe(507);
+    expect(browser.length).toBe(1);
+    await open("osk");
+    expect(queue.unsentOf(wash)).toHaveLength(1);
+    server.down = false;
+    await settled();
+    expect(kinds()).toEqual(["start"]);
+    await vi.waitFor(() => expect(browser.length).toBe(0));
   });
 
   it("are tried again whatever goes wrong with the server", async () => {

@@ -1,6 +1,6 @@
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { DeviceClock, setRight } from "./clock";
-import { db, type Queued, type Tap } from "./db";
+import { crossOff, db, noted, type Queued, store, type Tap } from "./db";
 import { clockKey, keep, recall, washKey, withEvents } from "./kept";
 
 /** Taps on their way to the server. They are on the device's disk before anything else happens to them, leave it only when the server says that it has them, and are
@@ -29,6 +29,7 @@ let who = "";
 let waiting: Queued[] = [];
 let trouble: Problem | null = null;
 let ready: Promise<void> | undefined;
+let begun = false;
 const watchers = new Set<() => void>();
 const answered = new Set<(wash: string, sent: Tap[], reply: Tapped) => void>();
 
@@ -52,7 +53,10 @@ export function begin() {
     const stored = await recall<{ skew: number; seq: number }>(clockKey);
     clock.remember(stored?.skew ?? 0);
     seq = Math.max(seq, stored?.seq ?? 0);
+    const cut = noted();
+    if (cut.length > 0) await store(cut).catch(() => (waiting = cut)); // written now, or kept in mind
     await reload();
+    begun = true;
   })());
 }
 
@@ -103,7 +107,7 @@ export function onAnswer(got: (wash: string, sent: Tap[], reply: Tapped) => void
 
 /** Makes taps of this moment. They are seen at once; the promise is kept when they are on the device's disk. */
 export async function tap(wash: string, ...made: Made[]) {
-  await begin();
+  if (!begun) await begin();
   const now = clock.now();
   const taps = made.map((t): Queued => ({
     ...t,
@@ -121,10 +125,7 @@ export async function tap(wash: string, ...made: Made[]) {
   waiting = [...waiting, ...taps];
   tell();
   try {
-    const tx = (await db()).transaction("taps", "readwrite", { durability: "strict" });
-    const put = taps.map((t) => tx.store.put(t));
-    tx.commit(); // at once: a page that is reloaded now has them
-    await Promise.all([...put, tx.done]);
+    await store(taps);
   } catch {
     trouble = new Problem(507, "This device has no room to keep taps: leave this page open until they are sent.");
     tell();
@@ -198,6 +199,7 @@ async function sendOne(wash: string, taps: Queued[]) {
 
 /** Taps leave the queue and enter the kept copy of their wash in one step: a bay that opens without a network finds each in one place or the other. */
 async function arrived(wash: string, sent: Tap[]) {
+  crossOff(sent.map((t) => t.id));
   const tx = (await db()).transaction(["taps", "kept"], "readwrite");
   const kept = await tx.objectStore("kept").get(washKey(wash));
   if (kept) await tx.objectStore("kept").put({ ...kept, value: withEvents(kept.value as { events: Tap[] }, sent) });
@@ -212,14 +214,14 @@ async function setAside(taps: Queued[], error: Problem) {
   const ids = new Set(refused.map((t) => t.id));
   waiting = waiting.map((t) => (ids.has(t.id) ? { ...t, refused: why } : t));
   tell();
-  const tx = (await db()).transaction("taps", "readwrite");
-  await Promise.all([...refused.map((t) => tx.store.put({ ...t, refused: why })), tx.done]);
+  await store(refused.map((t) => ({ ...t, refused: why })));
 }
 
 /** Lets a refused tap go, when somebody has read why. */
 export async function letGo(id: string) {
   waiting = waiting.filter((t) => t.id !== id);
   tell();
+  crossOff([id]);
   await (await db()).delete("taps", id);
 }
 
