@@ -73,6 +73,9 @@ func (l *layout) begin() {
 	}
 }
 
+// never is what a node counts as late that cannot come at all, because vehicles wait in each other's bays, s.
+const never = int32(furthest)
+
 // lay puts the nodes down in the order of the list, each as early as there is a gap for it with its people and machines; want names a
 // person by node, -1 for whoever is done first. A dwell that would overrun pushes back the putting-on; one that cannot be kept in this order
 // is counted as late.
@@ -85,9 +88,12 @@ func (l *layout) lay(list []int16, want []int16) {
 	}
 	for k := range l.m.nodes {
 		for _, h := range l.m.nodes[k].held {
-			l.late += max(0, l.start[k]-l.start[h.from]-l.dur[h.from]-h.max)
+			if l.placed[k] {
+				l.late += max(0, l.start[k]-l.start[h.from]-l.dur[h.from]-h.max)
+			}
 		}
 	}
+	l.late += int32(len(l.pending)) * never
 	l.ways()
 }
 
@@ -165,7 +171,7 @@ func (l *layout) emptyBay(i int) int {
 			best, bestAt = u, at
 		}
 	}
-	if best < 0 && x.pinned != nil { // it stands there already
+	if best < 0 && (x.pinned != nil || l.soft) { // it stands there already, or it is shown where it cannot stand
 		best = bits.TrailingZeros64(x.bays)
 	}
 	return best

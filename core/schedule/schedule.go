@@ -1,5 +1,5 @@
-// Package schedule lays the steps of a plan on a timeline. For now it knows one pair of hands working in the
-// procedure's order, with products dwelling in the background.
+// Package schedule lays work on a timeline: a wash in one pair of hands in the procedure's order (OnePerson), or the work of a crew on one vehicle or a day of them
+// with machines, bays, dwells and hours (Solve), with a promise of when it is done (Promise) and a validator of its own (Validate).
 package schedule
 
 import "fmt"

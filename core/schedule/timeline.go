@@ -449,12 +449,14 @@ func (v *solver) show(w words) Timeline {
 // impossible shows the work as it was written, with what dries where it dries.
 func (v *solver) impossible() Timeline {
 	v.written()
+	v.l.lay(v.list, v.want)
+	inVain := slices.Clone(v.l.pending)
 	v.l.soft = true
 	v.l.lay(v.list, v.want)
 	v.l.soft = false
 	w := words{v.l}
 	t := v.show(w)
-	t.Why = w.why(v.proven)
+	t.Why = w.why(v.proven, inVain)
 	return t
 }
 

@@ -210,7 +210,7 @@ func (w words) soaks() []Soak {
 func (w words) stays() []Stay {
 	var stays []Stay
 	for j, nodes := range w.m.job {
-		if nodes.in >= 0 {
+		if nodes.in >= 0 && w.bay[j] >= 0 {
 			stays = append(stays, Stay{w.m.p.Jobs[j].ID, w.unit(w.bay[j]), measure.Seconds(w.start[nodes.in]), measure.Seconds(w.start[nodes.out])})
 		}
 	}
@@ -220,9 +220,14 @@ func (w words) stays() []Stay {
 // mostReasons is how many dwells that cannot be kept are named.
 const mostReasons = 3
 
-// why says which dwells cannot be kept and what would help.
-func (w words) why(proven bool) []string {
+// why says which dwells cannot be kept, or which vehicles wait for a bay in vain, and what would help.
+func (w words) why(proven bool, inVain []int) []string {
 	var why []string
+	for _, i := range inVain {
+		if w.comesIn(i) {
+			why = append(why, fmt.Sprintf("%s waits for a bay that is not empty before work on %[1]s is done: let it stand elsewhere, or untie the two.", w.m.p.Jobs[w.m.nodes[i].job].ID))
+		}
+	}
 	for k := range w.m.nodes {
 		for _, h := range w.m.nodes[k].held {
 			by := w.start[h.from] + w.dur[h.from] + h.max
