@@ -17,6 +17,9 @@ import (
 	"uskel/store"
 )
 
+// patience is how long something may take to be told on a machine that does much else. Nothing is timed by it.
+const patience = 20 * time.Second
+
 // listener reads a live stream.
 type listener struct {
 	t     *testing.T
@@ -62,7 +65,7 @@ func (c *caller) listen(t *testing.T, last string) *listener {
 // until waits for a change and gives its id.
 func (l *listener) until(topic, ref string) string {
 	l.t.Helper()
-	after := time.After(5 * time.Second)
+	after := time.After(patience)
 	for {
 		select {
 		case told := <-l.told:
@@ -143,6 +146,6 @@ func (s *shop) listening(but int) int {
 	require.Eventually(s.t, func() bool {
 		err := s.store.Pool.QueryRow(context.Background(), "SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND query LIKE 'LISTEN%' AND pid <> $1", but).Scan(&pid)
 		return err == nil
-	}, 5*time.Second, 20*time.Millisecond)
+	}, patience, 20*time.Millisecond)
 	return pid
 }

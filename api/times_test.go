@@ -217,7 +217,7 @@ func TestATapBringsItsPulse(t *testing.T) {
 	for told.Topic != "wash" {
 		select {
 		case told = <-screen.told:
-		case <-time.After(5 * time.Second):
+		case <-time.After(patience):
 			require.Fail(t, "nothing was told")
 		}
 	}

@@ -164,7 +164,7 @@ func TestATapOutlivesAReloadInItsMoment(t *testing.T) {
 		require.Eventually(t, func() bool {
 			anew, err := b.Eval(`() => !window.before`)
 			return err == nil && anew.Value.Bool()
-		}, 15*time.Second, 20*time.Millisecond)
+		}, patience, 20*time.Millisecond)
 		b.see("button", then)
 	}
 }

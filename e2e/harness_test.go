@@ -107,6 +107,9 @@ var (
 	phone = view{390, 844}
 )
 
+// patience is how long a page may take to show something: long, for a machine that does much else. Nothing is timed by it.
+const patience = 30 * time.Second
+
 // tab is a page of its own, with its own cookies, that remembers what went wrong in it.
 type tab struct {
 	*rod.Page
@@ -202,7 +205,7 @@ func (b *tab) visit(path string) {
 func (b *tab) see(selector, text string) *rod.Element {
 	b.t.Helper()
 	text = strings.ReplaceAll(text, ".*", `[\s\S]*`) // what is seen may run over several lines
-	e, err := b.Page.Timeout(15*time.Second).ElementR(selector, text)
+	e, err := b.Page.Timeout(patience).ElementR(selector, text)
 	if err != nil {
 		b.keep("failure")
 		require.NoError(b.t, err, "%s with %q on %s", selector, text, b.path())
@@ -270,7 +273,7 @@ func (b *tab) retried(do func() error, format string, args ...any) {
 // labelled finds the field under a label.
 func (b *tab) labelled(label string) *rod.Element {
 	b.t.Helper()
-	e, err := b.Page.Timeout(15 * time.Second).ElementX(fmt.Sprintf(`//label[span[normalize-space()=%q]]//*[self::input or self::select or self::textarea]|//*[self::input or self::select][@aria-label=%q]`, label, label))
+	e, err := b.Page.Timeout(patience).ElementX(fmt.Sprintf(`//label[span[normalize-space()=%q]]//*[self::input or self::select or self::textarea]|//*[self::input or self::select][@aria-label=%q]`, label, label))
 	if err != nil {
 		b.keep("failure")
 		require.NoError(b.t, err, "field %q on %s", label, b.path())
@@ -293,7 +296,7 @@ func (b *tab) choose(label, option string) {
 // zone taps a zone of the unfolded car.
 func (b *tab) zone(zone string) {
 	b.t.Helper()
-	e, err := b.Page.Timeout(15 * time.Second).Element(fmt.Sprintf(`[data-zone=%q]`, zone))
+	e, err := b.Page.Timeout(patience).Element(fmt.Sprintf(`[data-zone=%q]`, zone))
 	require.NoError(b.t, err)
 	_, err = e.CancelTimeout().Eval(`() => this.dispatchEvent(new MouseEvent("click", {bubbles: true}))`)
 	require.NoError(b.t, err)
@@ -333,7 +336,7 @@ func (b *tab) picture(path string) {
 // focus puts the keyboard on an element.
 func (b *tab) focus(selector string) *rod.Element {
 	b.t.Helper()
-	e, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	e, err := b.Page.Timeout(patience).Element(selector)
 	require.NoError(b.t, err, selector)
 	e = e.CancelTimeout()
 	_, err = e.Eval(`() => this.focus()`)
@@ -394,7 +397,7 @@ func (b *tab) all(selector string) rod.Elements {
 func (b *tab) grade(zone, grade string) {
 	b.t.Helper()
 	selector := fmt.Sprintf(`[data-zone=%q][aria-label$="grade %s"]`, zone, grade)
-	_, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	_, err := b.Page.Timeout(patience).Element(selector)
 	if err != nil {
 		b.keep("failure")
 	}
@@ -449,7 +452,7 @@ func (b *tab) drag(from, to *rod.Element) {
 // one finds an element by selector alone.
 func (b *tab) one(selector string) *rod.Element {
 	b.t.Helper()
-	e, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	e, err := b.Page.Timeout(patience).Element(selector)
 	require.NoError(b.t, err, selector)
 	return e.CancelTimeout()
 }

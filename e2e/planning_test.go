@@ -23,7 +23,7 @@ func (b *tab) figure(label string) string {
 // there waits for an element, whatever it says.
 func (b *tab) there(selector string) {
 	b.t.Helper()
-	if _, err := b.Page.Timeout(15 * time.Second).Element(selector); err != nil {
+	if _, err := b.Page.Timeout(patience).Element(selector); err != nil {
 		b.keep("failure")
 		require.NoError(b.t, err, "%s on %s", selector, b.path())
 	}
@@ -42,7 +42,7 @@ func (b *tab) slots(person string) []string {
 // pull draws an element by some pixels, in steps, as a hand does.
 func (b *tab) pull(selector string, dx, dy float64) {
 	b.t.Helper()
-	e, err := b.Page.Timeout(15 * time.Second).Element(selector)
+	e, err := b.Page.Timeout(patience).Element(selector)
 	require.NoError(b.t, err, selector)
 	e = e.CancelTimeout()
 	require.NoError(b.t, e.ScrollIntoView())
@@ -208,7 +208,7 @@ func TestTheYardFollowsTheBay(t *testing.T) {
 	washer.see("h1", "Fill the buckets")
 	washer.click("button", "^Done$")
 	washer.see("h1", "Two-bucket wash")
-	require.Eventually(t, func() bool { return lead.doing() != before }, 15*time.Second, 50*time.Millisecond)
+	require.Eventually(t, func() bool { return lead.doing() != before }, patience, 50*time.Millisecond)
 	lead.quiet()
 }
 

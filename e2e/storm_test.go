@@ -244,7 +244,7 @@ func TestAWeekWithoutANetwork(t *testing.T) {
 		away.tap(now.Add(-time.Duration(400-i) * apart)) // its times have been set right by its queue
 		if i%4 == 0 {
 			here.tap(now.Add(-time.Duration(400-i) * apart))
-			require.Eventually(t, here.send, 5*time.Second, 5*time.Millisecond)
+			require.Eventually(t, here.send, patience, 5*time.Millisecond)
 		}
 	}
 	for _, p := range []*phoneQueue{here, away} {

@@ -23,7 +23,7 @@ func (b *tab) downloads() func(name string) []byte {
 			var err error
 			data, err = os.ReadFile(filepath.Join(dir, name))
 			return err == nil && len(data) > 0
-		}, 15*time.Second, 50*time.Millisecond, "%s is saved", name)
+		}, patience, 50*time.Millisecond, "%s is saved", name)
 		return data
 	}
 }

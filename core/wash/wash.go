@@ -392,7 +392,7 @@ func (f *fold) onStep(s *StepState, e Event) {
 	case Done:
 		f.done(s, e)
 	case Skip:
-		if s.Status != Ended {
+		if s.Status != Ended && s.Status != Skipped {
 			f.close(s, e.At)
 			s.Status, s.Reason = Skipped, e.Text
 		}

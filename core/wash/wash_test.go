@@ -51,6 +51,19 @@ func TestRewetProductDriesLater(t *testing.T) {
 	}
 }
 
+// Two devices say that a step cannot be done: the first says when and why.
+func TestAStepIsLeftOutOnce(t *testing.T) {
+	first, second := at(Skip, "fill", 40), at(Skip, "fill", 90)
+	first.Text, second.Text = "no water", "no time"
+	for _, log := range [][]Event{{at(Start, "fill", 0), first, second}, {second, first, at(Start, "fill", 0)}} {
+		s := Fold(steps, append(log, at(Done, "fill", 120)))
+		assert.Equal(t, Skipped, s.Steps[1].Status)
+		assert.Equal(t, "no water", s.Steps[1].Reason)
+		assert.Equal(t, first.At, s.Steps[1].Ended)
+		assert.EqualValues(t, 40, s.Steps[1].HandsOn)
+	}
+}
+
 func TestPausesAreNotHandsOn(t *testing.T) {
 	s := Fold(steps, []Event{at(Start, "foam", 0), at(Pause, "foam", 30), at(Resume, "foam", 90), at(Done, "foam", 150)})
 	assert.EqualValues(t, 90, s.Steps[0].HandsOn)

@@ -100,7 +100,7 @@ function onStep(steps: Step[], state: State, s: StepState, plan: Step, t: Tap, b
       s.since = t.at;
       return;
     case "skip":
-      if (s.status === "done") return;
+      if (s.status === "done" || s.status === "skipped") return;
       close();
       s.status = "skipped";
       if (t.text) s.reason = t.text;
