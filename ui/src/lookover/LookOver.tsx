@@ -7,6 +7,7 @@ import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour, minutes, sentence } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, LinkButton, Loading, Select, Tag, Trouble } from "../kit/kit";
+import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 
 type Look = Schemas["LookOver"];
 type Matter = Schemas["Matter"];
@@ -23,23 +24,13 @@ export function LookOver() {
   return <Sheet key={`${id}-${saved.data.version}`} id={id} view={saved.data} />;
 }
 
-const draftKey = (id: string) => `uskel.look-over.${id}`;
+/** The draft on this device, whichever version it was made from. */
+const draftKey = (id: string) => `look-over.${id}`;
 
 interface Draft {
   version: number;
   look: Look;
 }
-
-/** The draft on this device, whichever version it was made from. */
-function draftOf(id: string): Draft | null {
-  try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
-  } catch {
-    return null;
-  }
-}
-
-const keepDraft = (id: string, draft: Draft) => localStorage.setItem(draftKey(id), JSON.stringify(draft));
 
 function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   const me = useMe().data;
@@ -47,7 +38,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   const queries = useQueryClient();
   const go = useNavigate();
   const editable = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
-  const [draft] = useState(() => draftOf(id));
+  const [draft] = useState(() => draftOf<Draft>(draftKey(id)));
   const kept = draft?.version === view.version ? draft.look : null;
   const [overtaken, setOvertaken] = useState(draft && !kept ? draft.look : null);
   const [look, setLook] = useState<Look>(kept ?? view.lookOver);
@@ -59,7 +50,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   const change = (next: Look) => {
     setLook(next);
     setOvertaken(null);
-    keepDraft(id, { version: view.version, look: next });
+    keepDraft(draftKey(id), { version: view.version, look: next });
   };
   const later = useDeferredValue(look);
   const judged = useQuery({
@@ -73,7 +64,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
     mutationFn: () =>
       ask(client.PUT("/bookings/{id}/look-over", { params: { path: { id } }, body: { version: view.version, lookOver: look } })),
     onSuccess: (now) => {
-      localStorage.removeItem(draftKey(id));
+      dropDraft(draftKey(id));
       queries.setQueryData(["look-over", id], now);
       void queries.invalidateQueries({ queryKey: ["yard"] });
       void queries.invalidateQueries({ queryKey: ["plan", id] });
@@ -152,7 +143,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
           <Button onClick={() => change(overtaken)}>Use mine</Button>
           <Button
             onClick={() => {
-              localStorage.removeItem(draftKey(id));
+              dropDraft(draftKey(id));
               setOvertaken(null);
             }}
           >

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type Schemas, ask, client, Problem } from "../api/client";
+import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 import type { Procedure } from "./words";
 
 interface Kept {
@@ -8,15 +9,7 @@ interface Kept {
   doc: Procedure;
 }
 
-const key = (id: string) => `uskel.procedure.${id}`;
-
-function kept(id: string): Kept | null {
-  try {
-    return JSON.parse(localStorage.getItem(key(id)) ?? "null") as Kept | null;
-  } catch {
-    return null;
-  }
-}
+const key = (id: string) => `procedure.${id}`;
 
 const longestHistory = 200;
 const saveAfter = 700; // ms without a key
@@ -26,7 +19,7 @@ export type Saving = "saved" | "typing" | "saving" | "waiting" | "refused";
 /** A draft being written: undo and redo, saved by itself, kept on this device until the server has it. */
 export function useDraft(id: string, first: Kept) {
   const queries = useQueryClient();
-  const [before] = useState(() => kept(id));
+  const [before] = useState(() => draftOf<Kept>(key(id)));
   const mine = before && before.revision === first.revision ? before.doc : first.doc;
   const [doc, setDoc] = useState<Procedure>(mine);
   const [past, setPast] = useState<Procedure[]>([]);
@@ -42,7 +35,7 @@ export function useDraft(id: string, first: Kept) {
       latest.current = next;
       setDoc(next);
       setSaving("typing");
-      localStorage.setItem(key(id), JSON.stringify({ revision: revision.current, doc: next } satisfies Kept));
+      keepDraft(key(id), { revision: revision.current, doc: next });
     },
     [id],
   );
@@ -84,7 +77,7 @@ export function useDraft(id: string, first: Kept) {
       revision.current = got.revision;
       setTrouble(null);
       if (latest.current === sent) {
-        localStorage.removeItem(key(id));
+        dropDraft(key(id));
         setSaving("saved");
       } else setSaving("typing");
       return true;
@@ -120,10 +113,10 @@ export function useDraft(id: string, first: Kept) {
     latest.current = now.draft.procedure;
     setDoc(now.draft.procedure);
     setSaving("saved");
-    localStorage.removeItem(key(id));
+    dropDraft(key(id));
   }, [id]);
   const forget = useCallback(() => {
-    localStorage.removeItem(key(id));
+    dropDraft(key(id));
     queries.removeQueries({ queryKey: ["procedure", id] });
     void queries.invalidateQueries({ queryKey: ["procedures"] });
   }, [id, queries]);
