@@ -152,7 +152,7 @@ func TestATapOutlivesAReloadInItsMoment(t *testing.T) {
 	for i := range 6 {
 		say, then := "^Pause$", "^Go on$"
 		if i%2 == 1 {
-			say, then = then, say
+			say, then = "^Go on$", "^Done$"
 		}
 		b.see("button", say)
 		_, err := b.Eval(`(say) => {

@@ -177,109 +177,138 @@ const (
 
 // Check names what makes a problem senseless: unknown names, doubled ids, lags in a circle, spans that end before they begin.
 func (p Problem) Check() error {
-	var errs []error
-	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
-	people, machines, jobs, work := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
-	once := func(seen map[string]bool, what, id string) {
-		if id == "" || seen[id] {
-			add("%s %q: every one needs a name of its own", what, id)
-		}
-		seen[id] = true
+	c := checker{people: map[string]bool{}, machines: map[string]bool{}, jobs: map[string]bool{}, work: map[string]bool{}}
+	c.far("horizon", p.Horizon)
+	c.hands(p)
+	c.vehicles(p.Jobs)
+	if len(p.Work) == 0 || len(p.Work) > maxWork {
+		c.add("work: %d activities; from 1 to %d can be planned", len(p.Work), maxWork)
 	}
-	spans := func(what string, spans []Span) {
-		for _, s := range spans {
-			if s.End <= s.Start || s.Start < 0 || s.End > furthest {
-				add("%s: shut from %d to %d: the end must be later than the start, both from 0 to %d", what, s.Start, s.End, furthest)
-			}
+	for _, w := range p.Work {
+		c.activity(w)
+	}
+	if len(p.Lags) > maxLags {
+		c.add("lags: %d; up to %d can be planned", len(p.Lags), maxLags)
+	}
+	for _, l := range p.Lags {
+		c.lag(l)
+	}
+	if len(c.errs) == 0 && p.inOrder() == nil {
+		c.add("lags: they run in a circle")
+	}
+	return errors.Join(c.errs...)
+}
+
+// checker gathers what is wrong with a problem, and the names that it has seen.
+type checker struct {
+	people, machines, jobs, work map[string]bool
+	errs                         []error
+}
+
+func (c *checker) add(format string, args ...any) {
+	c.errs = append(c.errs, fmt.Errorf(format, args...))
+}
+
+func (c *checker) once(seen map[string]bool, what, id string) {
+	if id == "" || seen[id] {
+		c.add("%s %q: every one needs a name of its own", what, id)
+	}
+	seen[id] = true
+}
+
+func (c *checker) spans(what string, spans []Span) {
+	for _, s := range spans {
+		if s.End <= s.Start || s.Start < 0 || s.End > furthest {
+			c.add("%s: shut from %d to %d: the end must be later than the start, both from 0 to %d", what, s.Start, s.End, furthest)
 		}
 	}
-	far := func(what string, times ...measure.Seconds) {
-		for _, t := range times {
-			if t < 0 || t > furthest {
-				add("%s: %d s: from 0 to %d", what, t, furthest)
-			}
+}
+
+func (c *checker) far(what string, times ...measure.Seconds) {
+	for _, t := range times {
+		if t < 0 || t > furthest {
+			c.add("%s: %d s: from 0 to %d", what, t, furthest)
 		}
 	}
-	far("horizon", p.Horizon)
+}
+
+// hands checks people and machines: each is a bit of a 64-bit set.
+func (c *checker) hands(p Problem) {
 	for _, x := range p.People {
-		once(people, "people", x.Name)
-		spans("people "+x.Name, x.Shut)
+		c.once(c.people, "people", x.Name)
+		c.spans("people "+x.Name, x.Shut)
 		if x.Pace < 0 || x.Pace > 1000 {
-			add("people %s: pace %d %%: above zero, up to 1000", x.Name, x.Pace)
+			c.add("people %s: pace %d %%: above zero, up to 1000", x.Name, x.Pace)
 		}
 	}
 	units := len(p.People)
 	for _, m := range p.Machines {
-		once(machines, "machines", m.Name)
-		spans("machines "+m.Name, m.Shut)
+		c.once(c.machines, "machines", m.Name)
+		c.spans("machines "+m.Name, m.Shut)
 		if m.Count < 1 {
-			add("machines %s: count %d: one or more", m.Name, m.Count)
+			c.add("machines %s: count %d: one or more", m.Name, m.Count)
 		}
 		units += m.Count
 	}
 	if units > 64 {
-		add("people and machines: %d in all; up to 64 can be planned together", units)
+		c.add("people and machines: %d in all; up to 64 can be planned together", units)
 	}
-	for _, j := range p.Jobs {
-		once(jobs, "jobs", j.ID)
-		far("jobs "+j.ID, j.Arrives, j.Promised)
+}
+
+func (c *checker) vehicles(jobs []Job) {
+	for _, j := range jobs {
+		c.once(c.jobs, "jobs", j.ID)
+		c.far("jobs "+j.ID, j.Arrives, j.Promised)
 		for _, b := range j.Bays {
-			if !machines[b] {
-				add("jobs %s: there is no bay %q", j.ID, b)
+			if !c.machines[b] {
+				c.add("jobs %s: there is no bay %q", j.ID, b)
 			}
 		}
 	}
-	if len(p.Work) == 0 || len(p.Work) > maxWork {
-		add("work: %d activities; from 1 to %d can be planned", len(p.Work), maxWork)
+}
+
+func (c *checker) activity(w Work) {
+	c.once(c.work, "work", w.ID)
+	if w.Seconds < 0 || w.Seconds == 0 && !w.Unattended {
+		c.add("work %s: %d s: at least one for somebody's hands, zero or more for what runs by itself", w.ID, w.Seconds)
 	}
-	for _, w := range p.Work {
-		once(work, "work", w.ID)
-		if w.Seconds < 0 || w.Seconds == 0 && !w.Unattended {
-			add("work %s: %d s: at least one for somebody's hands, zero or more for what runs by itself", w.ID, w.Seconds)
-		}
-		far("work "+w.ID, w.Seconds, w.NotBefore)
-		if w.Pinned != nil {
-			far("work "+w.ID, w.Pinned.Start, w.Pinned.End, w.Pinned.End-w.Pinned.Start)
-		}
-		if w.Job != "" && !jobs[w.Job] {
-			add("work %s: there is no job %q", w.ID, w.Job)
-		}
-		for _, m := range w.Uses {
-			if !machines[m] {
-				add("work %s: there is no machine %q", w.ID, m)
-			}
-		}
-		for _, who := range w.Only {
-			if !people[who] {
-				add("work %s: there is nobody called %q", w.ID, who)
-			}
-		}
-		if !slices.Contains(Place("").Values(), string(w.At)) {
-			add("work %s: there is no place %q", w.ID, w.At)
+	c.far("work "+w.ID, w.Seconds, w.NotBefore)
+	if w.Pinned != nil {
+		c.far("work "+w.ID, w.Pinned.Start, w.Pinned.End, w.Pinned.End-w.Pinned.Start)
+	}
+	if w.Job != "" && !c.jobs[w.Job] {
+		c.add("work %s: there is no job %q", w.ID, w.Job)
+	}
+	for _, m := range w.Uses {
+		if !c.machines[m] {
+			c.add("work %s: there is no machine %q", w.ID, m)
 		}
 	}
-	if len(p.Lags) > maxLags {
-		add("lags: %d; up to %d can be planned", len(p.Lags), maxLags)
-	}
-	for _, l := range p.Lags {
-		far("lags from "+l.From+" to "+l.To, max(0, l.Min))
-		if l.Max != nil {
-			far("lags from "+l.From+" to "+l.To, *l.Max)
-		}
-		if l.Limit != nil && (l.Max == nil || *l.Limit < *l.Max || *l.Limit > furthest) {
-			add("lags from %s to %s: limit %d s: it must not be below max", l.From, l.To, *l.Limit)
-		}
-		if !work[l.From] || !work[l.To] || l.From == l.To {
-			add("lags: from %q to %q: name two activities", l.From, l.To)
-		}
-		if l.Min < 0 {
-			add("lags from %s to %s: min %d s: zero or more", l.From, l.To, l.Min)
+	for _, who := range w.Only {
+		if !c.people[who] {
+			c.add("work %s: there is nobody called %q", w.ID, who)
 		}
 	}
-	if len(errs) == 0 && p.inOrder() == nil {
-		add("lags: they run in a circle")
+	if !slices.Contains(Place("").Values(), string(w.At)) {
+		c.add("work %s: there is no place %q", w.ID, w.At)
 	}
-	return errors.Join(errs...)
+}
+
+func (c *checker) lag(l Lag) {
+	says := "lags from " + l.From + " to " + l.To
+	c.far(says, max(0, l.Min))
+	if l.Max != nil {
+		c.far(says, *l.Max)
+	}
+	if l.Limit != nil && (l.Max == nil || *l.Limit < *l.Max || *l.Limit > furthest) {
+		c.add("%s: limit %d s: it must not be below max", says, *l.Limit)
+	}
+	if !c.work[l.From] || !c.work[l.To] || l.From == l.To {
+		c.add("lags: from %q to %q: name two activities", l.From, l.To)
+	}
+	if l.Min < 0 {
+		c.add("%s: min %d s: zero or more", says, l.Min)
+	}
 }
 
 // inOrder lists the activities so that none comes before what it waits for, otherwise as they were written; nil when lags run in a circle.

@@ -1,4 +1,4 @@
-import { ArrowLeft, CloudUpload, Ellipsis, LifeBuoy, Pause, Play, Undo2 } from "lucide-react";
+import { ArrowLeft, CloudUpload, Ellipsis, LifeBuoy, Pause, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { Car } from "../car/Car";
@@ -161,16 +161,7 @@ function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
       <>
         <Others view={view} state={state} me={whose} title={title} />
         <Dwells dwelling={dwelling} at={at} title={title} />
-        <div className="grid grow content-center gap-3 text-center">
-          {state.hands.length > 0 ? (
-            <p className="text-2xl font-bold">Nothing is left for you here.</p>
-          ) : (
-            <>
-              <p className="text-2xl font-bold">Every step is done.</p>
-              <p className="text-faded">Finish, and the stage times are kept beside the plan.</p>
-            </>
-          )}
-        </div>
+        <NothingLeft others={state.hands.length > 0} />
         {view.mayTap && state.hands.length === 0 && <BigButton onClick={forward}>Finish the wash</BigButton>}
         {view.mayTap && <Actions>{undoButton}</Actions>}
       </>
@@ -195,23 +186,9 @@ function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
       </p>
       <h1 className="text-[1.9rem]">{step.title}</h1>
       {holdsUp ? (
-        <p>
-          <span className="num block text-[5.2rem] leading-none font-semibold text-amber-ink" aria-hidden>
-            {clock((Date.parse(holdsUp.earliest) - at) / 1000)}
-          </span>
-          {title(holdsUp.step)} is still working: begin at <b className="num">{hour(holdsUp.earliest)}</b>.
-        </p>
+        <HoldUp left={(Date.parse(holdsUp.earliest) - at) / 1000} title={title(holdsUp.step)} until={holdsUp.earliest} />
       ) : (
-        <p>
-          <span role="timer" className={`num block text-[5.2rem] leading-none font-semibold ${over ? "text-rust" : ""}`}>
-            {clock(spent)}
-          </span>
-          <span className={over ? "font-semibold text-rust" : "text-faded"}>
-            {over
-              ? `${minutes((spent - step.minutes * 60) / 60)} over the ${minutes(step.minutes)} planned`
-              : `of ${minutes(step.minutes)}`}
-          </span>
-        </p>
+        <Clock spent={spent} planned={step.minutes} />
       )}
       <Dwells dwelling={dwelling} at={at} title={title} />
       {!asked && (
@@ -222,16 +199,7 @@ function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
           {did.status === "waiting" && where}
           <div className="grow" />
           {state.started && <RestLine id={view.id} taps={view.events.length} />}
-          {after.length > 0 && (
-            <ol className="text-lg leading-snug" aria-label="Next">
-              {after.map((s, i) => (
-                <li key={s.id} className={i > 0 ? "text-faded" : ""}>
-                  <span className="text-faded">{i === 0 ? "Next:" : "Then:"}</span>{" "}
-                  <span className={i === 0 ? "font-bold" : ""}>{s.title}</span> <span className="num text-faded">{minutes(s.minutes)}</span>
-                </li>
-              ))}
-            </ol>
-          )}
+          <Next steps={after} />
         </>
       )}
       {!view.mayTap && <p className="rounded-xl border-2 border-line p-3">You are watching: {view.washer.name} taps.</p>}
@@ -243,11 +211,7 @@ function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
             {running ? "Done" : did.status === "paused" ? "Go on" : holdsUp ? "Begin early" : "Start"}
           </BigButton>
           <Actions>
-            {running ? (
-              <Action Icon={Pause} label="Pause" onClick={() => pause?.()} />
-            ) : (
-              <Action Icon={Play} label="Start" onClick={forward} />
-            )}
+            <Action Icon={Pause} label="Pause" disabled={!pause} onClick={() => pause?.()} />
             <Action Icon={Ellipsis} label="Other" onClick={() => setAsked("more")} />
             {undoButton}
           </Actions>
@@ -256,6 +220,59 @@ function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
     </>
   );
 }
+
+/** The time a step has taken, large, against what it should. */
+function Clock({ spent, planned }: { spent: number; planned: number }) {
+  const over = spent > planned * 60;
+  return (
+    <p>
+      <span role="timer" className={`num block text-[5.2rem] leading-none font-semibold ${over ? "text-rust" : ""}`}>
+        {clock(spent)}
+      </span>
+      <span className={over ? "font-semibold text-rust" : "text-faded"}>
+        {over ? `${minutes((spent - planned * 60) / 60)} over the ${minutes(planned)} planned` : `of ${minutes(planned)}`}
+      </span>
+    </p>
+  );
+}
+
+/** How long product must still work before the next step may take it off. */
+const HoldUp = ({ left, title, until }: { left: number; title: string; until: string }) => (
+  <p>
+    <span className="num block text-[5.2rem] leading-none font-semibold text-amber-ink" aria-hidden>
+      {clock(left)}
+    </span>
+    {title} is still working: begin at <b className="num">{hour(until)}</b>.
+  </p>
+);
+
+/** What comes after the step in hand. */
+function Next({ steps }: { steps: WashView["steps"] }) {
+  if (steps.length === 0) return null;
+  return (
+    <ol className="text-lg leading-snug" aria-label="Next">
+      {steps.map((s, i) => (
+        <li key={s.id} className={i > 0 ? "text-faded" : ""}>
+          <span className="text-faded">{i === 0 ? "Next:" : "Then:"}</span> <span className={i === 0 ? "font-bold" : ""}>{s.title}</span>{" "}
+          <span className="num text-faded">{minutes(s.minutes)}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+const NothingLeft = ({ others }: { others: boolean }) => (
+  <div className="grid grow content-center gap-3 text-center">
+    {others ? (
+      <p className="text-2xl font-bold">Nothing is left for you here.</p>
+    ) : (
+      <>
+        <p className="text-2xl font-bold">Every step is done.</p>
+        <p className="text-faded">Finish, and the stage times are kept beside the plan.</p>
+      </>
+    )}
+  </div>
+);
 
 /** The buttons stay under the thumb, however long the step's words are. */
 const Foot = ({ children }: { children: ReactNode }) => (

@@ -39,9 +39,9 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
   };
   return (
     <Panel className="mb-4">
+      <People arranged={arranged} line={line.data} onChange={setMine} locked={!!view.booking.washId} />
       {line.error && <Trouble error={line.error} />}
       <Sure line={line.data} view={view} />
-      <People arranged={arranged} line={line.data} onChange={setMine} locked={!!view.booking.washId} />
       {line.data.timeline.slots.length > 0 && (
         <>
           <Lanes
