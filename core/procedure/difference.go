@@ -31,7 +31,7 @@ func Difference(old, new Procedure) []Edit {
 		}
 		was := before[i]
 		switch {
-		case was.stage != now.stage:
+		case was.stageID != now.stageID:
 			d.add("moved", now.step.ID, "“%s” moved from %s to %s.", now.step.Title, was.stage, now.stage)
 		case moved[now.step.ID]:
 			d.add("moved", now.step.ID, "“%s” now comes %s.", now.step.Title, now.follows())
@@ -54,8 +54,8 @@ func (d *differ) add(kind, step, format string, args ...any) {
 
 // place is a step where it stands.
 type place struct {
-	stage, previous string
-	step            Step
+	stageID, stage, previous string
+	step                     Step
 }
 
 func (p place) follows() string {
@@ -70,7 +70,7 @@ func placed(p Procedure) []place {
 	previous := ""
 	for _, stage := range p.Stages {
 		for _, s := range stage.Steps {
-			all = append(all, place{stage.Title, previous, s})
+			all = append(all, place{stage.ID, stage.Title, previous, s})
 			previous = s.Title
 		}
 	}
@@ -116,10 +116,18 @@ func (d *differ) whole(old, new Procedure) {
 	d.text("", "The title", old.Title, new.Title)
 	d.text("", "What it is for", old.Fits, new.Fits)
 	d.rule("", "It is made for", old.Suits, new.Suits)
-	for _, e := range new.Entry {
-		if !slices.ContainsFunc(old.Entry, func(o Entry) bool { return Equivalent(o.Rule, e.Rule) }) {
-			d.add("added", "", "It may be used only where %s.", e.Rule.Sentence())
+	for _, now := range new.Stages {
+		if i := slices.IndexFunc(old.Stages, func(s Stage) bool { return s.ID == now.ID }); i >= 0 {
+			d.text("", "The title of a stage", old.Stages[i].Title, now.Title)
 		}
+	}
+	for _, e := range new.Entry {
+		at := slices.IndexFunc(old.Entry, func(o Entry) bool { return Equivalent(o.Rule, e.Rule) })
+		if at < 0 {
+			d.add("added", "", "It may be used only where %s.", e.Rule.Sentence())
+			continue
+		}
+		d.text("", "What is said where not "+e.Rule.Sentence(), old.Entry[at].Refusal, e.Refusal)
 	}
 	for _, o := range old.Entry {
 		if !slices.ContainsFunc(new.Entry, func(e Entry) bool { return Equivalent(o.Rule, e.Rule) }) {
@@ -139,6 +147,7 @@ func (d *differ) whole(old, new Procedure) {
 	if old.Standard != new.Standard {
 		d.add("changed", "", "It is %s the shop's standard.", map[bool]string{true: "now", false: "no longer"}[new.Standard])
 	}
+	d.list("", "A warning let stand", waived(old.Waivers), waived(new.Waivers))
 }
 
 // text says that words changed, quoting the new ones.
@@ -185,13 +194,16 @@ func (d *differ) step(old, new Step) {
 	id, name := new.ID, "“"+new.Title+"”: "
 	d.text(id, name+"the title", old.Title, new.Title)
 	d.text(id, name+"the instruction", old.Text, new.Text)
+	d.list(id, name+"now and then says", sayings(old.Says), sayings(new.Says))
 	d.text(id, name+"the reason", old.Reason, new.Reason)
 	d.text(id, name+"what to look for", old.LookFor, new.LookFor)
 	d.text(id, name+"the zones", string(old.Zones), string(new.Zones))
 	d.text(id, name+"the chosen zones", vehicle.ListLabels(old.Only), vehicle.ListLabels(new.Only))
 	d.text(id, name+"the technique", string(old.Technique), string(new.Technique))
+	d.text(id, name+"what it takes off untouched", string(old.Act), string(new.Act))
 	d.text(id, name+"the tool", old.Tool, new.Tool)
 	d.text(id, name+"the cloth", old.Cloth, new.Cloth)
+	d.text(id, name+"what touches the paint", string(old.Medium), string(new.Medium))
 	d.text(id, name+"the cloth's colour", old.Colour, new.Colour)
 	d.text(id, name+"the machine", old.Machine, new.Machine)
 	d.text(id, name+"the skill", string(old.Skill), string(new.Skill))
@@ -201,19 +213,53 @@ func (d *differ) step(old, new Step) {
 	d.number(id, name+"the fixed time", old.Time.Fixed, new.Time.Fixed, " min")
 	d.number(id, name+"the time for the body", old.Time.Body, new.Time.Body, " min")
 	d.number(id, name+"the time a wheel", old.Time.PerWheel, new.Time.PerWheel, " min")
+	d.yes(id, name+"more time with soil", old.Time.Soiled, new.Time.Soiled)
+	d.yes(id, name+"runs by itself", old.Time.Unattended, new.Time.Unattended)
+	d.yes(id, name+"meant for wet paint", old.WetPaint, new.WetPaint)
+	d.yes(id, name+"a second wash", old.Again, new.Again)
 	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
 	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))
+	d.text(id, name+"what shows that it works", cue(old.Dwell), cue(new.Dwell))
 	d.list(id, name+"takes off", old.Ends, new.Ends)
+	d.list(id, name+"wets again", old.Rewets, new.Rewets)
 	d.list(id, name+"comes after", old.After, new.After)
+	d.text(id, name+"may be done during", old.During, new.During)
 	d.text(id, name+"the product by name", old.Product, new.Product)
 	d.list(id, name+"caution", old.Cautions, new.Cautions)
+}
+
+func (d *differ) yes(step, what string, old, new bool) {
+	if old != new {
+		d.add("changed", step, "%s: %s.", what, map[bool]string{true: "now yes", false: "no longer"}[new])
+	}
+}
+
+func waived(list []Waiver) []string {
+	says := make([]string, len(list))
+	for i, w := range list {
+		says[i] = strings.TrimSpace(w.Step+" "+w.Rule) + ": " + w.Reason
+	}
+	return says
+}
+
+// sayings are the conditional sentences with their conditions.
+func sayings(list []Saying) []string {
+	says := make([]string, len(list))
+	for i, s := range list {
+		says[i] = fmt.Sprintf("%s (when %s)", s.Text, s.When.Sentence())
+	}
+	return says
 }
 
 func sayDose(x *Dose) string {
 	if x == nil {
 		return ""
 	}
-	return fmt.Sprintf("%s %s, %.0f ml in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), x.Vessel)
+	of := ""
+	if x.ByWater {
+		of = " of water"
+	}
+	return fmt.Sprintf("%s %s, %.0f ml%s in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), of, x.Vessel)
 }
 
 func sayDwell(w *Dwell) string {
@@ -225,6 +271,13 @@ func sayDwell(w *Dwell) string {
 		each = " on each"
 	}
 	return fmt.Sprintf("%s to %s%s", w.Min, w.Max, each)
+}
+
+func cue(w *Dwell) string {
+	if w == nil {
+		return ""
+	}
+	return w.Cue
 }
 
 func (d *differ) list(step, what string, old, new []string) {
