@@ -5,15 +5,18 @@ import (
 	"encoding/csv"
 	"encoding/json"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 	"time"
+	"unicode/utf8"
 
 	ical "github.com/emersion/go-ical"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/vehicle"
 	"uskel/store"
 )
 
@@ -237,6 +240,65 @@ func TestTheDayLeavesAsCalendarAndTable(t *testing.T) {
 	for _, row := range mine[1:] {
 		assert.Equal(t, "Osk Pellow", row[5])
 	}
+}
+
+// A vehicle that comes for the first time, with a name that files must not trip over: it is booked, stands on the day's board, and leaves in calendar and table as it was written. What
+// cannot be booked is refused with the field.
+func TestABookingIsMade(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	name := `Van; "the, long" – naïve\line ` + strings.Repeat("🚐 ß ", 9) + "=1+1"
+	spec := vehicle.Vehicle{Body: vehicle.Van, Shade: "white", Finish: "ordinary", Wheels: vehicle.WheelSpec{Inches: 16, Spokes: "open"}}
+	card := told[api.VehicleCard](lead, "POST", "/vehicles", map[string]any{"plate": "ODD 1", "label": name, "spec": spec})
+	place := told[api.SettingsView](lead, "GET", "/settings", nil).Settings.Places[0]
+	booking := func(change func(*api.NewBooking)) api.NewBooking {
+		n := api.NewBooking{VehicleID: card.ID, ArrivesAt: morning.Add(2 * time.Hour), PromisedAt: morning.Add(6 * time.Hour), Service: "basic", Place: place, WasherID: lead.id("osk")}
+		if change != nil {
+			change(&n)
+		}
+		return n
+	}
+	for says, change := range map[string]func(*api.NewBooking){
+		"promisedAt: must be after arrivesAt":       func(n *api.NewBooking) { n.PromisedAt = n.ArrivesAt },
+		"washerId: Hesper Quill does not wash":      func(n *api.NewBooking) { n.WasherID = lead.id("hesper") },
+		"There is no such vehicle":                  func(n *api.NewBooking) { n.VehicleID = store.NewID() },
+		"There is no such person":                   func(n *api.NewBooking) { n.WasherID = store.NewID() },
+		"body.service: expected value to be one of": func(n *api.NewBooking) { n.Service = "polish" },
+	} {
+		r := lead.do("POST", "/api/bookings", booking(change))
+		assert.Contains(t, r.problem(r.status).says(), says)
+	}
+	made := told[api.BookingCard](lead, "POST", "/bookings", booking(nil))
+	assert.Equal(t, name, made.Label)
+	assert.Equal(t, "Osk Pellow", made.Washer.Name)
+	assert.Equal(t, made.ID, lead.booking("ODD 1").ID)
+
+	// Somebody else takes it; who saves over that without having seen it is told.
+	told[api.BookingCard](lead, "PUT", "/bookings/"+made.ID+"/washer", map[string]any{"washerId": lead.id("ines"), "version": made.Version})
+	late := lead.do("PUT", "/api/bookings/"+made.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": made.Version}).problem(409)
+	assert.Contains(t, late.says(), "meanwhile")
+	assert.Equal(t, "Ines Varga", lead.booking("ODD 1").Washer.Name)
+	begun := lead.booking("VLT 30")
+	assert.Contains(t, lead.do("PUT", "/api/bookings/"+begun.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": begun.Version}).problem(409).says(), "The wash has begun")
+
+	day := told[api.DayView](lead, "GET", "/day", nil)
+	require.True(t, slices.ContainsFunc(day.Visits, func(v api.DayVisit) bool { return v.Booking.ID == made.ID && v.Assumed }), "two weeks of dry road are assumed")
+	_, data := lead.fetch("/day/export?format=ics")
+	assert.True(t, utf8.Valid(data))
+	cal, err := ical.NewDecoder(bytes.NewReader(data)).Decode()
+	require.NoError(t, err)
+	read := ""
+	for _, e := range cal.Events() {
+		if uid, _ := e.Props.Text(ical.PropUID); uid == made.ID+"@uskel" {
+			read, err = e.Props.Text(ical.PropSummary)
+			require.NoError(t, err)
+		}
+	}
+	assert.Equal(t, "ODD 1, "+name, read)
+	_, data = lead.fetch("/day/export?format=csv")
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(rows, func(row []string) bool { return slices.Contains(row, name) }))
 }
 
 func TestCustomersAreTold(t *testing.T) {

@@ -250,11 +250,20 @@ func (b *tab) click(selector, text string) {
 	b.retried(func() error { return tapped(b.see(selector, text)) }, "%s with %q", selector, text)
 }
 
-// tapped clicks an element once it can be; one that the page has drawn anew never can, so it waits only a while.
+// tapped clicks an element once it can be; one that the page has drawn anew never can, so it waits only a while. The click itself is not given up half done: tried again it would
+// count twice.
 func tapped(e *rod.Element) error {
-	e = e.Timeout(5 * time.Second)
-	defer e.CancelTimeout()
-	return errors.Join(e.WaitEnabled(), e.ScrollIntoView(), e.Click(proto.InputMouseButtonLeft, 1))
+	while := e.Timeout(5 * time.Second)
+	defer while.CancelTimeout()
+	if err := errors.Join(while.WaitEnabled(), while.ScrollIntoView()); err != nil {
+		return err
+	}
+	at, err := while.WaitInteractable()
+	if err != nil {
+		return err
+	}
+	mouse := e.Page().Mouse
+	return errors.Join(mouse.MoveTo(*at), mouse.Click(proto.InputMouseButtonLeft, 1))
 }
 
 // retried does something again when the page has drawn its element anew meanwhile.
