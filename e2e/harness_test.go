@@ -274,6 +274,7 @@ func (b *tab) retried(do func() error, format string, args ...any) {
 		if err = do(); err == nil {
 			return
 		}
+		b.t.Logf("again: %v: %s", err, fmt.Sprintf(format, args...))
 	}
 	b.keep("failure")
 	require.NoError(b.t, err, fmt.Sprintf(format, args...))

@@ -270,7 +270,7 @@ function Keep({
     <div className="no-print mt-3 flex flex-wrap items-center gap-2">
       {me?.role === "lead" && !view.booking.washId && (
         <Button look={changed ? "act" : "plain"} disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
-          Keep this crew and order
+          {keep.isPending ? "Keeping…" : "Keep this crew and order"}
         </Button>
       )}
       <Button onClick={() => window.print()}>
