@@ -344,6 +344,10 @@ func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], er
 	if err != nil {
 		return nil, err
 	}
+	before, err := s.Store.WashedBefore(ctx, s.Now().AddDate(0, 0, -in.Days))
+	if err != nil {
+		return nil, err
+	}
 	v := LearningView{Days: in.Days, People: []timing.Learning{}}
 	by, order := map[string][]timing.Wash{}, []string{}
 	for _, w := range washes {
@@ -356,7 +360,7 @@ func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], er
 		by[w.Person] = append(by[w.Person], w)
 	}
 	for _, person := range order {
-		v.People = append(v.People, timing.LearningOf(by[person]))
+		v.People = append(v.People, timing.LearningOf(by[person], before[person]))
 	}
 	slices.SortStableFunc(v.People, func(a, b timing.Learning) int {
 		return cmp.Or(-cmp.Compare(b2i(a.Trainee), b2i(b.Trainee)), cmp.Compare(a.Name, b.Name))

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"fmt"
+	"slices"
 	"strconv"
 	"testing"
 	"time"
@@ -137,6 +138,97 @@ func TestTimesByKind(t *testing.T) {
 		}
 	}
 	auditor.get("/api/times/by?by=moon").problem(422)
+}
+
+// column reads a column of a table that was exported.
+func (c *caller) column(table, head string) []string {
+	c.t.Helper()
+	_, data := c.fetch("/times/export?days=12&table=" + table)
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(c.t, err)
+	at := slices.Index(rows[0], head)
+	require.GreaterOrEqual(c.t, at, 0, "%s has %q", table, rows[0])
+	var column []string
+	for _, row := range rows[1:] {
+		column = append(column, row[at])
+	}
+	return column
+}
+
+func sum(t *testing.T, column []string) float64 {
+	t.Helper()
+	total := 0.0
+	for _, text := range column {
+		x, err := strconv.ParseFloat(text, 64)
+		require.NoError(t, err)
+		total += x
+	}
+	return total
+}
+
+// The same washes lie under every page and every table: what one adds up, the others add up to.
+func TestThePagesOfTheTimesAgree(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	times := into[api.Times](lead.get("/api/times?days=12").is(200))
+	washes := into[[]api.WashLine](lead.get("/api/times/washes?days=12").is(200))
+	learning := into[api.LearningView](lead.get("/api/times/learning?days=12").is(200))
+	whole := into[api.ChartView](lead.get("/api/times/chart?days=12&of=whole+wash").is(200))
+	require.Greater(t, times.Count, 10)
+
+	planned, actual, kept, missed, findings := 0.0, 0.0, 0, 0, 0
+	byPerson := map[string]int{}
+	for _, w := range washes {
+		planned, actual, kept, missed, findings = planned+w.Planned, actual+w.Actual, kept+w.Kept, missed+w.Missed, findings+w.Findings
+		byPerson[w.Washer.Name]++
+	}
+	assert.Len(t, washes, times.Count)
+	assert.InDelta(t, times.Planned, planned, 0.01)
+	assert.InDelta(t, times.Actual, actual, 0.01)
+	assert.Equal(t, []int{times.Kept, times.Missed}, []int{kept, missed})
+
+	assert.Len(t, lead.column("washes", "who"), times.Count)
+	assert.InDelta(t, times.Actual, sum(t, lead.column("washes", "hands-on min")), 0.01)
+	assert.InDelta(t, times.Planned, sum(t, lead.column("washes", "standard min")), 0.01)
+	assert.InDelta(t, times.Idle, sum(t, lead.column("washes", "product working alone min"))/float64(times.Count), 0.01)
+	assert.InDelta(t, float64(findings), sum(t, lead.column("washes", "findings")), 0)
+
+	shares := 0.0
+	for _, x := range times.Shares {
+		shares += x.Share
+	}
+	assert.InDelta(t, 1, shares, 0.01)
+	assert.Equal(t, times.Count, len(whole.Chart.Points)+whole.Learning, "a point for everybody's wash but the trainees'")
+
+	repeated := 0
+	for _, l := range learning.People {
+		assert.Len(t, l.Washes, byPerson[l.Name], l.Name)
+		for i, w := range l.Washes {
+			assert.Equal(t, l.Before+i+1, w.N)
+		}
+		repeated += len(l.Washes)
+	}
+	assert.Equal(t, times.Count, repeated)
+	assert.True(t, slices.ContainsFunc(learning.People, func(l timing.Learning) bool { return l.Before > 0 }), "the demo's people washed before these days")
+
+	// However stage times are told apart, as many are told.
+	told := map[string]int{}
+	for _, by := range timing.Grouping("").Values() {
+		for _, line := range into[timing.Breakdown](lead.get("/api/times/by?days=12&by=" + by).is(200)).Lines {
+			n := 0
+			for _, c := range line.Cells {
+				n += c.N + c.Apart
+			}
+			if first, seen := told[line.Title]; seen {
+				assert.Equal(t, first, n, "%s by %s", line.Title, by)
+			}
+			told[line.Title] = n
+		}
+	}
+	for _, stage := range times.Stages {
+		assert.Equal(t, stage.Washes, told[stage.Stage], stage.Stage)
+	}
+	assert.NotEmpty(t, told)
 }
 
 func plus(text string) string {

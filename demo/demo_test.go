@@ -93,7 +93,7 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 				own = append(own, w)
 			}
 		}
-		l := timing.LearningOf(own)
+		l := timing.LearningOf(own, 0)
 		assert.InDelta(t, 0.89, l.Rate, 0.06, "%s: 0.88, until they are as quick as practised people", name)
 		assert.Greater(t, l.Fast, l.Slow, "%s: hasty washes are the dirty ones", name)
 	}

@@ -317,6 +317,22 @@ func TestFinishedWashesForTheStatistics(t *testing.T) {
 	}
 }
 
+// Whoever washed before a moment is counted up to it, and no further.
+func TestWashedBeforeCountsEverybodyUpToAMoment(t *testing.T) {
+	s := filled(t)
+	for _, at := range []time.Time{noon.AddDate(0, 0, -40), noon.AddDate(0, 0, -6), noon} {
+		counts, err := s.WashedBefore(ctx, at)
+		require.NoError(t, err)
+		washes, err := s.FinishedWashes(ctx, noon.AddDate(-1, 0, 0), at)
+		require.NoError(t, err)
+		want := map[string]int{}
+		for _, w := range washes {
+			want[w.Person]++
+		}
+		assert.Equal(t, want, counts)
+	}
+}
+
 // What some taps say besides comes back as it went in.
 func TestTapsKeepWhatTheySayBesides(t *testing.T) {
 	s := filled(t)

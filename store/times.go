@@ -68,6 +68,20 @@ func (s *Store) StandardHistory(ctx context.Context) ([]StandardRow, error) {
 	return rows, translate(err, "standards")
 }
 
+// WashedBefore counts the washes that each person had finished by a moment: repetition does not begin where a look at it begins.
+func (s *Store) WashedBefore(ctx context.Context, at time.Time) (map[string]int, error) {
+	var rows []struct {
+		WasherID string
+		N        int
+	}
+	err := s.with(ctx).Model(&Wash{}).Select("washer_id, count(*) AS n").Where("finished_at < ?", at).Group("washer_id").Scan(&rows).Error
+	counts := map[string]int{}
+	for _, r := range rows {
+		counts[r.WasherID] = r.N
+	}
+	return counts, translate(err, "washes")
+}
+
 // FinishedWashes reads the washes finished in a stretch of time as the statistics need them, oldest first, in one query that leaves the plans where they are.
 func (s *Store) FinishedWashes(ctx context.Context, from, to time.Time) ([]timing.Wash, error) {
 	var rows []struct {

@@ -107,7 +107,7 @@ func TestLearningShowsHaste(t *testing.T) {
 		}
 		washes = append(washes, w)
 	}
-	l := LearningOf(washes)
+	l := LearningOf(washes, 0)
 	assert.InDelta(t, 0.90, l.Rate, 0.03)
 	assert.Greater(t, l.Fast, l.Slow)
 	assert.Contains(t, l.Words, "Fast and dirty")
@@ -115,7 +115,7 @@ func TestLearningShowsHaste(t *testing.T) {
 	assert.False(t, l.Washes[3].Hasty)
 	assert.Less(t, l.NextLow, l.Next)
 	assert.Less(t, l.Next, l.NextTop)
-	assert.Contains(t, LearningOf(washes[:3]).Words, "a curve needs 6")
+	assert.Contains(t, LearningOf(washes[:3], 0).Words, "a curve needs 6")
 }
 
 // By hand: two washes in one week; 6 min of foam working alone, 4 of waiting, 10 of rework, a set-up at 3 and 5 min on 3 written (best 3), 2 min of pause, 5 min on the kerb.

@@ -23,17 +23,20 @@ type Curve struct {
 // learnFrom is how many cars a curve needs (model).
 const learnFrom = 6
 
-// Learn fits the curve to times in their order by least squares on logarithms.
-func Learn(times []float64) (Curve, error) {
+// Learn fits the curve to times in their order, the first of them at the car after so many before, by least squares on logarithms.
+func Learn(times []float64, before int) (Curve, error) {
 	if len(times) < learnFrom {
 		return Curve{}, fmt.Errorf("a learning curve needs at least %d cars, and there are %d", learnFrom, len(times))
+	}
+	if before < 0 {
+		return Curve{}, fmt.Errorf("before %d: zero or more cars", before)
 	}
 	x, y := make([]float64, len(times)), make([]float64, len(times))
 	for i, t := range times {
 		if !(t > 0) {
 			return Curve{}, fmt.Errorf("time %d is %g: times are above zero", i+1, t)
 		}
-		x[i], y[i] = math.Log(float64(i+1)), math.Log(t)
+		x[i], y[i] = math.Log(float64(before+i+1)), math.Log(t)
 	}
 	a, b := stat.LinearRegression(x, y, nil, false)
 	c := Curve{First: math.Exp(a), Slope: b, Rate: math.Pow(2, b), N: len(times), meanX: stat.Mean(x, nil)}
@@ -44,6 +47,16 @@ func Learn(times []float64) (Curve, error) {
 	}
 	c.Sigma = math.Sqrt(left / float64(len(times)-2))
 	return c, nil
+}
+
+// level is the curve of somebody so far along it that nothing can be seen to fall any more.
+func level(times []float64) Curve {
+	logs := make([]float64, len(times))
+	for i, t := range times {
+		logs[i] = math.Log(t)
+	}
+	mean, sigma := stat.MeanStdDev(logs, nil)
+	return Curve{First: math.Exp(mean), Rate: 1, N: len(times), Sigma: sigma, sumXX: math.Inf(1)}
 }
 
 // At is the time expected at the n-th car, and the band in which four of five single times lie.
@@ -78,7 +91,8 @@ type Learning struct {
 	Person  string       `json:"person"`
 	Name    string       `json:"name"`
 	Trainee bool         `json:"trainee"`
-	Rate    float64      `json:"rate" doc:"0 to 1; 0 while there are too few washes"`
+	Rate    float64      `json:"rate" doc:"0 to 1; 0 where these washes cannot tell: too few, or too far along the curve"`
+	Before  int          `json:"before" doc:"washes before these"`
 	Next    float64      `json:"next" doc:"% of the standard expected at the next wash"`
 	NextLow float64      `json:"nextLow"`
 	NextTop float64      `json:"nextTop"`
@@ -91,9 +105,9 @@ type Learning struct {
 // hastyScore is the audit score under which a fast wash was a hasty one, as the starter checklist has it.
 const hastyScore = 80
 
-// LearningOf gives a person's way by their washes, oldest first.
-func LearningOf(washes []Wash) Learning {
-	l := Learning{Washes: []Repetition{}}
+// LearningOf gives a person's way by their washes, oldest first, and how many they had washed before these.
+func LearningOf(washes []Wash, before int) Learning {
+	l := Learning{Before: before, Washes: []Repetition{}}
 	var times []float64
 	for _, w := range washes {
 		l.Person, l.Name, l.Trainee = w.Person, w.Name, w.Trainee
@@ -102,9 +116,13 @@ func LearningOf(washes []Wash) Learning {
 		}
 		percent := 100 * w.Times.Minutes / w.Times.Planned
 		times = append(times, percent)
-		l.Washes = append(l.Washes, Repetition{N: len(times), Wash: w.ID, At: w.Finished, Percent: round2(percent), Findings: w.Findings, Missed: w.Times.Missed, Score: w.Score})
+		l.Washes = append(l.Washes, Repetition{N: before + len(times), Wash: w.ID, At: w.Finished, Percent: round2(percent), Findings: w.Findings, Missed: w.Times.Missed, Score: w.Score})
 	}
-	curve, err := Learn(times)
+	curve, err := Learn(times, before)
+	falls := before+len(times) >= 2*(before+1) // a rate is for a doubling: less says nothing of it
+	if err == nil && !falls {
+		curve = level(times)
+	}
 	if err != nil {
 		l.Words = fmt.Sprintf("%d washes: a curve needs %d.", len(times), learnFrom)
 		return l
@@ -121,8 +139,10 @@ func LearningOf(washes []Wash) Learning {
 			slow = append(slow, float64(r.Findings))
 		}
 	}
-	l.Rate = round3(curve.Rate)
-	l.Next, l.NextLow, l.NextTop = curve.At(len(times) + 1)
+	if falls {
+		l.Rate = round3(curve.Rate)
+	}
+	l.Next, l.NextLow, l.NextTop = curve.At(before + len(times) + 1)
 	l.Next, l.NextLow, l.NextTop = round2(l.Next), round2(l.NextLow), round2(l.NextTop)
 	l.Fast, l.Slow = round2(meanOf(fast)), round2(meanOf(slow))
 	l.Words = l.words(fast, slow)
@@ -138,7 +158,10 @@ func meanOf(x []float64) float64 {
 
 func (l Learning) words(fast, slow []float64) string {
 	text := fmt.Sprintf("Each doubling of washes leaves %.0f %% of the time; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", 100*l.Rate, l.Next, l.NextLow, l.NextTop)
-	if l.Rate >= 1 {
+	switch {
+	case l.Rate == 0:
+		text = fmt.Sprintf("Far along the curve, with %d washes before these days; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Before, l.Next, l.NextLow, l.NextTop)
+	case l.Rate >= 1:
 		text = fmt.Sprintf("Times do not fall with repetition; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Next, l.NextLow, l.NextTop)
 	}
 	c, err := Welch(slow, fast)

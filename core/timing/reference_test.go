@@ -75,7 +75,7 @@ func TestAgainstR(t *testing.T) {
 	same("chi-square", chi)
 	same("chi-p", p)
 
-	curve, err := Learn(data["times"])
+	curve, err := Learn(data["times"], 0)
 	require.NoError(t, err)
 	same("learn-first", curve.First)
 	same("learn-slope", curve.Slope)
@@ -129,7 +129,7 @@ func TestWrightsCurve(t *testing.T) {
 	for n := 1; n <= 12; n++ {
 		times = append(times, 100*math.Pow(float64(n), slope))
 	}
-	c, err := Learn(times)
+	c, err := Learn(times, 0)
 	require.NoError(t, err)
 	assert.InDelta(t, 0.8, c.Rate, 1e-9)
 	for n, want := range map[int]float64{1: 100, 2: 80, 4: 64, 8: 51.2, 3: 70.2, 5: 59.6, 10: 47.7} {
@@ -138,9 +138,9 @@ func TestWrightsCurve(t *testing.T) {
 		assert.InDelta(t, got, low, 1e-6, "no scatter, no band")
 		assert.InDelta(t, got, high, 1e-6)
 	}
-	_, err = Learn(times[:4])
+	_, err = Learn(times[:4], 0)
 	assert.ErrorContains(t, err, "at least 6")
-	_, err = Learn([]float64{5, 4, 0, 3, 3, 2})
+	_, err = Learn([]float64{5, 4, 0, 3, 3, 2}, 0)
 	assert.ErrorContains(t, err, "time 3 is 0")
 }
 

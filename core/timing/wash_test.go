@@ -138,3 +138,47 @@ func TestWhatAWrongStandardCosts(t *testing.T) {
 	assert.InDelta(t, 20, Propose(list, nil, 0, Written("dry")).Costs(), 1e-9)
 	assert.InDelta(t, 0, Propose(list, nil, 0, Standard{Step: "dry", Form: Factored, Factor: 1.2}).Costs(), 1e-9)
 }
+
+// Somebody's curve is the same whether one looks from the first wash or from the forty-first: repetition does not begin where the look begins.
+func TestTheCurveGoesOnFromWhatWasWashedBefore(t *testing.T) {
+	c := Curve{First: 200, Slope: -0.2}
+	var all []float64
+	for n := 1; n <= 120; n++ {
+		expected, _, _ := c.At(n)
+		all = append(all, expected)
+	}
+	for _, before := range []int{0, 10, 40} {
+		got, err := Learn(all[before:], before)
+		require.NoError(t, err)
+		assert.InDelta(t, 200, got.First, 1e-6, "from %d on", before)
+		assert.InDelta(t, -0.2, got.Slope, 1e-9)
+		next, _, _ := got.At(121)
+		want, _, _ := c.At(121)
+		assert.InDelta(t, want, next, 1e-6)
+	}
+	_, err := Learn(all, -1)
+	assert.ErrorContains(t, err, "before -1")
+}
+
+// Within less than a doubling no rate can be seen: after 500 washes 30 more show where somebody stands, and nothing of how they learn.
+func TestFarAlongTheCurveNoRateIsSaid(t *testing.T) {
+	dice := rand.New(rand.NewSource(5))
+	washes := invented(30, func(int) (StepTime, Wash) {
+		return StepTime{Written: 60, Actual: 60 * (0.95 + 0.04*dice.NormFloat64())}, Wash{Person: "o", Name: "Osk"}
+	})
+	l := LearningOf(washes, 500)
+	assert.Zero(t, l.Rate)
+	assert.Equal(t, []int{501, 530}, []int{l.Washes[0].N, l.Washes[29].N})
+	assert.InDelta(t, 95, l.Next, 3)
+	assert.Contains(t, l.Words, "with 500 washes before these days")
+	assert.InDelta(t, l.Next, l.Washes[0].Expected, 1e-9, "level")
+	// Four of five lie in the band, about.
+	in := 0
+	for _, w := range l.Washes {
+		if w.Percent >= w.Low && w.Percent <= w.High {
+			in++
+		}
+	}
+	assert.InDelta(t, 24, in, 5)
+	assert.Positive(t, LearningOf(washes, 20).Rate, "more than a doubling: a rate")
+}

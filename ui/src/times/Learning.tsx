@@ -58,8 +58,10 @@ export function Learning({ days }: { days: number }) {
 function Curve({ p }: { p: Way }) {
   const f = frame(560, 230);
   const n = p.washes.length;
-  const x = scale([1, Math.max(n, 2)], [f.left + 8, f.width - f.right - 8]);
-  const fitted = p.rate > 0;
+  const first = p.before + 1;
+  const last = Math.max(p.before + n, first + 1);
+  const x = scale([first, last], [f.left + 8, f.width - f.right - 8]);
+  const fitted = p.next > 0;
   const range = room([100, ...p.washes.map((w) => w.percent), ...(fitted ? p.washes.map((w) => w.high) : [])]);
   const y = scale(range, [f.height - f.bottom, f.top]);
   const line = (of: (w: Way["washes"][number]) => number, ws = p.washes) =>
@@ -111,7 +113,7 @@ function Curve({ p }: { p: Way }) {
           )}
         </g>
       ))}
-      <Along f={f} x={x} at={ticks(1, Math.max(n, 2), 8).filter(Number.isInteger)} say={String} />
+      <Along f={f} x={x} at={ticks(first, last, 8).filter(Number.isInteger)} say={String} />
     </Plot>
   );
 }
