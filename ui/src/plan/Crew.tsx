@@ -120,7 +120,7 @@ function turnWords(line: View, step: string, how: string) {
       .find((s) => s.step === step)
       ?.title.replace(/^Cleaner on: /, "")
       .replace(/, (front|rear).*$/, "") ?? step;
-  return `${title}: quickest here ${how}.`;
+  return title.endsWith(how) ? `${title}: that is quickest here.` : `${title}: quickest here ${how}.`;
 }
 
 /** Who is in the crew. */
