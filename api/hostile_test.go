@@ -53,7 +53,7 @@ type vandal struct {
 	oddly float64 // how often a value is odd
 }
 
-var oddities = []any{nil, true, "", " ", "x", "nul \x00 in it", "‮ turned \U0001F9FD", strings.Repeat("long ", 2000), -1, 0, 1, 1e300, -1e300, 1e-12, 9007199254740993, []any{}, []any{nil}, map[string]any{}, map[string]any{"a": map[string]any{}},
+var oddities = []any{nil, true, "", " ", "x", "nul \x00 in it", "\u202e turned \U0001F9FD", strings.Repeat("long ", 2000), -1, 0, 1, 1e300, -1e300, 1e-12, 9007199254740993, []any{}, []any{nil}, map[string]any{}, map[string]any{"a": map[string]any{}},
 	"00000000-0000-0000-0000-000000000000", "0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "2026-02-30T00:00:00Z", "'; DROP TABLE people; --"}
 
 // of makes a value of a schema, no deeper than some.
