@@ -62,26 +62,25 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 	for _, w := range washes {
 		names[w.Person] = w.Name
 	}
-	lines, order, stageOf := map[string][]timingOf{}, []string{}, map[string]string{}
+	lines, stageOf := map[string][]timingOf{}, map[string]string{}
+	var come turns
 	add := func(title, stage string, t timingOf) {
-		if lines[title] == nil {
-			order = append(order, title)
-			stageOf[title] = stage
-		}
-		lines[title] = append(lines[title], t)
+		lines[title], stageOf[title] = append(lines[title], t), stage
 	}
 	for i := range washes {
 		w := &washes[i]
 		if !steps {
-			for _, s := range w.Times.Stages {
+			for i, s := range w.Times.Stages {
 				if s.timed() {
+					come.met(s.Stage, i, len(w.Times.Stages))
 					add(s.Stage, s.Stage, timingOf{w.kind(by, w.Name), s.Actual, s.Planned, s.Paused})
 				}
 			}
 			continue
 		}
-		for _, s := range w.Times.Steps {
+		for i, s := range w.Times.Steps {
 			if s.Actual > 0 && s.Planned > 0 && !s.Shared && !s.Rework {
+				come.met(s.Title, i, len(w.Times.Steps))
 				add(s.Title, s.Stage, timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), s.Actual, s.Planned, s.Paused})
 			}
 		}
@@ -95,7 +94,7 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 		}
 	}
 	slices.Sort(b.Kinds)
-	for _, title := range order {
+	for _, title := range come.order() {
 		b.Lines = append(b.Lines, Line{title, stageOf[title], cells(lines[title], b.Kinds)})
 	}
 	return b

@@ -143,6 +143,32 @@ func TestSharesOfTheWash(t *testing.T) {
 	assert.Equal(t, []Share{{"Wash", 15, 0.75, 0.5}, {"Dry", 5, 0.25, 0.5}}, shares)
 }
 
+// Washes of different kinds, the short one first: their stages still stand in the order of the work.
+func TestStagesStandInTheOrderOfTheWork(t *testing.T) {
+	w := func(stages ...string) Wash {
+		var w Wash
+		for _, s := range stages {
+			w.Times.Stages = append(w.Times.Stages, StageTime{Stage: s, Planned: 5, Actual: 5, Done: true})
+			w.Times.Steps = append(w.Times.Steps, StepTime{Step: s, Stage: s, Title: s, Planned: 5, Written: 5, Actual: 5})
+		}
+		return w
+	}
+	washes := []Wash{w("Set up", "Dry", "Put away"), w("Set up", "Rinse", "Wheels", "Foam", "Mitt", "Dry", "Glass", "Put away"), w("Set up", "Rinse", "Foam", "Mitt", "Dry", "Put away")}
+	want := []string{"Set up", "Rinse", "Wheels", "Foam", "Mitt", "Dry", "Glass", "Put away"}
+	var got []string
+	for _, s := range Shares(washes) {
+		got = append(got, s.Stage)
+	}
+	assert.Equal(t, want, got)
+	for _, steps := range []bool{false, true} {
+		got = nil
+		for _, line := range Break(washes, ByGrade, steps).Lines {
+			got = append(got, line.Title)
+		}
+		assert.Equal(t, want, got)
+	}
+}
+
 // A stage's series carries what may explain it.
 func TestStageSeries(t *testing.T) {
 	w := Wash{ID: "w", Finished: day0, Procedure: "p", Version: 2, Name: "Osk", Grade: 1, Air: 5, Times: WashTimes{

@@ -105,22 +105,22 @@ type Share struct {
 
 // Shares gives the stages in the order in which they come, with their parts of the hands-on time.
 func Shares(washes []Wash) []Share {
-	order, sum, planned, n := []string{}, map[string]float64{}, map[string]float64{}, map[string]int{}
+	sum, planned, n := map[string]float64{}, map[string]float64{}, map[string]int{}
+	var come turns
 	all, allPlanned := 0.0, 0.0
 	for _, w := range washes {
-		for _, s := range w.Times.Stages {
+		for i, s := range w.Times.Stages {
 			if s.Actual == 0 {
 				continue
 			}
-			if n[s.Stage] == 0 {
-				order = append(order, s.Stage)
-			}
+			come.met(s.Stage, i, len(w.Times.Stages))
 			n[s.Stage]++
 			sum[s.Stage] += s.Actual
 			planned[s.Stage] += s.Planned
 			all, allPlanned = all+s.Actual, allPlanned+s.Planned
 		}
 	}
+	order := come.order()
 	shares := make([]Share, 0, len(order))
 	for _, stage := range order {
 		shares = append(shares, Share{stage, round2(sum[stage] / float64(n[stage])), round3(sum[stage] / all), round3(planned[stage] / max(allPlanned, 1e-9))})
