@@ -13,6 +13,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
 )
@@ -32,6 +33,10 @@ type AuditView struct {
 	Answers   map[string]ItemView    `json:"answers"`
 	Result    audit.Result           `json:"result" doc:"so far, or final once closed"`
 	ClosedAt  *time.Time             `json:"closedAt,omitempty"`
+	Round     int                    `json:"round" doc:"1 for the first; one more each time the wash is looked at again after rework"`
+	Signer    *PersonRef             `json:"signer,omitempty" doc:"who signed, who need not have opened it"`
+	Remarks   []Remark               `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
+	Stage     visit.Stage            `json:"stage" doc:"where the vehicle stands"`
 	MayAudit  bool                   `json:"mayAudit"`
 	Rework    []wash.Step            `json:"rework"`
 }
@@ -44,12 +49,22 @@ type ItemView struct {
 	At      time.Time    `json:"at"`
 }
 
+// Remark is an answer that came after the audit was signed.
+type Remark struct {
+	Item   string       `json:"item"`
+	Answer audit.Answer `json:"answer"`
+	By     string       `json:"by"`
+	At     time.Time    `json:"at"`
+}
+
 // AuditLine is a finished wash and its audit, if any.
 type AuditLine struct {
-	Wash    WashLine `json:"wash"`
-	AuditID string   `json:"auditId,omitempty"`
-	Mine    bool     `json:"mine" doc:"washed by the person signed in, who must not audit it"`
-	Passed  *bool    `json:"passed,omitempty"`
+	Wash    WashLine    `json:"wash"`
+	AuditID string      `json:"auditId,omitempty"`
+	Mine    bool        `json:"mine" doc:"washed by the person signed in, who must not audit it"`
+	Score   *int        `json:"score,omitempty" doc:"by the newest audit"`
+	Passed  *bool       `json:"passed,omitempty" doc:"by the newest audit"`
+	Stage   visit.Stage `json:"stage" doc:"where the vehicle stands"`
 }
 
 func (s *server) registerAudit(api huma.API) {
@@ -64,49 +79,30 @@ func (s *server) registerAudit(api huma.API) {
 var auditing = []store.Role{store.Lead, store.Auditor, store.Washer}
 
 func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], error) {
-	washes, err := s.Store.WashLines(ctx, s.Now().AddDate(0, 0, -14))
+	washes, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -14), Before: s.Now(), Most: mostLines, Asks: who(ctx).ID})
 	if err != nil {
 		return nil, err
 	}
 	lines := make([]AuditLine, len(washes))
 	for i, w := range washes {
-		lines[i] = AuditLine{Wash: lineOf(w), AuditID: w.AuditID, Mine: w.WasherID == who(ctx).ID, Passed: w.Passed}
+		line := lineOf(w)
+		if !reader(ctx).Sees(w.WasherID) { // what was found is for all, how long it took is not
+			line.Planned, line.Actual = 0, 0
+		}
+		lines[i] = AuditLine{Wash: line, AuditID: w.AuditID, Mine: w.Mine, Score: w.Latest, Passed: w.Passed, Stage: w.Stage}
 	}
 	return out(lines)
 }
 
-// mayAudit refuses the washers of a wash: whoever it was given to and whoever tapped on it.
-func (s *server) mayAudit(ctx context.Context, w store.Wash) error {
-	events, err := s.Store.Events(ctx, w.ID)
-	if err != nil {
-		return err
-	}
-	washers := []string{w.WasherID}
-	for _, e := range events {
-		washers = append(washers, e.By)
-	}
-	if err := audit.MayAudit(who(ctx).ID, washers); err != nil {
-		return forbidden("Refused: " + err.Error() + ".")
-	}
-	return nil
-}
+// mostLines is how many finished washes a page of them gives.
+const mostLines = 400
 
 func (s *server) startAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
-	w, err := s.Store.Wash(ctx, in.ID)
-	if err != nil {
-		return nil, err
-	}
-	if err := s.mayAudit(ctx, w); err != nil {
-		return nil, err
-	}
-	if w.FinishedAt == nil {
-		return nil, conflict("The wash is not finished yet.")
-	}
 	list, err := s.Store.Checklist(ctx, audit.Starter().ID, 0)
 	if err != nil {
 		return nil, err
 	}
-	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: who(ctx).ID, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
+	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: in.ID, AuditorID: who(ctx).ID, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
 	if err != nil {
 		return nil, err
 	}
@@ -145,7 +141,15 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	}
 	spec := w.Booking.Vehicle.Spec
 	view := AuditView{ID: a.ID, WashID: w.ID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: spec, Washer: ref(w.Washer), Auditor: ref(a.Auditor),
-		Checklist: list, Zones: map[string][]string{}, OutScope: washed.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework}
+		Checklist: list, Zones: map[string][]string{}, OutScope: washed.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework,
+		Round: a.Round, Remarks: []Remark{}, Stage: w.Booking.Stage}
+	if a.Signer != nil {
+		signer := ref(*a.Signer)
+		view.Signer = &signer
+	}
+	for _, r := range a.Remarks {
+		view.Remarks = append(view.Remarks, Remark{r.Item, r.Answer, names[r.ByID], r.At.UTC()})
+	}
 	for _, item := range list.Items {
 		view.Zones[item.ID] = zonesOf(item, spec.Body)
 	}
@@ -156,7 +160,7 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
-	view.MayAudit = slices.Contains(auditing, who(ctx).Role) && s.mayAudit(ctx, w) == nil
+	view.MayAudit = slices.Contains(auditing, who(ctx).Role) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
 	return out(view)
 }
 
@@ -193,13 +197,6 @@ func (s *server) answer(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	w, err := s.Store.Wash(ctx, a.WashID)
-	if err != nil {
-		return nil, err
-	}
-	if err := s.mayAudit(ctx, w); err != nil {
-		return nil, err
-	}
 	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
 	if err != nil {
 		return nil, err
@@ -220,14 +217,11 @@ func (s *server) answer(ctx context.Context, in *struct {
 	return s.auditView(ctx, a.ID)
 }
 
-// staleAnswer says what the other auditor answered, or that the audit is signed.
+// staleAnswer says what the other auditor answered.
 func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine audit.Answer) error {
 	a, err := s.Store.Audit(ctx, auditID)
 	if err != nil {
 		return err
-	}
-	if a.ClosedAt != nil {
-		return conflict("The audit is signed: its answers stay as they are.")
 	}
 	for _, saved := range a.Items {
 		if saved.Item == item {
@@ -245,31 +239,19 @@ func declared(w store.Wash, log []wash.Event) plan.Plan {
 }
 
 func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
-	a, err := s.Store.Audit(ctx, in.ID)
+	err := s.Store.CloseAudit(ctx, in.ID, who(ctx).ID, s.Now(), func(of store.Signing) (audit.Result, error) {
+		list, err := s.Store.Checklist(ctx, of.Audit.ChecklistID, of.Audit.ChecklistVersion)
+		if err != nil {
+			return audit.Result{}, err
+		}
+		result := audit.Judge(list, answers(of.Audit), declared(of.Wash, of.Log))
+		if len(result.Open) > 0 {
+			return result, conflict(fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)))
+		}
+		return result, nil
+	})
 	if err != nil {
 		return nil, err
 	}
-	w, err := s.Store.Wash(ctx, a.WashID)
-	if err != nil {
-		return nil, err
-	}
-	if err := s.mayAudit(ctx, w); err != nil {
-		return nil, err
-	}
-	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
-	if err != nil {
-		return nil, err
-	}
-	log, err := s.Store.Events(ctx, w.ID)
-	if err != nil {
-		return nil, err
-	}
-	result := audit.Judge(list, answers(a), declared(w, log))
-	if len(result.Open) > 0 {
-		return nil, conflict(fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)))
-	}
-	if err := s.Store.CloseAudit(ctx, a.ID, w.ID, s.Now(), result, audit.Rework(result)); err != nil {
-		return nil, err
-	}
-	return s.auditView(ctx, a.ID)
+	return s.auditView(ctx, in.ID)
 }

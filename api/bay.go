@@ -9,12 +9,14 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/shelf"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
 )
@@ -37,6 +39,10 @@ type WashView struct {
 	Crew       []PersonRef        `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
 	People     []PersonRef        `json:"people" doc:"who else could take a step over"`
 	Matters    []MatterRule       `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
+	Closed     bool               `json:"closed" doc:"its audit has begun, or it was handed over: it is corrected by the lead only"`
+	Stage      visit.Stage        `json:"stage"`
+	Frozen     plan.Frozen        `json:"frozen" doc:"what it was begun from"`
+	Corrected  []CorrectionLine   `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
 	Counted    map[string]string  `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
 	Now        time.Time          `json:"now" doc:"the server's clock"`
 }
@@ -54,10 +60,19 @@ type Tapped struct {
 	Now    time.Time `json:"now" doc:"the server's clock"`
 }
 
+// CorrectionLine is a correction with who made it.
+type CorrectionLine struct {
+	wash.Correction
+	Was float64   `json:"was" doc:"min hands-on as tapped"`
+	By  string    `json:"by"`
+	At  time.Time `json:"at"`
+}
+
 func (s *server) registerBay(api huma.API) {
 	operation(s, api, post("/bookings/{id}/wash", "startWash", "Take a plan into the bay"), handsOn, s.startWash)
 	operation(s, api, get("/washes/{id}", "wash", "A wash"), anyone, s.wash)
 	operation(s, api, post("/washes/{id}/events", "tap", "Send taps; sending twice changes nothing"), handsOn, s.tap)
+	operation(s, api, post("/washes/{id}/corrections", "correct", "Correct a time of a closed wash; what was tapped stays beside it"), onlyLead, s.correct)
 }
 
 func (s *server) startWash(ctx context.Context, in *struct {
@@ -65,6 +80,8 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	Body struct {
 		Procedure string `json:"procedure" minLength:"1" maxLength:"80"`
 		WasherID  string `json:"washerId" format:"uuid"`
+		Booking   int    `json:"booking,omitempty" minimum:"0" doc:"version of the booking that the plan was seen with: refused when it is another; not asked about when absent"`
+		LookOver  int    `json:"lookOver,omitempty" minimum:"0" doc:"version of the look-over that the plan was seen with"`
 	}
 }) (*Out[WashView], error) {
 	me := who(ctx)
@@ -85,41 +102,39 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.resolve(ctx, v.Booking, l, in.Body.Procedure)
+	a, err := asArranged(me, arrangedOf(v.Booking), in.Body.Procedure)
 	if err != nil {
 		return nil, err
 	}
-	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, CreatedAt: s.Now()}
-	if _, err := s.Store.AddWash(ctx, w); errors.Is(err, store.ErrTaken) {
-		return nil, conflict("This booking is in the bay already.")
+	f, err := s.fillNow(ctx, v.Booking, l, a)
+	if err != nil {
+		return nil, err
+	}
+	made, err := f.made()
+	if err != nil {
+		return nil, err
+	}
+	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
+	// What was read for the plan is what must still be there when it is begun.
+	seen := store.Seen{Booking: cmp.Or(in.Body.Booking, v.Booking.Version), LookOver: cmp.Or(in.Body.LookOver, v.LookOver.Version)}
+	if _, err := s.Store.AddWash(ctx, w, seen); errors.Is(err, store.ErrStale) {
+		return nil, conflict("The booking or its look-over was changed since this plan was made. Look at the plan again.")
 	} else if err != nil {
 		return nil, err
 	}
 	return s.washView(ctx, w.ID)
 }
 
-// resolve fills one procedure for a booking or says why it must not be used.
-func (s *server) resolve(ctx context.Context, b store.Booking, look condition.LookOver, id string) (plan.Plan, error) {
-	job, err := s.job(ctx, b, look)
-	if err != nil {
-		return plan.Plan{}, err
+// asArranged is what a wash by a procedure is begun from: what the lead arranged. Only the lead begins another procedure than that.
+func asArranged(me store.Person, a plan.Arranged, procedure string) (plan.Arranged, error) {
+	switch {
+	case a.Procedure == procedure, a.Procedure == "" && len(a.Without) == 0:
+		a.Procedure = procedure
+		return a, nil
+	case a.Procedure == "", me.Role == store.Lead:
+		return plan.Arranged{Procedure: procedure, People: a.People}, nil
 	}
-	procedures, err := s.Store.Procedures(ctx)
-	if err != nil {
-		return plan.Plan{}, err
-	}
-	for _, p := range procedures {
-		if p.ID != id {
-			continue
-		}
-		made, err := plan.Resolve(p, job)
-		var refusal *plan.Refusal
-		if errors.As(err, &refusal) {
-			return plan.Plan{}, conflict(fmt.Sprintf("%s is refused here: %s", p.Title, refusal.Reasons[0]))
-		}
-		return made, err
-	}
-	return plan.Plan{}, invalid("procedure", fmt.Errorf("there is no published procedure %q", id))
+	return a, conflict("The lead arranged another procedure for this wash. Look at the plan again, or ask the lead.")
 }
 
 func (s *server) wash(ctx context.Context, in *ID) (*Out[WashView], error) {
@@ -143,6 +158,10 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	if err != nil {
 		return nil, err
 	}
+	corrections, err := s.Store.Corrections(ctx, id)
+	if err != nil {
+		return nil, err
+	}
 	steps := w.Steps()
 	state := wash.Fold(steps, events)
 	if events == nil {
@@ -150,8 +169,9 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	}
 	v := WashView{ID: w.ID, BookingID: w.BookingID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: w.Booking.Vehicle.Spec,
 		PromisedAt: w.Booking.PromisedAt.UTC(), Washer: ref(w.Washer), Plan: w.Plan, Steps: steps, Events: events, State: state,
-		Stages: timing.Stages(steps, state), Crew: []PersonRef{ref(w.Washer)}, People: []PersonRef{}, Counted: counted(w.Plan, settings.Vessels), Now: s.Now()}
-	crew := crewOf(w, events)
+		Stages: timing.Stages(steps, state), Crew: []PersonRef{ref(w.Washer)}, People: []PersonRef{}, Counted: counted(w.Plan, settings.Vessels), Now: s.Now(),
+		Closed: w.ClosedAt != nil, Stage: w.Booking.Stage, Frozen: w.Frozen, Corrected: correctionLines(corrections, state)}
+	crew := crewOf(w, state, events)
 	for _, p := range people {
 		switch {
 		case p.ID == w.WasherID || p.Role == store.Auditor || !p.Active:
@@ -166,15 +186,50 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		v.Matters = append(v.Matters, MatterRule{m, m.InMaintenance(), m.Found()})
 	}
 	me := who(ctx)
+	if w.FinishedAt != nil && !v.Stage.Washing() && me.Role != store.Lead && !slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
+		return nil, forbidden("This wash is finished: its times are between whoever washed it and the lead.")
+	}
 	v.MayTap = me.Role == store.Lead || slices.Contains(crew, me.ID)
 	return out(v)
 }
 
-// crewOf are the people who tap on a wash, besides the lead: its washer, those the plan has on it, and those a step was handed to.
-func crewOf(w store.Wash, log []wash.Event) []string {
+func correctionLines(rows []store.Correction, state wash.State) []CorrectionLine {
+	lines := make([]CorrectionLine, len(rows))
+	for i, r := range rows {
+		lines[i] = CorrectionLine{Correction: r.Doc, By: r.By.Name, At: r.At.UTC()}
+		for _, did := range state.Steps {
+			if did.ID == r.Doc.Step {
+				lines[i].Was = did.HandsOn.Minutes()
+			}
+		}
+	}
+	return lines
+}
+
+func (s *server) correct(ctx context.Context, in *struct {
+	ID
+	Body wash.Correction
+}) (*Out[WashView], error) {
+	err := s.Store.Correct(ctx, store.Correction{ID: store.NewID(), WashID: in.ID.ID, Doc: in.Body, ByID: who(ctx).ID, At: s.Now()})
+	var refused *store.Refused
+	switch {
+	case errors.As(err, &refused):
+		return nil, invalid("", refused.Why)
+	case errors.Is(err, store.ErrOpen):
+		return nil, conflict("This wash is not closed yet: whoever tapped wrong takes it back with Undo.")
+	case err != nil:
+		return nil, err
+	}
+	return s.washView(ctx, in.ID.ID)
+}
+
+// crewOf are the people who tap on a wash, besides the lead: its washer, those arranged or planned since to help, and those a step was handed to.
+func crewOf(w store.Wash, state wash.State, log []wash.Event) []string {
 	crew := []string{w.WasherID}
-	if w.Booking.Arranged != nil {
-		crew = append(crew, w.Booking.Arranged.People...)
+	if len(state.Helpers) > 0 {
+		crew = append(crew, state.Helpers...)
+	} else {
+		crew = append(crew, w.Frozen.Arranged.People...)
 	}
 	for _, e := range log {
 		if e.Kind == wash.HandOver {
@@ -214,45 +269,68 @@ func (s *server) tap(ctx context.Context, in *struct {
 	steps := w.Steps()
 	for i := range in.Body.Events {
 		e := &in.Body.Events[i]
-		if err := cmp.Or(e.Check(steps), s.timely(*e, w), s.takesOver(ctx, *e)); err != nil {
-			return nil, invalid(fmt.Sprintf("events[%d]", i), err)
+		field := fmt.Sprintf("events[%d]", i)
+		if err := cmp.Or(e.Check(steps), s.timely(*e, w)); err != nil {
+			return nil, invalid(field, err)
 		}
-		e.By = who(ctx).ID
+		if err := s.takesOver(ctx, *e, field); err != nil {
+			return nil, err
+		}
+		e.By, e.Late = who(ctx).ID, false
 	}
 	count, err := s.Store.Tap(ctx, w.ID, in.Body.Events, s.Now())
+	var refused *store.Refused
+	if errors.As(err, &refused) {
+		return nil, invalid(fmt.Sprintf("events[%d]", refused.Index), refused.Why)
+	}
 	if err != nil {
 		return nil, err
 	}
 	return out(Tapped{count, s.Now()})
 }
 
-// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help.
+// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help; only the lead changes the plan.
 func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) error {
 	me := who(ctx)
-	if me.Role == store.Lead || slices.Contains(crewOf(w, nil), me.ID) {
+	if me.Role == store.Lead {
 		return nil
 	}
-	if !slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
+	if slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind == wash.Replan }) {
+		return forbidden("Only the lead changes the plan of a wash that runs.")
+	}
+	if slices.Contains(crewOf(w, wash.State{}, nil), me.ID) || !slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
 		return nil
 	}
 	log, err := s.Store.Events(ctx, w.ID)
 	if err != nil {
 		return err
 	}
-	if !slices.Contains(crewOf(w, log), me.ID) {
+	if !slices.Contains(crewOf(w, wash.Fold(w.Steps(), log), log), me.ID) {
 		return forbidden("Only " + w.Washer.Name + ", who helps with it, and the lead tap on this wash.")
 	}
 	return nil
 }
 
-// takesOver refuses to hand a step to somebody who does not wash here.
-func (s *server) takesOver(ctx context.Context, e wash.Event) error {
-	if e.Kind != wash.HandOver {
-		return nil
+// takesOver refuses to hand a step to somebody who does not wash here. That the database is away is no refusal: the tap is tried again.
+func (s *server) takesOver(ctx context.Context, e wash.Event, field string) error {
+	people := []string{}
+	if e.Kind == wash.HandOver {
+		people = append(people, e.To)
 	}
-	p, err := s.Store.Person(ctx, e.To)
-	if err != nil || p.Role == store.Auditor || !p.Active {
-		return fmt.Errorf("to: %q does not wash here", e.To)
+	if e.Plan != nil {
+		people = append(people, e.Plan.People...)
+	}
+	for _, id := range people {
+		if uuid.Validate(id) != nil {
+			return invalid(field, fmt.Errorf("to: %q is nobody's id", id))
+		}
+		p, err := s.Store.Person(ctx, id)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+		if err != nil || p.Role == store.Auditor || !p.Active {
+			return invalid(field, fmt.Errorf("to: %q does not wash here", id))
+		}
 	}
 	return nil
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -14,10 +15,9 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
-	"uskel/core/procedure"
 	"uskel/core/schedule"
-	"uskel/core/timing"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
 )
@@ -44,8 +44,9 @@ type DayVisit struct {
 	Booking BookingCard     `json:"booking"`
 	Start   measure.Seconds `json:"start"`
 	End     measure.Seconds `json:"end" doc:"ready"`
-	Bay     string          `json:"bay"`
-	Who     []string        `json:"who"`
+	Bay     string          `json:"bay" doc:"id of its place"`
+	BayName string          `json:"bayName"`
+	Who     []string        `json:"who" doc:"names"`
 	Late    measure.Seconds `json:"late" doc:"after the promise; 0 when in time"`
 	Assumed bool            `json:"assumed" doc:"not looked over yet: two weeks of dry road are assumed"`
 	Fixed   bool            `json:"fixed" doc:"was given its slot by hand"`
@@ -62,13 +63,15 @@ type DayPerson struct {
 
 // DayBay is a place and when it may not be used.
 type DayBay struct {
+	ID   string          `json:"id"`
 	Name string          `json:"name"`
 	Shut []schedule.Span `json:"shut"`
 }
 
 // Proposal is a slot for a booking.
 type Proposal struct {
-	Place    string    `json:"place"`
+	Place    string    `json:"place" doc:"id"`
+	Called   string    `json:"called" doc:"the place's name"`
 	Washer   PersonRef `json:"washer"`
 	StartsAt time.Time `json:"startsAt"`
 	ReadyAt  time.Time `json:"readyAt"`
@@ -102,21 +105,18 @@ const nowStep = 5 * measure.Minute
 
 // dayPlan is what a day is laid out from.
 type dayPlan struct {
-	zero      time.Time
-	now       measure.Seconds
-	settings  store.Settings
-	hands     []hand
-	views     []store.BookingView
-	cards     []BookingCard
-	visits    []plan.Visit
-	assumed   map[string]bool
-	refused   map[string]string
-	kit       []schedule.Machine
-	people    []schedule.Person
-	hours     []climate.Hour
-	shelf     []plan.Product
-	standards timing.Standards
-	methods   []procedure.Procedure
+	basis
+	zero    time.Time
+	now     measure.Seconds
+	hands   []hand
+	views   []store.BookingView
+	cards   []BookingCard
+	visits  []plan.Visit
+	assumed map[string]bool
+	refused map[string]string
+	kit     []schedule.Machine
+	people  []schedule.Person
+	hours   []climate.Hour
 }
 
 // gatherDay reads today; change alters the bookings before they are planned.
@@ -127,19 +127,10 @@ func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView)
 		return d, err
 	}
 	d.now = measure.SecondsOf(s.Now().Sub(d.zero)) / nowStep * nowStep
-	if d.settings, _, err = s.Store.Settings(ctx); err != nil {
+	if d.basis, err = s.basis(ctx); err != nil {
 		return d, err
 	}
 	if d.hands, _, err = s.hands(ctx); err != nil {
-		return d, err
-	}
-	if d.standards, err = s.Store.Standards(ctx); err != nil {
-		return d, err
-	}
-	if d.shelf, err = s.Store.Products(ctx); err != nil {
-		return d, err
-	}
-	if d.methods, err = s.Store.Procedures(ctx); err != nil {
 		return d, err
 	}
 	if d.views, err = s.Store.Bookings(ctx, d.zero, d.zero.AddDate(0, 0, 1)); err != nil {
@@ -159,7 +150,7 @@ func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView)
 	d.hours = weather.Body
 	d.open()
 	for _, v := range d.views {
-		d.cards = append(d.cards, s.card(v, states))
+		d.cards = append(d.cards, s.card(ctx, v, states))
 	}
 	return d, s.visits(ctx, &d, states)
 }
@@ -189,7 +180,7 @@ func (d *dayPlan) open() {
 		}
 	}
 	for _, p := range d.settings.Places {
-		bay := schedule.Machine{Name: p.Name, Count: 1}
+		bay := schedule.Machine{ID: bayKey(p.Key()), Name: p.Name, Count: 1}
 		if p.Cover == climate.OpenSky {
 			bay.Shut = rain
 		}
@@ -197,10 +188,13 @@ func (d *dayPlan) open() {
 	}
 }
 
+// bayKey keeps places apart from machines that happen to be called alike.
+func bayKey(place string) string { return "bay " + place }
+
 // visits plans every booking that is not finished.
 func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.State) error {
 	for _, v := range d.views {
-		if v.Wash != nil && v.Wash.FinishedAt != nil {
+		if !v.Booking.Stage.Planned() && v.Booking.Stage != visit.InBay {
 			continue
 		}
 		if err := s.addVisit(ctx, d, v, states); err != nil {
@@ -213,28 +207,37 @@ func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.
 // addVisit plans one booking.
 func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, states map[string]wash.State) error {
 	b := v.Booking
-	visit := plan.Visit{ID: b.ID, Place: b.Place.Name, Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)), Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
+	visit := plan.Visit{ID: b.ID, Place: bayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)), Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
 	if b.StartsAt != nil {
 		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
 	}
 	visit.Arrives = max(0, visit.Arrives)
 	if b.WasherID != nil {
-		visit.Washer = d.nameOf(*b.WasherID)
+		visit.Washer = d.here(*b.WasherID)
 	}
 	if b.Arranged != nil {
 		for _, id := range b.Arranged.People {
-			if name := d.nameOf(id); name != "" && name != visit.Washer {
-				visit.Helpers = append(visit.Helpers, name)
+			if d.here(id) != "" && id != visit.Washer {
+				visit.Helpers = append(visit.Helpers, id)
 			}
 		}
 	}
-	if !slices.ContainsFunc(d.settings.Places, func(p condition.Place) bool { return p.Name == visit.Place }) && !slices.ContainsFunc(d.kit, func(m schedule.Machine) bool { return m.Name == visit.Place }) {
-		d.kit = append(d.kit, schedule.Machine{Name: visit.Place, Count: 1}) // a place that is no longer in the settings
+	if !slices.ContainsFunc(d.kit, func(m schedule.Machine) bool { return m.Key() == visit.Place }) {
+		d.kit = append(d.kit, schedule.Machine{ID: visit.Place, Name: b.Place.Name, Count: 1}) // a place that is no longer in the settings
 	}
 	return s.planVisit(ctx, d, v, &visit, states)
 }
 
-func (d *dayPlan) nameOf(id string) string {
+// here is somebody's id if they wash here; "" otherwise.
+func (d *dayPlan) here(id string) string {
+	if slices.ContainsFunc(d.hands, func(h hand) bool { return h.person.ID == id }) {
+		return id
+	}
+	return ""
+}
+
+// called is the name of somebody who washes here.
+func (d *dayPlan) called(id string) string {
 	at := slices.IndexFunc(d.hands, func(h hand) bool { return h.person.ID == id })
 	if at < 0 {
 		return ""
@@ -249,7 +252,7 @@ func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView,
 		if err != nil {
 			return err
 		}
-		visit.Plan, visit.Washer = w.Plan, d.nameOf(w.WasherID)
+		visit.Plan, visit.Washer = w.Plan, d.here(w.WasherID)
 		since := func(t time.Time) measure.Seconds { return max(0, measure.SecondsOf(t.Sub(d.zero))) } // what began yesterday began at midnight
 		visit.Done = progress(states[v.Wash.ID], d.hands, since)
 		d.visits = append(d.visits, *visit)
@@ -262,26 +265,25 @@ func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView,
 	look.Place = v.Booking.Place
 	d.assumed[v.Booking.ID] = v.LookOver == nil
 	at := d.zero.Add(max(visit.Arrives, d.now).Duration()).Truncate(time.Hour)
-	job, err := s.jobWith(ctx, v.Booking, look, at, d.settings, d.shelf, d.standards)
+	f, err := s.fill(ctx, d.basis, v.Booking, look, at, arrangedOf(v.Booking))
 	if err != nil {
 		return err
 	}
-	choices, err := s.choose(d.methods, job)
+	made, err := f.made()
+	if err != nil && f.arranged.Procedure != "" { // what was arranged cannot be done at that hour: the recommended one is
+		if f, err = s.fill(ctx, d.basis, v.Booking, look, at, plan.Arranged{}); err != nil {
+			return err
+		}
+		made, err = f.made()
+	}
 	if err != nil {
-		return err
-	}
-	wanted := 0
-	if v.Booking.Arranged != nil {
-		wanted = max(0, slices.IndexFunc(choices, func(c plan.Choice) bool { return c.Procedure == v.Booking.Arranged.Procedure && c.Plan != nil }))
-	}
-	if len(choices) == 0 || choices[wanted].Plan == nil {
 		d.refused[v.Booking.ID] = "no procedure may be used at " + v.Booking.Place.Name
-		if len(choices) > 0 && len(choices[0].Why) > 0 {
-			d.refused[v.Booking.ID] += ": " + choices[0].Why[0]
+		if len(f.choices) > 0 && len(f.choices[0].Why) > 0 {
+			d.refused[v.Booking.ID] += ": " + f.choices[0].Why[0]
 		}
 		return nil
 	}
-	visit.Plan = *choices[wanted].Plan
+	visit.Plan = made
 	d.visits = append(d.visits, *visit)
 	return nil
 }
@@ -356,19 +358,19 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 			person.Shut = []schedule.Span{}
 		}
 		for _, s := range t.Slots {
-			if s.Who == h.as.Name {
+			if s.Who == h.as.ID {
 				person.Busy += s.End - s.Start
 			}
 		}
 		v.People = append(v.People, person)
 	}
 	for _, m := range d.kit {
-		if slices.ContainsFunc(d.views, func(b store.BookingView) bool { return b.Booking.Place.Name == m.Name }) || slices.ContainsFunc(d.settings.Places, func(p condition.Place) bool { return p.Name == m.Name }) {
+		if place, bay := strings.CutPrefix(m.Key(), bayKey("")); bay {
 			shut := m.Shut
 			if shut == nil {
 				shut = []schedule.Span{}
 			}
-			v.Bays = append(v.Bays, DayBay{m.Name, shut})
+			v.Bays = append(v.Bays, DayBay{place, m.Name, shut})
 		}
 	}
 	v.Conflict = d.conflicts(v, t)
@@ -376,7 +378,7 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 }
 
 func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timeline) DayVisit {
-	v := DayVisit{Booking: card, Bay: b.Booking.Place.Name, Who: []string{}, Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
+	v := DayVisit{Booking: card, Bay: b.Booking.Place.Key(), BayName: b.Booking.Place.Name, Who: []string{}, Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
 	if at := slices.IndexFunc(d.visits, func(x plan.Visit) bool { return x.ID == b.Booking.ID }); at >= 0 {
 		v.Title = d.visits[at].Plan.Title
 	}
@@ -389,8 +391,8 @@ func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timelin
 			v.Start = s.Start
 		}
 		first, v.End = false, max(v.End, s.End)
-		if s.Who != "" && !slices.Contains(v.Who, s.Who) {
-			v.Who = append(v.Who, s.Who)
+		if name := d.called(s.Who); name != "" && !slices.Contains(v.Who, name) {
+			v.Who = append(v.Who, name)
 		}
 	}
 	if first { // finished, or not to be planned
@@ -413,8 +415,10 @@ func (d dayPlan) says(v DayVisit) string {
 	}
 	ready := d.clock(v.End)
 	switch {
-	case v.Booking.Stage == Ready || v.Booking.Stage == ToAudit || v.Booking.Stage == Auditing || v.Booking.Stage == Rework:
+	case v.Booking.Stage.Washed():
 		return "Washed by " + ready + "."
+	case !v.Booking.Stage.Planned() && v.Booking.Stage != visit.InBay:
+		return "Nothing is planned: " + string(v.Booking.Stage) + "."
 	case v.Late >= measure.Minute:
 		return fmt.Sprintf("Ready at %s, %s after the promise.", ready, roundly(v.Late))
 	}
@@ -431,13 +435,13 @@ func (d dayPlan) clock(at measure.Seconds) string {
 func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
 	conflicts := []string{}
 	for _, x := range v.Visits {
-		done := x.Booking.WashID != "" && x.Booking.Stage != Washing
+		done := !x.Booking.Stage.Planned() && x.Booking.Stage != visit.InBay
 		switch {
 		case d.refused[x.Booking.ID] != "":
 			conflicts = append(conflicts, fmt.Sprintf("%s cannot be washed as booked: %s", x.Booking.Plate, d.refused[x.Booking.ID]))
 		case done:
 		case x.End > 24*3600:
-			conflicts = append(conflicts, fmt.Sprintf("%s does not fit into today: %s, or whoever may wash it, is not there long enough.", x.Booking.Plate, x.Bay))
+			conflicts = append(conflicts, fmt.Sprintf("%s does not fit into today: %s, or whoever may wash it, is not there long enough.", x.Booking.Plate, x.BayName))
 		case x.Late >= measure.Minute:
 			conflicts = append(conflicts, fmt.Sprintf("%s is ready at %s, %s after its promise.", x.Booking.Plate, d.clock(x.End), roundly(x.Late)))
 		}
@@ -449,7 +453,7 @@ func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
 type Drop struct {
 	BookingID string    `json:"bookingId" format:"uuid"`
 	StartsAt  time.Time `json:"startsAt"`
-	Place     string    `json:"place" minLength:"1" maxLength:"80"`
+	Place     string    `json:"place" minLength:"1" maxLength:"80" doc:"id of a place"`
 	WasherID  string    `json:"washerId,omitempty" format:"uuid" doc:"anybody when absent"`
 }
 
@@ -459,9 +463,9 @@ func (s *server) slot(ctx context.Context, to Drop) (store.Slot, error) {
 	if err != nil {
 		return store.Slot{}, err
 	}
-	at := slices.IndexFunc(settings.Places, func(p condition.Place) bool { return p.Name == to.Place })
+	at := slices.IndexFunc(settings.Places, func(p condition.Place) bool { return p.Key() == to.Place })
 	if at < 0 {
-		return store.Slot{}, invalid("place", fmt.Errorf("there is no place %q: use one of the shop's places", to.Place))
+		return store.Slot{}, invalid("place", fmt.Errorf("there is no place %q: use the id of one of the shop's places", to.Place))
 	}
 	slot := store.Slot{StartsAt: to.StartsAt.UTC().Truncate(time.Second), Place: settings.Places[at]}
 	if to.WasherID != "" {
@@ -529,13 +533,6 @@ func (s *server) giveSlot(ctx context.Context, in *struct {
 		Version  int       `json:"version" minimum:"1"`
 	}
 }) (*Out[BookingCard], error) {
-	v, err := s.Store.Booking(ctx, in.ID.ID)
-	if err != nil {
-		return nil, err
-	}
-	if v.Wash != nil {
-		return nil, conflict("The wash has begun: it stays where it is.")
-	}
 	slot, err := s.slot(ctx, Drop{in.ID.ID, in.Body.StartsAt, in.Body.Place, in.Body.WasherID})
 	if err != nil {
 		return nil, err

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/plan"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -26,7 +27,7 @@ func told[T any](c *caller, method, path string, body any) T {
 	return into[T](c.do(method, "/api"+path, body).is(http.StatusOK))
 }
 
-func (c *caller) timeline(b api.BookingCard, a store.Arranged) api.TimelineView {
+func (c *caller) timeline(b api.BookingCard, a plan.Arranged) api.TimelineView {
 	c.t.Helper()
 	return told[api.TimelineView](c, "POST", "/bookings/"+b.ID+"/timeline", a)
 }
@@ -35,7 +36,7 @@ func TestATimelineForACrew(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	b := lead.booking("CAB 14")
-	one := lead.timeline(b, store.Arranged{})
+	one := lead.timeline(b, plan.Arranged{})
 	require.True(t, one.Timeline.Feasible, one.Timeline.Why)
 	require.NotNil(t, one.Promise)
 	assert.Equal(t, "Ines Varga", one.Crew[0].Name, "the booked washer")
@@ -48,16 +49,16 @@ func TestATimelineForACrew(t *testing.T) {
 	for _, p := range people {
 		ids[p.Name] = p.ID
 	}
-	two := lead.timeline(b, store.Arranged{Procedure: one.Procedure, People: []string{ids["Ines Varga"], ids["Osk Pellow"]}})
+	two := lead.timeline(b, plan.Arranged{Procedure: one.Procedure, People: []string{ids["Ines Varga"], ids["Osk Pellow"]}})
 	assert.Less(t, two.Timeline.Finish, one.Timeline.Finish)
 
 	// A block moved to the other person and later is where it was put.
 	work := two.Timeline.Slots[len(two.Timeline.Slots)-1]
 	other := ids["Osk Pellow"]
-	if work.Who == "Osk Pellow" {
+	if work.Who == other {
 		other = ids["Ines Varga"]
 	}
-	moved := store.Arranged{Procedure: one.Procedure, People: two.Arranged.People, Moved: []store.Moved{{Work: work.ID, Person: other, NotBefore: work.Start + 600}}}
+	moved := plan.Arranged{Procedure: one.Procedure, People: two.Arranged.People, Moved: []plan.Moved{{Work: work.ID, Person: other, NotBefore: work.Start + 600}}}
 	after := lead.timeline(b, moved)
 	for _, x := range after.Timeline.Slots {
 		if x.ID == work.ID {
@@ -74,11 +75,11 @@ func TestATimelineForACrew(t *testing.T) {
 	lead.do("PUT", "/api/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved}).problem(http.StatusConflict)
 
 	// Nobody outside the crew can be given work, and nobody who does not wash can be in it.
-	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", store.Arranged{People: []string{ids["Ines Varga"]}, Moved: []store.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
-	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", store.Arranged{People: []string{ids["Hesper Quill"]}}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Ines Varga"]}, Moved: []plan.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Hesper Quill"]}}).problem(http.StatusUnprocessableEntity)
 
 	// A trainee alone may not: it is said in words.
-	alone := lead.timeline(b, store.Arranged{Procedure: one.Procedure, People: []string{ids["Cal Strand"]}})
+	alone := lead.timeline(b, plan.Arranged{Procedure: one.Procedure, People: []string{ids["Cal Strand"]}})
 	assert.False(t, alone.Timeline.Feasible)
 	assert.Contains(t, alone.Timeline.Why[0], "needs somebody signed off for")
 	assert.Nil(t, alone.Promise)
@@ -88,7 +89,7 @@ func TestWhatIfIsSideBySide(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	b := lead.booking("CAB 14")
-	ways := told[[]api.WhatIf](lead, "POST", "/bookings/"+b.ID+"/what-if", store.Arranged{})
+	ways := told[[]api.WhatIf](lead, "POST", "/bookings/"+b.ID+"/what-if", plan.Arranged{})
 	require.GreaterOrEqual(t, len(ways), 4)
 	assert.Equal(t, "As it stands", ways[0].Name)
 	for _, w := range ways {
@@ -151,7 +152,7 @@ func TestTheDayIsLaidOut(t *testing.T) {
 
 	// Dropping a booking where a bay is taken says what breaks and saves nothing.
 	pilot, van := lead.booking("PLT 7"), lead.booking("BUN 55")
-	tried := told[api.DayView](lead, "POST", "/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt.Add(3 * time.Hour), Place: "Open bay"})
+	tried := told[api.DayView](lead, "POST", "/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt.Add(3 * time.Hour), Place: "open-bay"})
 	assert.NotEmpty(t, tried.Conflict)
 	assert.Contains(t, strings.Join(tried.Conflict, " "), "PLT 7 is ready at")
 	assert.Nil(t, lead.booking("PLT 7").StartsAt)
@@ -171,7 +172,8 @@ func TestTheDayIsLaidOut(t *testing.T) {
 	card := told[api.BookingCard](lead, "PUT", "/bookings/"+pilot.ID+"/slot", give)
 	require.NotNil(t, card.StartsAt)
 	assert.WithinDuration(t, slots[0].StartsAt, *card.StartsAt, time.Second)
-	assert.Equal(t, slots[0].Place, card.Place.Name)
+	assert.Equal(t, slots[0].Place, card.Place.ID)
+	assert.Equal(t, slots[0].Called, card.Place.Name)
 	lead.do("PUT", "/api/bookings/"+pilot.ID+"/slot", give).problem(http.StatusConflict)
 	running := lead.booking("VLT 30")
 	give["version"] = running.Version

@@ -16,6 +16,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 )
 
@@ -54,7 +55,7 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	s := open(t)
 	lead, washer, auditor := s.as("maren"), s.as("jory"), s.as("hesper")
 	b := lead.booking("PLT 7")
-	assert.Equal(t, api.Booked, b.Stage)
+	assert.Equal(t, visit.Booked, b.Stage)
 
 	assert.Contains(t, washer.get("/api/bookings/"+b.ID+"/plan").problem(409).says(), "Look the vehicle over first")
 	look := graded(washer, b, 2)
@@ -87,7 +88,7 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	}
 	half := tapped(batch[:11])
 	assert.Equal(t, view.Steps[5].ID, half.State.Current)
-	assert.Equal(t, api.Washing, lead.booking("PLT 7").Stage)
+	assert.Equal(t, visit.InBay, lead.booking("PLT 7").Stage)
 	auditor.do("POST", "/api/washes/"+view.ID+"/audit", nil).problem(409)
 
 	rest := append(batch[11:], tap(wash.Finish, "", at, 1000))
@@ -129,13 +130,18 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	assert.False(t, byKind[audit.BondedMatter].Counts)
 	assert.Equal(t, "wheels", byKind[audit.BrakeDust].Step)
 	assert.EqualValues(t, "wheels", byKind[audit.BrakeDust].Skill)
-	assert.Contains(t, auditor.do("PUT", path+"/items/shuts", map[string]any{"version": 1, "answer": pass}).problem(409).says(), "signed")
+	late := into[api.AuditView](auditor.do("PUT", path+"/items/shuts", map[string]any{"version": 1, "answer": audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}}}).is(200))
+	assert.Equal(t, signed.Result, late.Result, "what comes after signing is beside the result, not in it")
+	assert.Equal(t, audit.Pass, late.Answers["shuts"].Answer.Verdict)
+	require.Len(t, late.Remarks, 1)
+	assert.Equal(t, "Hesper Quill", late.Remarks[0].By)
+	assert.Contains(t, auditor.do("POST", path+"/close", nil).problem(409).says(), "signed")
 
-	assert.Equal(t, api.Rework, lead.booking("PLT 7").Stage)
+	assert.Equal(t, visit.Rework, lead.booking("PLT 7").Stage)
 	rework := signed.Rework[0].ID
 	washer.do("POST", "/api/washes/"+view.ID+"/events", events{[]wash.Event{tap(wash.Start, rework, at.Add(time.Minute), 1), tap(wash.Done, rework, at.Add(3*time.Minute), 2)}}).is(200)
 	ready := lead.booking("PLT 7")
-	assert.Equal(t, api.Ready, ready.Stage)
+	assert.Equal(t, visit.Ready, ready.Stage)
 	assert.Equal(t, 95, *ready.Score)
 }
 

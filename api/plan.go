@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -13,7 +14,6 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
-	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/devices"
@@ -151,7 +151,7 @@ func (s *server) lookOverView(ctx context.Context, v store.BookingView) (*Out[Lo
 	if err != nil {
 		return nil, err
 	}
-	view := LookOverView{Booking: s.card(v, states), LookOver: blank(v.Booking)}
+	view := LookOverView{Booking: s.card(ctx, v, states), LookOver: blank(v.Booking)}
 	if l := v.LookOver; l != nil {
 		by, err := s.Store.Person(ctx, l.ByID)
 		if err != nil {
@@ -178,9 +178,6 @@ func (s *server) saveLookOver(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if v.Wash != nil {
-		return nil, conflict("The wash has begun: its look-over stays as it was.")
-	}
 	saved, err := s.Store.SaveLookOver(ctx, store.LookOver{BookingID: in.ID.ID, Version: in.Body.Version, Doc: in.Body.LookOver, ByID: who(ctx).ID, At: s.Now()})
 	if errors.Is(err, store.ErrStale) {
 		if now, err := s.Store.Booking(ctx, in.ID.ID); err == nil && now.LookOver != nil {
@@ -205,52 +202,17 @@ func (s *server) judge(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	job, err := s.job(ctx, v.Booking, in.Body)
+	f, err := s.fillNow(ctx, v.Booking, in.Body, arrangedOf(v.Booking))
 	if err != nil {
 		return nil, err
 	}
-	procedures, err := s.Store.Procedures(ctx)
-	if err != nil {
-		return nil, err
-	}
-	j := Judged{Assessment: condition.Assess(job.Vehicle, in.Body), Choices: []ChoiceLine{}}
-	choices, err := s.choose(procedures, job)
-	if err != nil {
-		return nil, err
-	}
-	for _, c := range choices {
+	j := Judged{Assessment: condition.Assess(f.job.Vehicle, in.Body), Choices: []ChoiceLine{}}
+	for _, c := range f.choices {
 		line := ChoiceLine{Title: c.Title, Family: c.Family, Verdict: c.Verdict, Why: c.Why}
 		line.Minutes, line.Index = c.Minutes, c.Index
 		j.Choices = append(j.Choices, line)
 	}
 	return out(j)
-}
-
-// job gathers what a plan is made from: vehicle, look-over, the weather and water now, the shelf.
-func (s *server) job(ctx context.Context, b store.Booking, l condition.LookOver) (plan.Job, error) {
-	settings, _, err := s.Store.Settings(ctx)
-	if err != nil {
-		return plan.Job{}, err
-	}
-	shelf, err := s.Store.Products(ctx)
-	if err != nil {
-		return plan.Job{}, err
-	}
-	standards, err := s.Store.Standards(ctx)
-	if err != nil {
-		return plan.Job{}, err
-	}
-	return s.jobWith(ctx, b, l, s.Now(), settings, shelf, standards)
-}
-
-// jobWith is the same for any moment, by the forecast, from what has been read.
-func (s *server) jobWith(ctx context.Context, b store.Booking, l condition.LookOver, at time.Time, settings store.Settings, shelf []plan.Product, standards timing.Standards) (plan.Job, error) {
-	weather, err := s.Station.Read(ctx, at)
-	if err != nil {
-		return plan.Job{}, err
-	}
-	water, err := s.Meter.Read(ctx, at)
-	return plan.Job{Pins: settings.Pins, Vehicle: b.Vehicle.Spec, LookOver: l, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelf, Standards: standards}, err
 }
 
 // looked refuses a booking without a look-over.
@@ -263,7 +225,7 @@ func looked(v store.BookingView) (condition.LookOver, error) {
 
 func (s *server) plan(ctx context.Context, in *struct {
 	ID
-	Procedure string `query:"procedure" maxLength:"80" doc:"the procedure whose plan is wanted; the recommended one when absent"`
+	Procedure string `query:"procedure" maxLength:"80" doc:"the procedure whose plan is wanted; the arranged or recommended one when absent"`
 }) (*Out[PlanView], error) {
 	v, err := s.Store.Booking(ctx, in.ID.ID)
 	if err != nil {
@@ -273,11 +235,7 @@ func (s *server) plan(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	job, err := s.job(ctx, v.Booking, l)
-	if err != nil {
-		return nil, err
-	}
-	procedures, err := s.Store.Procedures(ctx)
+	f, err := s.fillNow(ctx, v.Booking, l, arrangedOf(v.Booking))
 	if err != nil {
 		return nil, err
 	}
@@ -289,12 +247,8 @@ func (s *server) plan(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	choices, err := s.choose(procedures, job)
-	if err != nil {
-		return nil, err
-	}
-	keepOnly(choices, in.Procedure)
-	view := PlanView{Booking: s.card(v, states), Version: v.LookOver.Version, Choices: choices, Water: water, Assess: condition.Assess(job.Vehicle, l),
+	keepOnly(f.choices, cmp.Or(in.Procedure, f.arranged.Procedure))
+	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Water: water, Assess: condition.Assess(f.job.Vehicle, l),
 		Look: l, Made: s.Now(), Missing: map[string][]string{}}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err
@@ -323,11 +277,15 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 		return err
 	}
 	view.Holders = map[string][]string{}
-	for _, skill := range procedure.Skill("").Values() {
-		view.Holders[skill] = []string{}
+	held := map[string][]procedure.Skill{}
+	for _, p := range people {
+		held[p.ID] = skillsOf(p, offs)
+	}
+	for _, name := range procedure.Skill("").Values() {
+		view.Holders[name] = []string{}
 		for _, p := range people {
-			if training.Holds(p.ID, procedure.Skill(skill), offs) {
-				view.Holders[skill] = append(view.Holders[skill], p.Name)
+			if slices.Contains(held[p.ID], procedure.Skill(name)) {
+				view.Holders[name] = append(view.Holders[name], p.Name)
 			}
 		}
 	}
@@ -340,7 +298,7 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 		}
 		for _, step := range c.Plan.Steps {
 			skill := string(step.Skill)
-			if skill != "" && !slices.Contains(view.Missing[c.Procedure], skill) && !training.Holds(view.Booking.Washer.ID, step.Skill, offs) {
+			if skill != "" && !slices.Contains(view.Missing[c.Procedure], skill) && !slices.Contains(held[view.Booking.Washer.ID], step.Skill) {
 				view.Missing[c.Procedure] = append(view.Missing[c.Procedure], skill)
 			}
 		}
@@ -348,11 +306,20 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 	return nil
 }
 
+// skillsOf are the skills that somebody holds: what the schedule, the plan and the training page all go by.
+func skillsOf(p store.Person, offs []training.SignOff) []procedure.Skill {
+	return training.Held(p.ID, p.Role == store.Lead, offs)
+}
+
 func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
 	rows, err := s.Store.SignOffs(ctx)
+	return trainingOffs(rows), err
+}
+
+func trainingOffs(rows []store.SignOff) []training.SignOff {
 	offs := make([]training.SignOff, len(rows))
 	for i, r := range rows {
 		offs[i] = training.SignOff{Person: r.PersonID, Skill: r.Skill, Passed: r.Passed, At: r.At}
 	}
-	return offs, err
+	return offs
 }

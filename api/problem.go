@@ -6,9 +6,13 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/audit"
+	"uskel/core/visit"
 	"uskel/store"
 )
 
@@ -27,8 +31,12 @@ func writeProblem(w http.ResponseWriter, p huma.StatusError) {
 	_ = json.NewEncoder(w).Encode(p)
 }
 
-// invalid is a 422 that names the field.
+// invalid is a 422 that names the field. That the database is away says nothing of the field: such an error stays what it is, and is tried
+// again.
 func invalid(field string, err error) error {
+	if store.Away(err) {
+		return err
+	}
 	details := []error{}
 	for _, line := range strings.Split(err.Error(), "\n") {
 		details = append(details, &huma.ErrorDetail{Location: "body." + field, Message: line})
@@ -43,11 +51,18 @@ func conflict(why string) error { return huma.NewError(http.StatusConflict, why)
 // problem turns any error into problem details. What the caller need not know is logged, not sent.
 func (s *server) problem(ctx context.Context, operation string, err error) error {
 	var already huma.StatusError
+	var not *visit.NotNow
 	switch {
 	case errors.As(err, &already):
 		return already
 	case errors.Is(err, store.ErrNotFound):
 		return huma.NewError(http.StatusNotFound, sentence(err, store.ErrNotFound, "There is no such "))
+	case errors.As(err, &not):
+		return conflict(sentenceCase(not.Because()) + ".")
+	case errors.Is(err, audit.ErrWasher):
+		return forbidden("Refused: " + err.Error() + ".")
+	case errors.Is(err, store.ErrSigned):
+		return conflict("The audit is signed: its answers stay as they are.")
 	case errors.Is(err, store.ErrStale):
 		return huma.NewError(http.StatusConflict, "Somebody else saved this meanwhile. Look at theirs, then save yours again.")
 	case errors.Is(err, store.ErrTaken):
@@ -64,6 +79,12 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 
 func sentence(err, kind error, before string) string {
 	return before + strings.TrimSuffix(strings.TrimSuffix(err.Error(), kind.Error()), ": ") + "."
+}
+
+// sentenceCase begins a sentence.
+func sentenceCase(words string) string {
+	first, size := utf8.DecodeRuneInString(words)
+	return string(unicode.ToUpper(first)) + words[size:]
 }
 
 func orElse(err error, text string) error {

@@ -186,19 +186,11 @@ func (s *server) judgeCards(ctx context.Context, cards []ProcedureCard, booking 
 	if err != nil {
 		return err
 	}
-	job, err := s.job(ctx, v.Booking, l)
+	f, err := s.fillNow(ctx, v.Booking, l, arrangedOf(v.Booking))
 	if err != nil {
 		return err
 	}
-	docs, err := s.Store.Procedures(ctx)
-	if err != nil {
-		return err
-	}
-	choices, err := s.choose(docs, job)
-	if err != nil {
-		return err
-	}
-	for _, c := range choices {
+	for _, c := range f.choices {
 		for i := range cards {
 			if cards[i].ID == c.Procedure {
 				cards[i].Verdict, cards[i].Why = &c.Verdict, c.Why
@@ -478,7 +470,11 @@ func (s *server) try(ctx context.Context, in *In[struct {
 	if err := cmp.Or(on.Vehicle.Check(), on.LookOver.Check()); err != nil {
 		return nil, invalid("on", err)
 	}
-	job, err := s.job(ctx, store.Booking{Vehicle: store.Vehicle{Spec: on.Vehicle}}, on.LookOver)
+	b, err := s.basis(ctx)
+	if err != nil {
+		return nil, err
+	}
+	job, err := s.job(ctx, b, store.Booking{Vehicle: store.Vehicle{Spec: on.Vehicle}}, on.LookOver, s.Now(), plan.Arranged{})
 	if err != nil {
 		return nil, err
 	}
@@ -511,13 +507,17 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 	if err != nil {
 		return err
 	}
+	b, err := s.basis(ctx)
+	if err != nil {
+		return err
+	}
 	both := map[int]int{}
 	for _, v := range views {
 		if v.LookOver == nil {
 			continue
 		}
 		t.Yard++
-		job, err := s.job(ctx, v.Booking, v.LookOver.Doc)
+		job, err := s.job(ctx, b, v.Booking, v.LookOver.Doc, s.Now(), plan.Arranged{})
 		if err != nil {
 			return err
 		}

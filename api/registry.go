@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"math"
 	"reflect"
 	"strings"
 
@@ -48,7 +49,7 @@ func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Sche
 		if special != nil {
 			return special
 		}
-		return huma.SchemaFromType(r, t)
+		return bounded(huma.SchemaFromType(r, t), t)
 	}
 	name, known := r.names[t]
 	if !known {
@@ -61,6 +62,15 @@ func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Sche
 		r.schemas[name] = special
 	}
 	return &huma.Schema{Ref: refPrefix + name}
+}
+
+// bounded keeps whole numbers within what the database's integers hold, so that one past that is refused with its name.
+func bounded(s *huma.Schema, t reflect.Type) *huma.Schema {
+	if t.Kind() == reflect.Int && s.Maximum == nil {
+		most := float64(math.MaxInt32)
+		s.Maximum = &most
+	}
+	return s
 }
 
 // special describes the types that are not what they look like.

@@ -154,7 +154,11 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 		return nil, err
 	}
 	recent := s.Now().AddDate(0, 0, -recentDays)
-	uses, err := s.Store.UsesSince(ctx, earliest(recent, counts, cloths))
+	used, err := s.Store.UsedProducts(ctx, recent)
+	if err != nil {
+		return nil, err
+	}
+	worn, err := s.Store.UsedCloths(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -171,8 +175,8 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 			item.Readings = &r
 		}
 		if c, there := counted[p.ID]; there {
-			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: usedMl(uses, p.Name, c.CountedAt), LeadDays: c.LeadDays}
-			forecast := stock.Forecast(usedMl(uses, p.Name, recent), recentDays, s.Now())
+			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: millilitres(used[p.ID].Since), LeadDays: c.LeadDays}
+			forecast := stock.Forecast(millilitres(used[p.ID].Recent), recentDays, s.Now())
 			if p.Ratio == nil {
 				forecast.Says = "Used as it comes: washes do not count it down."
 			}
@@ -180,34 +184,8 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 		}
 		sh.Products[i] = item
 	}
-	sh.Cloths = wear(cloths, uses)
+	sh.Cloths = wear(cloths, worn)
 	return out(sh)
-}
-
-// earliest is the first moment of which the shelf must know the use.
-func earliest(at time.Time, counts []store.StockCount, cloths []store.ClothRow) time.Time {
-	for _, c := range counts {
-		if c.CountedAt.Before(at) {
-			at = c.CountedAt
-		}
-	}
-	for _, c := range cloths {
-		if c.Since.Before(at) {
-			at = c.Since
-		}
-	}
-	return at
-}
-
-// usedMl sums what was used of a product since a moment.
-func usedMl(uses []store.Use, product string, since time.Time) measure.Volume {
-	ml := 0.0
-	for _, u := range uses {
-		if !u.FinishedAt.Before(since) {
-			ml += u.Uses.Products[product]
-		}
-	}
-	return millilitres(ml)
 }
 
 func millilitres(ml float64) measure.Volume {
@@ -246,17 +224,11 @@ func otherwise(p plan.Product, reads map[measure.Reading]string) string {
 }
 
 // wear says how far each set of cloths is worn.
-func wear(rows []store.ClothRow, uses []store.Use) []ClothItem {
+func wear(rows []store.ClothRow, worn map[string]store.Used) []ClothItem {
 	items := make([]ClothItem, len(rows))
 	for i, r := range rows {
-		n := 0
-		for _, u := range uses {
-			if !u.FinishedAt.Before(r.Since) {
-				n += u.Uses.Cloths[r.Colour]
-			}
-		}
 		set := shelf.ClothSet{Kind: r.Kind, Colour: r.Colour, Count: r.Count, Limit: r.WashLimit}
-		items[i] = ClothItem{set, r.ID, r.Since.UTC(), set.Wear(n)}
+		items[i] = ClothItem{set, r.ID, r.Since.UTC(), set.Wear(int(worn[r.ID].Since))}
 	}
 	return items
 }

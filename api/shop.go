@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 	_ "time/tzdata" // so that time zones are known on machines without them
 
@@ -29,10 +30,15 @@ func (s *server) registerShop(api huma.API) {
 		if _, err := time.LoadLocation(in.Body.Settings.TimeZone); err != nil {
 			return nil, invalid("settings.timeZone", fmt.Errorf("%q is not in the time zone database: write it like Europe/Lisbon", in.Body.Settings.TimeZone))
 		}
-		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins), s.checkShifts(ctx, in.Body.Settings)); err != nil {
+		people, err := s.Store.People(ctx)
+		if err != nil {
+			return nil, err
+		}
+		identify(&in.Body.Settings)
+		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins), checkShifts(people, in.Body.Settings)); err != nil {
 			return nil, invalid("settings", err)
 		}
-		err := s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
+		err = s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
 		if errors.Is(err, store.ErrStale) {
 			if saved, _, err := s.Store.Settings(ctx); err == nil {
 				return nil, stale("settings", in.Body.Settings, theirs{doc: saved})
@@ -42,12 +48,23 @@ func (s *server) registerShop(api huma.API) {
 	})
 }
 
-// checkShifts says what is wrong with shifts and machines: ends before beginnings, breaks outside, people who are not there, names used twice.
-func (s *server) checkShifts(ctx context.Context, doc store.Settings) error {
-	people, err := s.Store.People(ctx)
-	if err != nil {
-		return err
+// identify gives places and machines that are new an id of their own, which stays when they are called otherwise. What procedures call a machine
+// by is its id, so a machine of that name is that machine.
+func identify(doc *store.Settings) {
+	for i := range doc.Places {
+		if doc.Places[i].ID == "" {
+			doc.Places[i].ID = store.NewID()
+		}
 	}
+	for i := range doc.Machines {
+		if doc.Machines[i].ID == "" {
+			doc.Machines[i].ID = strings.ToLower(strings.TrimSpace(doc.Machines[i].Name))
+		}
+	}
+}
+
+// checkShifts says what is wrong with shifts and machines: ends before beginnings, breaks outside, people who are not there, names used twice.
+func checkShifts(people []store.Person, doc store.Settings) error {
 	var errs []error
 	for i, shift := range doc.Shifts {
 		name := fmt.Sprintf("shifts[%d]", i)
@@ -61,12 +78,15 @@ func (s *server) checkShifts(ctx context.Context, doc store.Settings) error {
 			errs = append(errs, fmt.Errorf("%s.breakFrom: the break must lie inside the shift", name))
 		}
 	}
-	seen := map[string]bool{}
+	names, keys := map[string]bool{}, map[string]bool{}
 	for i, m := range doc.Machines {
-		if seen[m.Name] {
+		if names[m.Name] {
 			errs = append(errs, fmt.Errorf("machines[%d].name: %q is there twice", i, m.Name))
 		}
-		seen[m.Name] = true
+		if keys[m.Key()] {
+			errs = append(errs, fmt.Errorf("machines[%d].id: %q is there twice", i, m.Key()))
+		}
+		names[m.Name], keys[m.Key()] = true, true
 	}
 	return errors.Join(errs...)
 }

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -15,6 +16,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/schedule"
+	"uskel/core/visit"
 	"uskel/store"
 )
 
@@ -32,8 +34,8 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 	if at < 0 {
 		return nil, fmt.Errorf("booking today: %w", store.ErrNotFound)
 	}
-	if now.views[at].Wash != nil {
-		return nil, conflict("The wash has begun: it stays where it is.")
+	if _, err := now.views[at].Booking.Stage.After(visit.Arrange); err != nil {
+		return nil, err
 	}
 	before := now.view(t)
 	found := []Proposal{}
@@ -108,7 +110,7 @@ func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near 
 	if v.End > 24*3600 || len(v.Who) == 0 {
 		return Proposal{}, false, nil
 	}
-	proposal := Proposal{Place: place.Name, Washer: ref(h.person), StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
+	proposal := Proposal{Place: place.Key(), Called: place.Name, Washer: ref(h.person), StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
 	for _, other := range view.Visits {
 		was := slices.IndexFunc(before.Visits, func(x DayVisit) bool { return x.Booking.ID == other.Booking.ID })
 		if other.Booking.ID != id && was >= 0 {
@@ -207,13 +209,13 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 	name := "day-" + d.zero.Format("2006-01-02")
 	who := ""
 	if in.Person != "" {
-		if who = d.nameOf(in.Person); who == "" {
+		if who = d.here(in.Person); who == "" {
 			return nil, fmt.Errorf("person who washes: %w", store.ErrNotFound)
 		}
 		name = "shift-" + d.zero.Format("2006-01-02")
 	}
 	if in.Format == "csv" {
-		return tableFile(name, dayTable(d, view, who))
+		return tableFile(name, dayTable(d, view, who, t.Names))
 	}
 	return &Document{"text/calendar; charset=utf-8", `attachment; filename="` + name + `.ics"`, []byte(s.calendar(d, view, who))}, nil
 }
@@ -235,7 +237,7 @@ func (s *server) calendar(d dayPlan, view DayView, who string) string {
 		event.SetStartAt(d.zero.Add(first.Duration()))
 		event.SetEndAt(d.zero.Add(last.Duration()))
 		event.SetSummary(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label))
-		event.SetLocation(v.Bay)
+		event.SetLocation(v.BayName)
 		lines := slices.DeleteFunc([]string{v.Title, strings.Join(v.Who, ", "), v.Says}, func(line string) bool { return line == "" })
 		event.SetDescription(strings.Join(lines, "\n"))
 	}
@@ -257,7 +259,7 @@ func spanOf(view DayView, job, who string) (measure.Seconds, measure.Seconds) {
 }
 
 // dayTable is the day as lines: one for each activity.
-func dayTable(d dayPlan, view DayView, who string) [][]string {
+func dayTable(d dayPlan, view DayView, who string, names map[string]string) [][]string {
 	lines := [][]string{{"start", "end", "plate", "vehicle", "bay", "who", "work", "machine", "procedure", "promised"}}
 	at := map[string]DayVisit{}
 	for _, v := range view.Visits {
@@ -268,9 +270,18 @@ func dayTable(d dayPlan, view DayView, who string) [][]string {
 			continue
 		}
 		v := at[s.Job]
-		lines = append(lines, []string{d.clock(s.Start), d.clock(s.End), v.Booking.Plate, v.Booking.Label, v.Bay, s.Who, s.Title, strings.Join(s.Machines, ", "), v.Title, d.clock(measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)))})
+		lines = append(lines, []string{d.clock(s.Start), d.clock(s.End), v.Booking.Plate, v.Booking.Label, v.BayName, d.called(s.Who), s.Title, strings.Join(named(s.Machines, names), ", "), v.Title, d.clock(measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)))})
 	}
 	return lines
+}
+
+// named gives people or machines their names.
+func named(ids []string, names map[string]string) []string {
+	called := make([]string, len(ids))
+	for i, id := range ids {
+		called[i] = cmp.Or(names[id], id)
+	}
+	return called
 }
 
 // NoticeView is a notice in the outbox.
@@ -293,7 +304,9 @@ func (s *server) notice(ctx context.Context, in *struct {
 	}
 	text := in.Body.Text
 	if text == "" {
-		text = readyWords(card.Body)
+		if text, err = usualWords(card.Body); err != nil {
+			return nil, err
+		}
 	}
 	n := store.Notice{ID: store.NewID(), BookingID: in.ID.ID, Text: text, ByID: who(ctx).ID, At: s.Now().UTC().Truncate(time.Microsecond)}
 	if err := s.Outbox.Send(ctx, card.Body.Plate, text); err != nil {
@@ -305,12 +318,19 @@ func (s *server) notice(ctx context.Context, in *struct {
 	return out(NoticeView{card.Body.Plate, text, who(ctx).Name, n.At})
 }
 
-// readyWords are what a customer is usually told.
-func readyWords(c BookingCard) string {
-	if c.Stage == Ready || c.Stage == ToAudit || c.Stage == Auditing {
-		return fmt.Sprintf("Your %s (%s) is washed and waiting for you.", c.Label, c.Plate)
+// usualWords are what a customer is usually told, by where the vehicle stands. Only one that is ready is waiting to be fetched.
+func usualWords(c BookingCard) (string, error) {
+	switch {
+	case c.Stage.Here():
+		return fmt.Sprintf("Your %s (%s) is washed and waiting for you.", c.Label, c.Plate), nil
+	case c.Stage == visit.Rework || c.Stage == visit.Failed:
+		return fmt.Sprintf("Your %s (%s) is washed; we found something to put right and will tell you when it is ready.", c.Label, c.Plate), nil
+	case c.Stage == visit.BrokenOff:
+		return fmt.Sprintf("We had to break off the wash of your %s (%s). Please call us.", c.Label, c.Plate), nil
+	case c.Stage.Open() && c.Stage != visit.CameBack:
+		return fmt.Sprintf("Your %s (%s) will be ready as promised.", c.Label, c.Plate), nil
 	}
-	return fmt.Sprintf("Your %s (%s) will be ready as promised.", c.Label, c.Plate)
+	return "", conflict("There are no usual words for a vehicle that is " + string(c.Stage) + ": write what the customer is to be told.")
 }
 
 func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], error) {
@@ -353,22 +373,20 @@ type CareLine struct {
 	Due       []condition.Due `json:"due" doc:"the first due first"`
 }
 
-func (s *server) care(ctx context.Context, _ *struct{}) (*Out[[]CareLine], error) {
-	rows, err := s.Store.LastWashes(ctx)
+func (s *server) care(ctx context.Context, in *Paged) (*Out[[]CareLine], error) {
+	rows, err := s.Store.Care(ctx, in.From, in.Most)
 	if err != nil {
 		return nil, err
 	}
-	lines := []CareLine{}
-	for _, r := range rows {
-		past := condition.Past{Washed: r.FinishedAt.UTC(), Salt: r.LookOver.Salt}
-		if r.Covered != nil {
-			past.Covered = r.Covered.UTC()
-		}
-		if r.Serviced != nil {
-			past.Serviced = r.Serviced.UTC()
-		}
-		lines = append(lines, CareLine{r.VehicleID, r.Plate, r.Label, past.Washed, condition.CareDue(r.LookOver.Protection, past)})
+	lines := make([]CareLine, len(rows))
+	for i, r := range rows {
+		lines[i] = CareLine{r.ID, r.Plate, r.Label, r.Care.Past.Washed.UTC(), r.Care.Due()}
 	}
-	slices.SortStableFunc(lines, func(a, b CareLine) int { return a.Due[0].At.Compare(b.Due[0].At) })
 	return out(lines)
+}
+
+// Paged is a part of a long list.
+type Paged struct {
+	From int `query:"from" minimum:"0" maximum:"1000000" default:"0" doc:"how many to leave out"`
+	Most int `query:"most" minimum:"1" maximum:"500" default:"100" doc:"how many to give"`
 }

@@ -14,10 +14,8 @@ import (
 	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/plan"
-	"uskel/core/procedure"
 	"uskel/core/schedule"
 	"uskel/core/timing"
-	"uskel/core/training"
 	"uskel/core/wash"
 	"uskel/store"
 )
@@ -33,7 +31,7 @@ type TimelineView struct {
 	Product   measure.Money     `json:"product"`
 	Labour    measure.Money     `json:"labour" doc:"what the people's time costs, from their first to their last work"`
 	Procedure string            `json:"procedure"`
-	Arranged  store.Arranged    `json:"arranged"`
+	Arranged  plan.Arranged     `json:"arranged"`
 	Version   int               `json:"version" doc:"of the booking"`
 	Late      []string          `json:"late" doc:"what will be late, in words, in time to act"`
 }
@@ -47,7 +45,7 @@ type WhatIf struct {
 	Overrun  float64         `json:"overrun" doc:"chance that some product dries, 0 to 1"`
 	Cost     measure.Money   `json:"cost" doc:"product and people"`
 	Why      []string        `json:"why,omitempty"`
-	Arranged *store.Arranged `json:"arranged,omitempty" doc:"to take it over; absent when it asks for something that is not there"`
+	Arranged *plan.Arranged  `json:"arranged,omitempty" doc:"to take it over; absent when it asks for something that is not there"`
 }
 
 func (s *server) registerTimeline(api huma.API) {
@@ -92,17 +90,15 @@ func (s *server) hands(ctx context.Context) ([]hand, []timing.Wash, error) {
 		if p.Role == store.Auditor || !p.Active {
 			continue
 		}
-		h := hand{p, schedule.Person{Name: p.Name, Pace: timing.Pace(ratios[p.ID])}, timing.DayToDay(ratios[p.ID])}
+		h := hand{p, schedule.Person{ID: p.ID, Name: p.Name, Pace: timing.Pace(ratios[p.ID])}, timing.DayToDay(ratios[p.ID])}
 		if slices.ContainsFunc(hands, func(o hand) bool { return o.as.Name == p.Name }) {
 			h.as.Name += " (" + p.SignIn + ")"
 		}
 		if h.as.Pace == 0 {
 			h.as.Pace = map[store.Role]int{store.Trainee: 140}[p.Role]
 		}
-		for _, skill := range procedure.Skill("").Values() {
-			if p.Role == store.Lead || training.Holds(p.ID, procedure.Skill(skill), offs) {
-				h.as.Skills = append(h.as.Skills, skill)
-			}
+		for _, skill := range skillsOf(p, offs) {
+			h.as.Skills = append(h.as.Skills, string(skill))
 		}
 		hands = append(hands, h)
 	}
@@ -112,15 +108,18 @@ func (s *server) hands(ctx context.Context) ([]hand, []timing.Wash, error) {
 // spreadDays is how far back times count for paces and spreads.
 const spreadDays = 30
 
+// pressureWasher is what procedures call the machine that most shops have one of.
+const pressureWasher = "pressure washer"
+
 // machines are what the shop shares.
 func machines(settings store.Settings) []schedule.Machine {
-	kit := []schedule.Machine{{Name: "pressure washer", Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}
+	kit := []schedule.Machine{{Name: pressureWasher, Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}
 	for _, e := range settings.Machines {
-		at := slices.IndexFunc(kit, func(m schedule.Machine) bool { return m.Name == e.Name })
+		at := slices.IndexFunc(kit, func(m schedule.Machine) bool { return m.Key() == e.Key() })
 		if at < 0 {
-			kit = append(kit, schedule.Machine{Name: e.Name, Count: e.Count})
+			kit = append(kit, schedule.Machine{ID: e.Key(), Name: e.Name, Count: e.Count})
 		} else {
-			kit[at].Count = e.Count
+			kit[at] = schedule.Machine{ID: e.Key(), Name: e.Name, Count: e.Count}
 		}
 	}
 	return kit
@@ -134,12 +133,12 @@ type layout struct {
 	settings store.Settings
 	hands    []hand
 	spreads  map[string]schedule.Spread
-	arranged store.Arranged
+	arranged plan.Arranged
 	kit      []schedule.Machine
 }
 
 // gather reads what a booking's timeline is made from.
-func (s *server) gather(ctx context.Context, id string, a store.Arranged) (layout, error) {
+func (s *server) gather(ctx context.Context, id string, a plan.Arranged) (layout, error) {
 	v, err := s.Store.Booking(ctx, id)
 	if err != nil {
 		return layout{}, err
@@ -157,32 +156,18 @@ func (s *server) gather(ctx context.Context, id string, a store.Arranged) (layou
 		return l, err
 	}
 	l.hands, l.spreads = hands, timing.Spreads(times)
-	if a.Procedure == "" {
-		return l, s.recommend(ctx, &l)
-	}
-	l.plan, err = s.resolve(ctx, v.Booking, l.look, a.Procedure)
-	return l, err
+	return l, s.replan(ctx, &l)
 }
 
-// recommend takes the procedure that the chooser puts first.
-func (s *server) recommend(ctx context.Context, l *layout) error {
-	job, err := s.job(ctx, l.view.Booking, l.look)
+// replan takes the plan of a layout from its look-over and what is arranged.
+func (s *server) replan(ctx context.Context, l *layout) error {
+	f, err := s.fillNow(ctx, l.view.Booking, l.look, l.arranged)
 	if err != nil {
 		return err
 	}
-	procedures, err := s.Store.Procedures(ctx)
-	if err != nil {
-		return err
-	}
-	choices, err := s.choose(procedures, job)
-	if err != nil {
-		return err
-	}
-	if len(choices) == 0 || choices[0].Plan == nil {
-		return conflict("Every procedure would do harm or cannot be done here.")
-	}
-	l.plan, l.arranged.Procedure = *choices[0].Plan, choices[0].Procedure
-	return nil
+	l.arranged = f.arranged
+	l.plan, err = f.made()
+	return err
 }
 
 // crew are the people chosen; the booked washer, else the first who washes, when none are.
@@ -192,7 +177,10 @@ func (l layout) crew() ([]hand, error) {
 		ids = []string{*l.view.Booking.WasherID}
 	}
 	var crew []hand
-	for _, id := range ids {
+	for i, id := range ids {
+		if slices.Contains(ids[:i], id) {
+			continue // named twice, there once
+		}
 		at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.ID == id })
 		if at < 0 {
 			return nil, invalid("people", fmt.Errorf("%s does not wash here: choose washers, trainees or the lead", id))
@@ -212,7 +200,7 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 	for _, h := range crew {
 		p.People = append(p.People, h.as)
 	}
-	p.Work, p.Lags = l.plan.Work("", len(crew), l.arranged.Without...)
+	p.Work, p.Lags = l.plan.Work("", len(crew))
 	p.Equip()
 	for _, m := range l.arranged.Moved {
 		at := slices.IndexFunc(p.Work, func(w schedule.Work) bool { return w.ID == m.Work })
@@ -227,7 +215,7 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 		if who < 0 {
 			return p, invalid("moved", fmt.Errorf("%s: who is to do it is not in the crew", m.Work))
 		}
-		p.Work[at].Only = []string{crew[who].as.Name}
+		p.Work[at].Only = []string{crew[who].as.ID}
 	}
 	return p, nil
 }
@@ -239,7 +227,7 @@ func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread 
 		stage[s.ID] = s.Stage
 	}
 	for _, h := range crew {
-		trainee[h.as.Name], day[h.as.Name] = h.person.Role == store.Trainee, h.day
+		trainee[h.person.ID], day[h.person.ID] = h.person.Role == store.Trainee, h.day
 	}
 	return func(w schedule.Work, who string) schedule.Spread {
 		common := schedule.Practised
@@ -316,7 +304,7 @@ func labour(t schedule.Timeline, hour measure.Money) measure.Money {
 
 func (s *server) timeline(ctx context.Context, in *struct {
 	ID
-	Body store.Arranged
+	Body plan.Arranged
 }) (*Out[TimelineView], error) {
 	l, err := s.gather(ctx, in.ID.ID, in.Body)
 	if err != nil {
@@ -370,17 +358,10 @@ func roundly(s measure.Seconds) measure.Seconds {
 func (s *server) arrange(ctx context.Context, in *struct {
 	ID
 	Body struct {
-		Version  int            `json:"version" minimum:"1"`
-		Arranged store.Arranged `json:"arranged"`
+		Version  int           `json:"version" minimum:"1"`
+		Arranged plan.Arranged `json:"arranged"`
 	}
 }) (*Out[BookingCard], error) {
-	v, err := s.Store.Booking(ctx, in.ID.ID)
-	if err != nil {
-		return nil, err
-	}
-	if v.Wash != nil {
-		return nil, conflict("The wash has begun: its crew stays in its record.")
-	}
 	l, err := s.gather(ctx, in.ID.ID, in.Body.Arranged)
 	if err != nil {
 		return nil, err
@@ -400,7 +381,7 @@ func (s *server) arrange(ctx context.Context, in *struct {
 
 func (s *server) whatIf(ctx context.Context, in *struct {
 	ID
-	Body store.Arranged
+	Body plan.Arranged
 }) (*Out[[]WhatIf], error) {
 	l, err := s.gather(ctx, in.ID.ID, in.Body)
 	if err != nil {
@@ -465,21 +446,19 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 			return true
 		}, true})
 	}
-	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Name == "pressure washer" }); at >= 0 {
+	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == pressureWasher }); at >= 0 {
 		all = append(all, variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false})
 	}
 	if l.look.Place.Cover == climate.OpenSky {
 		all = append(all, variant{"In the shade", func(o *layout) bool {
 			o.look.Place.Cover = climate.InShade
-			made, err := s.resolve(ctx, l.view.Booking, o.look, l.plan.Procedure)
-			o.plan = made
-			return err == nil
+			return s.replan(ctx, o) == nil
 		}, false})
 	}
 	if drop, there := l.worthDropping(crew); there {
 		all = append(all, variant{"Without “" + drop.Title + "”", func(o *layout) bool {
 			o.arranged.Without = append(slices.Clone(l.arranged.Without), drop.Step)
-			return true
+			return s.replan(ctx, o) == nil
 		}, true})
 	}
 	if learner, there := spare(store.Trainee); there && crew[0].person.Role != store.Trainee {
@@ -489,7 +468,7 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 		}, true})
 		all = append(all, variant{learner.as.Name + ", a trainee, instead of " + crew[0].as.Name, func(o *layout) bool {
 			o.arranged.People = append([]string{learner.person.ID}, ids[1:]...)
-			o.arranged.Moved = slices.DeleteFunc(o.arranged.Moved, func(m store.Moved) bool { return m.Person == ids[0] })
+			o.arranged.Moved = slices.DeleteFunc(o.arranged.Moved, func(m plan.Moved) bool { return m.Person == ids[0] })
 			return true
 		}, true})
 	}
@@ -536,16 +515,14 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 		return nil, err
 	}
 	l.hands, l.spreads, l.kit = hands, timing.Spreads(times), machines(l.settings)
-	if l.view.Booking.Arranged != nil {
-		l.arranged = *l.view.Booking.Arranged
-	}
-	l.arranged.People = nil
-	for _, id := range crewOf(w, events) {
+	state := wash.Fold(w.Steps(), events)
+	l.arranged, l.arranged.People = w.Frozen.Arranged, nil
+	for _, id := range crewOf(w, state, events) {
 		if !slices.Contains(l.arranged.People, id) {
 			l.arranged.People = append(l.arranged.People, id)
 		}
 	}
-	view, err := s.rest(l, w, wash.Fold(w.Steps(), events))
+	view, err := s.rest(l, w, state)
 	return &Out[TimelineView]{view}, err
 }
 
@@ -562,7 +539,7 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 		p.People = append(p.People, h.as)
 	}
 	lay := func(done map[string]plan.Progress, now measure.Seconds, near *schedule.Timeline) (schedule.Timeline, error) {
-		p.Work, p.Lags = l.plan.Rest("", len(crew), done, now, l.arranged.Without...)
+		p.Work, p.Lags = l.plan.Rest("", len(crew), done, now)
 		p.Equip()
 		if len(crew) == 1 {
 			for i := range p.Work {
@@ -591,7 +568,7 @@ func progress(state wash.State, hands []hand, since func(time.Time) measure.Seco
 	for _, step := range state.Steps {
 		d := plan.Progress{Started: since(step.Started)}
 		if at := slices.IndexFunc(hands, func(h hand) bool { return h.person.ID == step.By }); at >= 0 {
-			d.Who = hands[at].as.Name
+			d.Who = hands[at].as.ID
 		}
 		switch step.Status {
 		case wash.Waiting:

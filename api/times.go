@@ -130,8 +130,23 @@ func (s *server) times(ctx context.Context, in *Span) (*Out[Times], error) {
 	return out(t)
 }
 
-func (s *server) timesWashes(ctx context.Context, in *Span) (*Out[[]WashLine], error) {
-	rows, err := s.Store.WashLines(ctx, s.Now().AddDate(0, 0, -in.Days))
+// Listed is which finished washes.
+type Listed struct {
+	Span
+	Before time.Time `query:"before" doc:"only those finished before; for the next page"`
+}
+
+func (s *server) timesWashes(ctx context.Context, in *Listed) (*Out[[]WashLine], error) {
+	before := s.Now()
+	if !in.Before.IsZero() && in.Before.Before(before) {
+		before = in.Before
+	}
+	asks := reader(ctx)
+	of := asks.ID
+	if asks.Lead {
+		of = ""
+	}
+	rows, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -in.Days), Before: before, Most: linesPage, Asks: asks.ID, Of: of})
 	if err != nil {
 		return nil, err
 	}
@@ -140,6 +155,14 @@ func (s *server) timesWashes(ctx context.Context, in *Span) (*Out[[]WashLine], e
 		lines[i] = lineOf(w)
 	}
 	return out(lines)
+}
+
+// linesPage is how many finished washes a page of times gives.
+const linesPage = 200
+
+// reader is whoever reads times.
+func reader(ctx context.Context) timing.Reader {
+	return timing.Reader{ID: who(ctx).ID, Lead: who(ctx).Role == store.Lead}
 }
 
 // allowances, %, are the shop's own, or what its pauses were. (The International Labour Office's table begins at 9 % for needs and basic fatigue, and adds 2 for standing: Introduction to Work Study,
@@ -186,7 +209,7 @@ func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], 
 		return cmp.Or(-cmp.Compare(b2i(a.Different), b2i(b.Different)), -cmp.Compare(a.Costs(), b.Costs()), cmp.Compare(a.Step, b.Step))
 	})
 	for _, p := range people {
-		if r, rated := ratings[p.ID]; rated {
+		if r, rated := ratings[p.ID]; rated && reader(ctx).Sees(p.ID) {
 			v.Ratings = append(v.Ratings, Rating{ref(p), r})
 		}
 	}
@@ -257,7 +280,7 @@ func (s *server) chart(ctx context.Context, in *Charted) (*Out[ChartView], error
 	drifts := map[string]*timing.Drift{}
 	for _, of := range v.Series {
 		values, _, _ := charted(washes, of)
-		if drifts[of] = timing.FindDrift(values, timing.Things, 1); drifts[of] != nil {
+		if drifts[of] = timing.FindDrift(values, reader(ctx).Things(), 1); drifts[of] != nil {
 			v.Drifting = append(v.Drifting, of)
 		}
 	}
@@ -271,6 +294,7 @@ func (s *server) chart(ctx context.Context, in *Charted) (*Out[ChartView], error
 		base = baseline
 	}
 	v.Unit, v.Chart, v.Drift, v.Versions = unit, timing.Control(points, base), drifts[v.Of], versions(washes, values)
+	v.Chart.Points = reader(ctx).Points(v.Chart.Points)
 	return out(v)
 }
 
@@ -335,6 +359,9 @@ func (s *server) timesBy(ctx context.Context, in *Grouped) (*Out[timing.Breakdow
 	if err != nil {
 		return nil, err
 	}
+	if in.By == timing.ByPerson {
+		washes = reader(ctx).Washes(washes)
+	}
 	return out(timing.Break(washes, in.By, in.Steps))
 }
 
@@ -350,10 +377,7 @@ func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], er
 	}
 	v := LearningView{Days: in.Days, People: []timing.Learning{}}
 	by, order := map[string][]timing.Wash{}, []string{}
-	for _, w := range washes {
-		if me := who(ctx); me.Role != store.Lead && me.ID != w.Person {
-			continue
-		}
+	for _, w := range reader(ctx).Washes(washes) {
 		if by[w.Person] == nil {
 			order = append(order, w.Person)
 		}

@@ -52,7 +52,7 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 		return nil, err
 	}
 	if name == "washes" {
-		return washesTable(washes), nil
+		return washesTable(reader(ctx).Washes(washes)), nil
 	}
 	people, err := s.Store.People(ctx)
 	if err != nil {
@@ -62,7 +62,7 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 	for _, p := range people {
 		names[p.ID] = p.Name
 	}
-	return stepsTable(washes, names), nil
+	return stepsTable(washes, names, reader(ctx)), nil
 }
 
 // tableOf makes a table of what a view shows.
@@ -148,8 +148,8 @@ func washesTable(washes []timing.Wash) [][]string {
 	return lines
 }
 
-// stepsTable is every timing of every step, outliers marked.
-func stepsTable(washes []timing.Wash, names map[string]string) [][]string {
+// stepsTable is every timing of every step that the reader may see, outliers marked as they lie among all of them.
+func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Reader) [][]string {
 	lines := [][]string{{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2", "written min", "standard min", "hands-on min", "paused min", "product", "outlier"}}
 	var all []timing.Observation
 	for _, list := range timing.Observe(washes) {
@@ -160,6 +160,9 @@ func stepsTable(washes []timing.Wash, names map[string]string) [][]string {
 	})
 	for _, o := range all {
 		s, w := o.Step, o.Wash
+		if !reads.Sees(s.By) {
+			continue
+		}
 		lines = append(lines, []string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step, s.Title, dec(s.Area), dec(s.Written), dec(s.Planned), dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(o.Outlier)})
 	}
 	return lines

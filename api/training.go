@@ -3,14 +3,17 @@ package api
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/contact"
+	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/training"
 	"uskel/core/vehicle"
+	"uskel/core/wash"
 	"uskel/store"
 )
 
@@ -118,19 +121,20 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 
 func learner(p store.Person, offs []store.SignOff) Learner {
 	l := Learner{PersonRef: ref(p)}
+	held := skillsOf(p, trainingOffs(offs))
 	for _, name := range procedure.Skill("").Values() {
-		held := SkillHeld{Skill: procedure.Skill(name)}
+		line := SkillHeld{Skill: procedure.Skill(name), Held: slices.Contains(held, procedure.Skill(name))}
 		for _, o := range offs { // newest first
-			if o.PersonID == p.ID && o.Skill == held.Skill {
+			if o.PersonID == p.ID && o.Skill == line.Skill {
 				at := o.At.UTC()
-				held.Held, held.At, held.By = o.Passed, &at, o.Trainer.Name
+				line.At, line.By = &at, o.Trainer.Name
 				break
 			}
 		}
-		if !held.Held && l.Next == "" {
+		if !line.Held && l.Next == "" {
 			l.Next = name
 		}
-		l.Skills = append(l.Skills, held)
+		l.Skills = append(l.Skills, line)
 	}
 	return l
 }
@@ -163,7 +167,11 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 		if err != nil {
 			return nil, err
 		}
-		if w.WasherID != p.ID {
+		log, err := s.Store.Events(ctx, w.ID)
+		if err != nil {
+			return nil, err
+		}
+		if !slices.Contains(wash.Washers(w.WasherID, log), p.ID) {
 			return nil, invalid("washId", errors.New("that wash was done by somebody else"))
 		}
 		o.WashID = &b.WashID
@@ -188,7 +196,11 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 	}
 	// The drill is about the mitt, so it takes the standard two-bucket wash wherever the car really stands.
 	l.Place.Supply, l.Place.Runoff, l.Watch = "pressure washer", true, nil
-	made, err := s.resolve(ctx, v.Booking, l, procedure.Maintenance().ID)
+	f, err := s.fillNow(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
+	if err != nil {
+		return nil, err
+	}
+	made, err := f.made()
 	if err != nil {
 		return nil, err
 	}

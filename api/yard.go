@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -13,7 +15,9 @@ import (
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
+	"uskel/core/plan"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/devices"
 	"uskel/store"
@@ -43,25 +47,6 @@ type DryingRow struct {
 	Says    string          `json:"says"`
 }
 
-// Stage is where a booking stands.
-type Stage string
-
-// The stages of a booking.
-const (
-	Booked   Stage = "booked"
-	Looked   Stage = "looked over"
-	Washing  Stage = "washing"
-	ToAudit  Stage = "to audit"
-	Auditing Stage = "being audited"
-	Rework   Stage = "rework"
-	Ready    Stage = "ready"
-)
-
-// Values lists the stages.
-func (Stage) Values() []string {
-	return []string{string(Booked), string(Looked), string(Washing), string(ToAudit), string(Auditing), string(Rework), string(Ready)}
-}
-
 // BookingCard is a booking in the yard.
 type BookingCard struct {
 	ID         string            `json:"id"`
@@ -73,7 +58,9 @@ type BookingCard struct {
 	Service    condition.Service `json:"service"`
 	Place      condition.Place   `json:"place"`
 	Washer     *PersonRef        `json:"washer,omitempty"`
-	Stage      Stage             `json:"stage"`
+	Stage      visit.Stage       `json:"stage"`
+	Can        []visit.Move      `json:"can" doc:"what whoever asks may say of it"`
+	Said       *SaidLine         `json:"said,omitempty" doc:"what was said of it last"`
 	Overall    *contact.Grade    `json:"overall,omitempty" doc:"overall grade once looked over"`
 	WashID     string            `json:"washId,omitempty"`
 	AuditID    string            `json:"auditId,omitempty"`
@@ -83,8 +70,15 @@ type BookingCard struct {
 	LateBy     float64           `json:"lateBy" doc:"minutes after the promise; 0 when in time"`
 	Score      *int              `json:"score,omitempty"`
 	Version    int               `json:"version"`
-	Arranged   *store.Arranged   `json:"arranged,omitempty"`
+	Arranged   *plan.Arranged    `json:"arranged,omitempty"`
 	StartsAt   *time.Time        `json:"startsAt,omitempty" doc:"when it was given a slot"`
+}
+
+// SaidLine is what somebody said of a visit.
+type SaidLine struct {
+	Move visit.Move `json:"move"`
+	Why  string     `json:"why,omitempty"`
+	At   time.Time  `json:"at"`
 }
 
 // PersonRef is a person in a list.
@@ -118,6 +112,7 @@ func (s *server) registerYard(api huma.API) {
 	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), lookers, s.addVehicle)
 	operation(s, api, post("/bookings", "addBooking", "Book a wash"), onlyLead, s.addBooking)
 	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), onlyLead, s.setWasher)
+	operation(s, api, post("/bookings/{id}/moves", "say", "Say what became of a visit: cancelled, broken off, handed over, come back"), handsOn, s.say)
 }
 
 // VehicleCard is a vehicle.
@@ -153,7 +148,7 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	y := Yard{Now: now, Weather: weather, DewPoint: float64(weather.DewPoint()), WetBulb: float64(weather.WetBulb()), Water: water,
 		Drying: dryingRows(weather), Bookings: make([]BookingCard, len(views))}
 	for i, v := range views {
-		y.Bookings[i] = s.card(v, states)
+		y.Bookings[i] = s.card(ctx, v, states)
 	}
 	return out(y)
 }
@@ -224,17 +219,20 @@ func (s *server) runningStates(ctx context.Context, views []store.BookingView) (
 	return states, err
 }
 
-func (s *server) card(v store.BookingView, states map[string]wash.State) BookingCard {
+func (s *server) card(ctx context.Context, v store.BookingView, states map[string]wash.State) BookingCard {
 	b := v.Booking
 	c := BookingCard{ID: b.ID, Plate: b.Vehicle.Plate, Label: b.Vehicle.Label, Spec: b.Vehicle.Spec, ArrivesAt: b.ArrivesAt.UTC(), PromisedAt: b.PromisedAt.UTC(),
-		Service: b.Service, Place: b.Place, Stage: Booked, Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
+		Service: b.Service, Place: b.Place, Stage: b.Stage, Can: maySay(who(ctx), v), Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
+	if v.Said != nil {
+		c.Said = &SaidLine{v.Said.Move, v.Said.Why, v.Said.At.UTC()}
+	}
 	if b.Washer != nil {
 		w := ref(*b.Washer)
 		c.Washer = &w
 	}
 	if v.LookOver != nil {
 		overall := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc).Overall
-		c.Stage, c.Overall = Looked, &overall
+		c.Overall = &overall
 	}
 	if v.Wash != nil {
 		s.washInto(&c, *v.Wash, states[v.Wash.ID], v.Audit)
@@ -243,15 +241,14 @@ func (s *server) card(v store.BookingView, states map[string]wash.State) Booking
 }
 
 func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *store.Audit) {
-	c.WashID, c.Stage = w.ID, Washing
+	c.WashID = w.ID
 	washer := ref(w.Washer)
 	c.Washer = &washer
 	pulse := state.Pulse(w.Steps(), s.Now())
 	c.Pulse, c.Progress = &pulse, pulse.Share
 	ready := s.Now().Add(time.Duration(pulse.Left * float64(time.Minute))).Truncate(time.Second)
 	if w.FinishedAt != nil {
-		ready = w.FinishedAt.UTC()
-		c.Stage, c.Progress = ToAudit, 1
+		ready, c.Progress = w.FinishedAt.UTC(), 1
 	}
 	c.ReadyAt = &ready
 	c.LateBy = math.Max(0, math.Round(ready.Sub(c.PromisedAt).Minutes()))
@@ -259,15 +256,58 @@ func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *sto
 		return
 	}
 	c.AuditID = a.ID
-	if w.FinishedAt != nil {
-		c.Stage = Auditing
+	if a.Result != nil {
+		c.Score = &a.Result.Score
 	}
-	if a.ClosedAt != nil {
-		c.Stage, c.Score = Ready, &a.Result.Score
-		if pulse.Left > 0 {
-			c.Stage = Rework
+}
+
+// sayers are who may say a move; what was said last, its sayer and the lead take back.
+var sayers = map[visit.Move][]store.Role{
+	visit.Cancel: onlyLead, visit.NotCome: lookers, visit.BreakOff: handsOn, visit.Release: onlyLead, visit.HandOver: lookers, visit.ComeBack: lookers,
+}
+
+// maySay are the moves that somebody may say of a visit.
+func maySay(me store.Person, v store.BookingView) []visit.Move {
+	moves := []visit.Move{}
+	for _, m := range v.Booking.Stage.Can() {
+		if slices.Contains(sayers[m], me.Role) {
+			moves = append(moves, m)
 		}
 	}
+	if said := v.Said; said != nil && (me.Role == store.Lead || said.ByID == me.ID) {
+		if _, err := v.Booking.Stage.Back(&visit.Taken{Move: said.Move, From: said.From, To: said.To}); err == nil {
+			moves = append(moves, visit.TakeBack)
+		}
+	}
+	return moves
+}
+
+func (s *server) say(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Move visit.Move `json:"move"`
+		Why  string     `json:"why,omitempty" maxLength:"1000" doc:"the reason; of a vehicle that came back, the customer's complaint"`
+	}
+}) (*Out[BookingCard], error) {
+	m, me := in.Body.Move, who(ctx)
+	if may, known := sayers[m]; known && !slices.Contains(may, me.Role) {
+		return nil, forbidden("This is not for a " + string(me.Role) + " to say: ask the lead.")
+	}
+	if m.Reason() && strings.TrimSpace(in.Body.Why) == "" {
+		return nil, invalid("why", errors.New("say why: somebody reads it later"))
+	}
+	own := ""
+	if me.Role != store.Lead {
+		own = me.ID
+	}
+	err := s.Store.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: in.ID.ID, Move: m, Why: strings.TrimSpace(in.Body.Why), ByID: me.ID, At: s.Now()}, own)
+	if errors.Is(err, store.ErrNotOwn) {
+		return nil, forbidden("Somebody else said that: they or the lead take it back.")
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.bookingCard(ctx, in.ID.ID)
 }
 
 // dryingRows computes the drying window of the panels a lead looks at.
@@ -339,7 +379,7 @@ func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[Booki
 	if _, err := s.Store.Vehicle(ctx, n.VehicleID); err != nil {
 		return nil, err
 	}
-	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt, Service: n.Service, Place: n.Place, Version: 1}
+	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt, Service: n.Service, Place: n.Place, Version: 1, Stage: visit.Booked}
 	if n.WasherID != "" {
 		if err := s.mayWash(ctx, n.WasherID); err != nil {
 			return nil, err
@@ -361,7 +401,7 @@ func (s *server) bookingCard(ctx context.Context, id string) (*Out[BookingCard],
 	if err != nil {
 		return nil, err
 	}
-	return out(s.card(v, states))
+	return out(s.card(ctx, v, states))
 }
 
 // mayWash refuses people who do not wash.
@@ -383,17 +423,10 @@ func (s *server) setWasher(ctx context.Context, in *struct {
 		Version  int    `json:"version"`
 	}
 }) (*Out[BookingCard], error) {
-	v, err := s.Store.Booking(ctx, in.ID.ID)
-	if err != nil {
-		return nil, err
-	}
-	if v.Wash != nil {
-		return nil, conflict("The wash has begun: its washer stays in its record.")
-	}
 	if err := s.mayWash(ctx, in.Body.WasherID); err != nil {
 		return nil, err
 	}
-	err = s.Store.SetWasher(ctx, in.ID.ID, in.Body.WasherID, in.Body.Version)
+	err := s.Store.SetWasher(ctx, in.ID.ID, in.Body.WasherID, in.Body.Version)
 	if now, again := s.Store.Booking(ctx, in.ID.ID); errors.Is(err, store.ErrStale) && again == nil {
 		return nil, stale("washerId", in.Body.WasherID, theirs{doc: now.Booking.WasherID})
 	}

@@ -19,6 +19,7 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/training"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/devices"
 	"uskel/store"
@@ -35,7 +36,7 @@ const (
 
 // Load fills an empty database with the demo shop as it stands at a moment, with so many days of finished washes.
 func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), days: days, dice: rand.New(rand.NewSource(Seed)), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), days: days, dice: rand.New(rand.NewSource(Seed)), later: rand.New(rand.NewSource(Seed + 1)), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
 	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.today} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
@@ -59,7 +60,7 @@ func EnsureToday(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil || len(views) > 0 {
 		return err
 	}
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), later: rand.New(rand.NewSource(-Seed - int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
 	people, err := s.People(ctx)
 	if err != nil {
 		return err
@@ -83,14 +84,17 @@ type loader struct {
 	now      time.Time
 	days     int
 	dice     *rand.Rand
+	later    *rand.Rand        // ids of what became of a wash, so that they do not change what is made up
 	washed   map[string]int    // washes so far, by sign-in
 	people   map[string]string // id by sign-in
 	vehicles map[string]string // id by plate
 }
 
 // id makes ids that are the same for the same seed.
-func (l *loader) id() string {
-	id, err := uuid.NewRandomFromReader(l.dice)
+func (l *loader) id() string { return idFrom(l.dice) }
+
+func idFrom(dice *rand.Rand) string {
+	id, err := uuid.NewRandomFromReader(dice)
 	if err != nil {
 		panic(err)
 	}
@@ -110,7 +114,7 @@ func (l *loader) shop() error {
 		}
 	}
 	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner},
-		Machines: []store.Equipment{{Name: "pressure washer", Count: 1}, {Name: "hose", Count: 2}, {Name: "blower", Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
+		Machines: []store.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1}, {ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower", Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
 		return err
 	}
 	for _, c := range cars {
@@ -211,6 +215,7 @@ const (
 	newVersion = 63 // the maintenance wash lays things out in the order of use
 	hardWater  = 52 // for a week the softener was off: spots
 	badTowels  = 33 // a batch of towels that does not take water up
+	complaint  = 4  // the vehicles of that day came back with a complaint
 	pia, cal   = 95, 38
 )
 
@@ -345,7 +350,7 @@ func (l *loader) today() error {
 // tell writes one story: booking, and as far as it has come look-over, wash, taps and audit.
 func (l *loader) tell(t story) error {
 	washer := l.people[t.hand.SignIn]
-	b := store.Booking{ID: l.id(), VehicleID: l.vehicles[t.car.plate], ArrivesAt: t.arrives, PromisedAt: t.promised, Service: t.service, Place: t.place, WasherID: &washer, Version: 1}
+	b := store.Booking{ID: l.id(), VehicleID: l.vehicles[t.car.plate], ArrivesAt: t.arrives, PromisedAt: t.promised, Service: t.service, Place: t.place, WasherID: &washer, Version: 1, Stage: visit.Booked}
 	if err := l.store.AddBooking(l.ctx, b); err != nil || t.until < 0 {
 		return err
 	}
@@ -357,15 +362,84 @@ func (l *loader) tell(t story) error {
 	if err != nil {
 		return err
 	}
-	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer, CreatedAt: t.arrives.Add(6 * time.Minute)}
-	if w, err = l.store.AddWash(l.ctx, w); err != nil {
+	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer, CreatedAt: t.arrives.Add(6 * time.Minute), Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}}}
+	if w, err = l.store.AddWash(l.ctx, w, store.Seen{}); err != nil {
 		return err
 	}
 	events := l.taps(t, w, washer)
 	if _, err := l.store.Tap(l.ctx, w.ID, events, l.now); err != nil || t.until < 1 || !t.audited {
 		return err
 	}
-	return l.audit(t, w, wash.Fold(w.Steps(), events).Finished)
+	return l.checked(t, w, washer, wash.Fold(w.Steps(), events).Finished)
+}
+
+// checked is what becomes of a finished wash: it is audited, what was found is put right and looked at again, and the vehicle goes home. Today's
+// wait for their customers.
+func (l *loader) checked(t story, w store.Wash, washer string, finished time.Time) error {
+	at := finished.Add(9 * time.Minute)
+	if err := l.audit(t, w, l.id(), at, l.answer); err != nil {
+		return err
+	}
+	v, err := l.store.Booking(l.ctx, w.BookingID)
+	if err != nil {
+		return err
+	}
+	at = at.Add(10 * time.Minute)
+	if v.Booking.Stage == visit.Rework {
+		if err := l.putRight(t, v, washer, at); err != nil {
+			return err
+		}
+		if v, err = l.store.Booking(l.ctx, w.BookingID); err != nil {
+			return err
+		}
+		at = at.Add(20 * time.Minute)
+	}
+	if v.Booking.Stage == visit.ToAudit {
+		well := func(story, audit.Item) audit.Answer {
+			return audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
+		}
+		if err := l.audit(t, w, idFrom(l.later), at, well); err != nil {
+			return err
+		}
+	}
+	if t.ago == 0 {
+		return nil
+	}
+	return l.home(t, w.BookingID, v.Booking.Stage, at.Add(15*time.Minute))
+}
+
+// home hands a vehicle over. Now and then one comes back.
+func (l *loader) home(t story, booking string, stage visit.Stage, at time.Time) error {
+	say := func(m visit.Move, why string) error {
+		at = at.Add(5 * time.Minute)
+		return l.store.Say(l.ctx, store.VisitMove{ID: idFrom(l.later), BookingID: booking, Move: m, Why: why, ByID: l.people["maren"], At: at}, "")
+	}
+	if stage == visit.Failed {
+		if err := say(visit.Release, "Shown to the customer: a wash does not take it off."); err != nil {
+			return err
+		}
+	}
+	if err := say(visit.HandOver, ""); err != nil || t.ago != complaint {
+		return err
+	}
+	at = at.Add(3 * time.Hour)
+	if err := say(visit.ComeBack, "Streaks on the windscreen against the sun."); err != nil {
+		return err
+	}
+	return say(visit.HandOver, "Glass done again while the customer waited.")
+}
+
+// putRight does the rework that an audit asked for.
+func (l *loader) putRight(t story, v store.BookingView, washer string, at time.Time) error {
+	var events []wash.Event
+	for _, s := range v.Wash.Rework {
+		for _, kind := range []wash.Kind{wash.Start, wash.Done} {
+			events = append(events, wash.Event{ID: idFrom(l.later), Kind: kind, Step: s.ID, At: at.Truncate(time.Microsecond), Seq: 1000 + len(events), By: washer})
+			at = at.Add(time.Duration(s.Minutes * t.hand.pace * float64(time.Minute)))
+		}
+	}
+	_, err := l.store.Tap(l.ctx, v.Wash.ID, events, l.now)
+	return err
 }
 
 func (l *loader) lookOver(t story) condition.LookOver {
@@ -427,7 +501,7 @@ func shelfAt(ago int) []plan.Product {
 	before := slices.Clone(products)
 	for i := range before {
 		if before[i].Class == procedure.FoamProduct {
-			before[i].Name = "Scud foam"
+			before[i].ID, before[i].Name = "scud", "Scud foam"
 		}
 	}
 	return before
@@ -440,7 +514,7 @@ func (t story) slower(procedureID string, s wash.Step) float64 {
 		return 1.25
 	case s.Stage == "Last look" && t.ago <= hardWater && t.ago > hardWater-7:
 		return 1.5
-	case s.Product == "Spume foam" && t.ago <= newFoam:
+	case s.ProductID == "spume" && t.ago <= newFoam:
 		return 1.55
 	case procedureID == mostUsed && s.Technique == procedure.Prepare && t.ago > newVersion:
 		return 1.25
@@ -494,21 +568,29 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 	return events
 }
 
-func (l *loader) audit(t story, w store.Wash, finished time.Time) error {
-	list := audit.Starter()
-	at := finished.Add(9 * time.Minute)
-	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: l.id(), WashID: w.ID, AuditorID: l.people["hesper"], ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: at})
+// audit walks the checklist and signs; what an earlier round found nothing at is answered already.
+func (l *loader) audit(t story, w store.Wash, id string, at time.Time, answer func(story, audit.Item) audit.Answer) error {
+	list, hesper := audit.Starter(), l.people["hesper"]
+	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: at})
 	if err != nil {
 		return err
 	}
 	given := map[string]audit.Answer{}
+	for _, item := range a.Items {
+		given[item.Item] = item.Answer
+	}
 	for _, item := range list.Items {
-		given[item.ID] = l.answer(t, item)
-		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID], ByID: l.people["hesper"], At: at}); err != nil {
+		if _, done := given[item.ID]; done {
+			continue
+		}
+		given[item.ID] = answer(t, item)
+		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID], ByID: hesper, At: at}); err != nil {
 			return err
 		}
 	}
-	return l.store.CloseAudit(l.ctx, a.ID, w.ID, at.Add(6*time.Minute), audit.Judge(list, given, w.Plan), nil)
+	return l.store.CloseAudit(l.ctx, a.ID, hesper, at.Add(6*time.Minute), func(store.Signing) (audit.Result, error) {
+		return audit.Judge(list, given, w.Plan), nil
+	})
 }
 
 func (l *loader) answer(t story, item audit.Item) audit.Answer {

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/demo"
 	"uskel/store"
@@ -80,7 +81,7 @@ func (w *worn) running() api.WashView {
 	var yard api.Yard
 	require.NoError(w.t, json.Unmarshal(body, &yard))
 	for _, b := range yard.Bookings {
-		if b.Stage == api.Washing {
+		if b.Stage == visit.InBay {
 			return w.view(b.WashID)
 		}
 	}

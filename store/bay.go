@@ -8,21 +8,43 @@ import (
 	"slices"
 	"time"
 
-	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
-
-	"uskel/core/audit"
+	"uskel/core/condition"
+	"uskel/core/shelf"
 	"uskel/core/timing"
+	"uskel/core/visit"
 	"uskel/core/wash"
 )
 
-// AddWash stores a wash with its plan; a booking has one.
-func (s *Store) AddWash(ctx context.Context, w Wash) (Wash, error) {
-	w.Planned, w.Uses = foldable(w.Plan), usesOf(w.Plan)
+// Seen is what somebody had before them when they began a wash; a version of 0 is not asked about.
+type Seen struct{ Booking, LookOver int }
+
+// AddWash stores a wash with its plan and takes its vehicle into the bay; a booking has one. When the booking or the look-over is not what was
+// seen, it is ErrStale; when the vehicle stands elsewhere, a *visit.NotNow.
+func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
+	w.Planned, w.Serviced = w.Plan.Taps(), w.Plan.Services()
 	if w.Rework == nil {
 		w.Rework = []wash.Step{}
 	}
-	return w, translate(s.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
+	err := s.atVisit(ctx, "id = ?", w.BookingID, func(in *Store, v *held) error {
+		if err := v.move(visit.Begin); err != nil {
+			return err
+		}
+		look, err := find[LookOver](in, ctx, "look-over", "booking_id = ?", v.ID)
+		if err != nil {
+			return err
+		}
+		if seen.Booking != 0 && seen.Booking != v.Version || seen.LookOver != 0 && seen.LookOver != look.Version {
+			return errors.Join(errors.New("plan"), ErrStale)
+		}
+		w.Frozen.Booking, w.Frozen.LookOver = v.Version, look.Version
+		sets, err := in.clothSets(ctx)
+		if err != nil {
+			return err
+		}
+		w.Uses = shelf.UsesOf(w.Plan, sets)
+		return translate(in.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
+	})
+	return w, err
 }
 
 // Wash finds a wash with its booking, vehicle and washer.
@@ -45,20 +67,33 @@ type WashLine struct {
 	WasherRole                                             Role
 	Version, Overall, Kept, Missed, Findings               int
 	Planned, Minutes                                       float64
-	Score                                                  *int
-	Passed                                                 *bool
+	Score                                                  *int  // by the first audit, as the findings are: what the wash came to
+	Latest                                                 *int  // score by the newest audit
+	Passed                                                 *bool // by the newest audit
+	Stage                                                  visit.Stage
+	Mine                                                   bool // washed by whoever asks
 	FinishedAt                                             time.Time
 }
 
-// WashLines lists finished washes since a moment, newest first, in one query that leaves the plans where they are.
-func (s *Store) WashLines(ctx context.Context, since time.Time) ([]WashLine, error) {
+// WashQuery is which finished washes are listed.
+type WashQuery struct {
+	Since, Before time.Time // from the one up to the other
+	Most          int
+	Asks          string // who asks: they are told which they washed
+	Of            string // only those given to this person; everybody's when empty
+}
+
+// WashLines lists finished washes, newest first, in one query that leaves the plans where they are.
+func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) {
 	rows := []WashLine{}
 	err := s.with(ctx).Table("washes w").Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
-		w.title, w.version, w.overall, w.finished_at,
+		w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
 		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes, (w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
-		coalesce(a.id::text, '') AS audit_id, (a.result->>'score')::int AS score, (a.result->>'passed')::bool AS passed, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings`).
-		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id").
-		Where("w.finished_at >= ?", since).Order("w.finished_at DESC").Scan(&rows).Error
+		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings,
+		(z.result->>'score')::int AS latest, (z.result->>'passed')::bool AS passed`, q.Asks, q.Asks).
+		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1 LEFT JOIN audits z ON z.id = w.audit_id").
+		Where("w.finished_at >= ? AND w.finished_at < ? AND (? = '' OR w.washer_id::text = ?)", q.Since, q.Before, q.Of, q.Of).
+		Order("w.finished_at DESC, w.id").Limit(q.Most).Scan(&rows).Error
 	return rows, translate(err, "washes")
 }
 
@@ -92,33 +127,79 @@ func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wa
 	return byWash, err
 }
 
+// Refused is a tap of a batch that cannot be taken, with the reason. Nothing of its batch was written.
+type Refused struct {
+	Index int
+	Why   error
+}
+
+func (r *Refused) Error() string { return fmt.Sprintf("events[%d]: %v", r.Index, r.Why) }
+
 // Tap writes taps to a wash's log and keeps the times of a wash that its log says is finished, or takes them back when the finish
-// was undone. A tap that is there already is left alone, so that sending twice changes nothing; all of a batch is written or none.
-// Batches for one wash wait for each other, so that the times kept are those of the whole log. It gives the number of events in the log.
+// was undone. A tap that is there already is left alone, so that sending twice changes nothing; all of a batch is written or none. A tap that
+// cannot be taken is a *Refused. Batches for one visit wait for each other, so that the times kept are those of the whole log. It gives the
+// number of events in the log.
 func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) (int, error) {
 	var count int64
-	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		var w Wash
-		err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id", "finished_at").Where("id = ?", washID).Take(&w).Error
+	err := s.atVisit(ctx, ofWash, washID, func(in *Store, v *held) error {
+		head, err := in.tapHead(ctx, washID)
 		if err != nil {
-			return translate(err, "wash")
+			return err
 		}
-		inside := &Store{s.Pool, tx, s.published}
-		if err := inside.append(ctx, washID, events, received); err != nil {
+		if events, err = in.admit(ctx, head, events); err != nil {
+			return err
+		}
+		if err := in.append(ctx, washID, events, received); err != nil {
 			return err
 		}
 		ends := slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Finish })
-		if w.FinishedAt != nil || ends {
-			log, err := inside.Events(ctx, washID)
+		if head.FinishedAt != nil || ends {
+			log, err := in.Events(ctx, washID)
 			if err != nil {
 				return err
 			}
 			count = int64(len(log))
-			return inside.keepTimes(ctx, washID, log)
+			return in.keepTimes(ctx, v, washID, log)
 		}
-		return translate(tx.Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error, "events")
+		return translate(in.with(ctx).Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error, "events")
 	})
 	return int(count), err
+}
+
+// tapHead reads what says how a wash takes taps.
+func (s *Store) tapHead(ctx context.Context, washID string) (Wash, error) {
+	var w Wash
+	err := s.with(ctx).Select("id", "finished_at", "closed_at").Where("id = ?", washID).Take(&w).Error
+	return w, translate(err, "wash")
+}
+
+// admit decides what becomes of each tap by the log as it is. Where nothing is undone and the wash is open, all of them count and nothing
+// need be read.
+func (s *Store) admit(ctx context.Context, head Wash, events []wash.Event) ([]wash.Event, error) {
+	closed := wash.Closed(head.ClosedAt != nil)
+	if !bool(closed) && !slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Undo }) {
+		return events, nil
+	}
+	log, err := s.Events(ctx, head.ID)
+	if err != nil {
+		return nil, err
+	}
+	steps, err := s.WashSteps(ctx, []string{head.ID})
+	if err != nil {
+		return nil, err
+	}
+	admitted := make([]wash.Event, 0, len(events))
+	for i, e := range events {
+		if !slices.ContainsFunc(log, func(was wash.Event) bool { return was.ID == e.ID }) {
+			taken, err := closed.Admit(e, steps[head.ID], slices.Concat(log, admitted))
+			if err != nil {
+				return nil, &Refused{i, err}
+			}
+			e = taken
+		}
+		admitted = append(admitted, e)
+	}
+	return admitted, nil
 }
 
 // tapRow is a tap as the database unpacks it: a batch goes there as one JSON array, which costs the driver and the planner a fraction of a parameter for each column.
@@ -132,6 +213,8 @@ type tapRow struct {
 	Undoes string      `json:"undoes"`
 	ByID   string      `json:"by_id"`
 	Detail wash.Detail `json:"detail"`
+	Device string      `json:"device"`
+	Late   bool        `json:"late"`
 }
 
 func (s *Store) append(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
@@ -141,15 +224,15 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 	rows, ids := make([]tapRow, len(events)), make([]string, len(events))
 	for i, e := range events {
 		ids[i] = e.ID
-		rows[i] = tapRow{e.ID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, e.Detail}
+		rows[i] = tapRow{e.ID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, e.Detail, e.Device, e.Late}
 	}
 	batch, err := json.Marshal(rows)
 	if err != nil {
 		return err
 	}
-	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail)
-		SELECT t.id, ?, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, ?, t.detail
-		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text, undoes text, by_id uuid, detail jsonb)
+	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
+		SELECT t.id, ?, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, ?, t.detail, t.device, t.late
+		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text, undoes text, by_id uuid, detail jsonb, device text, late boolean)
 		ON CONFLICT (id) DO NOTHING`, washID, received, string(batch))
 	if written.Error != nil || written.RowsAffected == int64(len(rows)) {
 		return translate(written.Error, "events")
@@ -163,118 +246,155 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 	return translate(err, "events")
 }
 
-// keepTimes stores or takes back the times when the log's finish, or the times under it, have changed.
-func (s *Store) keepTimes(ctx context.Context, washID string, log []wash.Event) error {
+// keepTimes stores or takes back what follows from a finished wash, when the log's finish, or the times under it, have changed: its times, who
+// washed, what it took off the shelf, what its vehicle needs next, and where the vehicle stands. The booking must be held.
+func (s *Store) keepTimes(ctx context.Context, v *held, washID string, log []wash.Event) error {
 	var w Wash
-	if err := s.with(ctx).Select("id", "steps", "rework", "finished_at").Where("id = ?", washID).Take(&w).Error; err != nil {
+	err := s.with(ctx).Select("id", "steps", "rework", "uses", "washer_id", "finished_at", "serviced", "audit_id").Where("id = ?", washID).Take(&w).Error
+	if err != nil {
 		return translate(err, "wash")
 	}
 	state := wash.Fold(w.Steps(), log)
-	next := Wash{}
-	if !state.Finished.IsZero() {
-		finished, times := state.Finished.UTC(), timing.Of(w.Steps(), state)
-		next.FinishedAt, next.Summary = &finished, &times
-		if started := state.Started.UTC(); !state.Started.IsZero() {
-			next.StartedAt = &started
-		}
-	} else if w.FinishedAt == nil {
+	if state.Finished.IsZero() && w.FinishedAt == nil {
 		return nil
 	}
-	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("StartedAt", "FinishedAt", "Summary").Updates(&next).Error, "wash")
-}
-
-// StartAudit opens an audit of a wash; the wash's earlier audit, if any, is returned instead.
-func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
-	err := s.with(ctx).Omit("Auditor", "Items").Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "wash_id"}}, DoNothing: true}).Create(&a).Error
-	if err != nil {
-		return Audit{}, translate(err, "audit")
+	if err := s.storeTimes(ctx, w, state, wash.Washers(w.WasherID, log)); err != nil {
+		return err
 	}
-	return s.audit(ctx, "wash_id = ?", a.WashID)
+	if err := s.countUses(ctx, w, state); err != nil {
+		return err
+	}
+	if err := s.keepCare(ctx, v.VehicleID); err != nil {
+		return err
+	}
+	return s.moveByTaps(ctx, v, w, state)
 }
 
-// Audit finds an audit with its answers.
-func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
-	return s.audit(ctx, "audits.id = ?", id)
-}
-
-func (s *Store) audit(ctx context.Context, where string, args ...any) (Audit, error) {
-	var a Audit
-	err := s.with(ctx).Joins("Auditor").Preload("Items").Where(where, args...).Take(&a).Error
-	return a, translate(err, "audit")
-}
-
-// SaveItem stores an answer if nobody saved since its version; version 0 is a first answer. A closed
-// audit takes no more answers.
-func (s *Store) SaveItem(ctx context.Context, item AuditItem) (AuditItem, error) {
-	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		var open Audit
-		err := tx.Clauses(clause.Locking{Strength: "SHARE"}).Where("id = ? AND closed_at IS NULL", item.AuditID).Take(&open).Error
-		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return errors.Join(errors.New("audit is closed"), ErrStale)
-		}
+// storeTimes keeps the times of a wash as its log, and the lead's corrections, have them.
+func (s *Store) storeTimes(ctx context.Context, w Wash, state wash.State, washers []string) error {
+	var started, finished *time.Time
+	var summary any
+	if !state.Finished.IsZero() {
+		corrections, err := s.Corrections(ctx, w.ID)
 		if err != nil {
 			return err
 		}
-		was := item.Version
-		item.Version++
-		if was == 0 {
-			err := tx.Create(&item).Error
-			if errors.Is(err, gorm.ErrDuplicatedKey) {
-				return errors.Join(errors.New("item"), ErrStale)
-			}
+		text, err := json.Marshal(timing.Of(w.Steps(), state.Corrected(docsOf(corrections))))
+		if err != nil {
 			return err
 		}
-		return oneRow(tx.Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item, was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
-	})
-	if errors.Is(err, ErrStale) {
-		return item, err
+		end := state.Finished.UTC()
+		finished, summary = &end, string(text)
+		if begin := state.Started.UTC(); !state.Started.IsZero() {
+			started = &begin
+		}
 	}
-	return item, translate(err, "item")
+	ids, err := json.Marshal(washers)
+	if err != nil {
+		return err
+	}
+	err = s.with(ctx).Exec(`UPDATE washes SET started_at = ?, finished_at = ?, summary = ?::jsonb, covered = ?, times_at = clock_timestamp(),
+		washers = ARRAY(SELECT x::uuid FROM jsonb_array_elements_text(?::jsonb) x) WHERE id = ?`,
+		started, finished, summary, state.Covered(w.Steps()), string(ids), w.ID).Error
+	return translate(err, "wash")
 }
 
-// CloseAudit stores the result and gives the wash its rework steps; a closed audit stays as it is.
-func (s *Store) CloseAudit(ctx context.Context, id, washID string, at time.Time, result audit.Result, rework []wash.Step) error {
-	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		err := oneRow(tx.Where("id = ? AND closed_at IS NULL", id).Select("ClosedAt", "Result").Updates(&Audit{ClosedAt: &at, Result: &result}), "audit")
-		if err != nil || len(rework) == 0 {
+func docsOf(rows []Correction) []wash.Correction {
+	docs := make([]wash.Correction, len(rows))
+	for i, r := range rows {
+		docs[i] = r.Doc
+	}
+	return docs
+}
+
+// moveByTaps moves the vehicle on as its taps say.
+func (s *Store) moveByTaps(ctx context.Context, v *held, w Wash, state wash.State) error {
+	passed := false
+	if w.AuditID != nil {
+		a, err := find[Audit](s, ctx, "audit", "id = ?", *w.AuditID)
+		if err != nil {
 			return err
 		}
-		return translate(tx.Model(&Wash{ID: washID}).Select("Rework").Updates(&Wash{Rework: rework}).Error, "rework")
+		passed = a.Result != nil && a.Result.Passed
+	}
+	if m := v.Stage.Tapped(!state.Finished.IsZero(), state.ReworkLeft(w.Steps()), passed); m != "" {
+		return v.move(m)
+	}
+	return nil
+}
+
+// keepCare works out what a vehicle needs next from its finished washes.
+func (s *Store) keepCare(ctx context.Context, vehicleID string) error {
+	var last struct {
+		Washed, Covered, Serviced *time.Time
+		Protection                *string
+		Salt                      bool
+	}
+	err := s.with(ctx).Raw(`SELECT max(w.finished_at) AS washed, max(w.finished_at) FILTER (WHERE w.covered) AS covered, max(w.finished_at) FILTER (WHERE w.serviced) AS serviced,
+		(array_agg(l.doc->>'protection' ORDER BY w.finished_at DESC))[1] AS protection, coalesce((array_agg((l.doc->>'salt')::bool ORDER BY w.finished_at DESC))[1], false) AS salt
+		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN look_overs l ON l.booking_id = b.id
+		WHERE b.vehicle_id = ? AND w.finished_at IS NOT NULL`, vehicleID).Scan(&last).Error
+	if err != nil {
+		return translate(err, "vehicle")
+	}
+	var care, due any
+	if last.Washed != nil {
+		c := condition.Care{Past: condition.Past{Washed: last.Washed.UTC(), Covered: orZero(last.Covered), Serviced: orZero(last.Serviced), Salt: last.Salt}}
+		if last.Protection != nil {
+			if err := json.Unmarshal([]byte(*last.Protection), &c.Protection); err != nil {
+				return fmt.Errorf("protection: %w", err)
+			}
+		}
+		text, err := json.Marshal(c)
+		if err != nil {
+			return err
+		}
+		care = string(text)
+		if list := c.Due(); len(list) > 0 {
+			due = list[0].At
+		}
+	}
+	return translate(s.with(ctx).Exec("UPDATE vehicles SET care = ?::jsonb, due_at = ? WHERE id = ?", care, due, vehicleID).Error, "vehicle")
+}
+
+func orZero(t *time.Time) time.Time {
+	if t == nil {
+		return time.Time{}
+	}
+	return t.UTC()
+}
+
+// Correct keeps the lead's correction of a closed wash beside its log, and works its times out anew.
+func (s *Store) Correct(ctx context.Context, c Correction) error {
+	return s.atVisit(ctx, ofWash, c.WashID, func(in *Store, _ *held) error {
+		w, err := in.Wash(ctx, c.WashID)
+		if err != nil {
+			return err
+		}
+		if w.FinishedAt == nil || w.ClosedAt == nil {
+			return ErrOpen
+		}
+		log, err := in.Events(ctx, c.WashID)
+		if err != nil {
+			return err
+		}
+		state := wash.Fold(w.Steps(), log)
+		if err := c.Doc.Check(state); err != nil {
+			return &Refused{0, err}
+		}
+		if err := in.with(ctx).Omit("By").Create(&c).Error; err != nil {
+			return translate(err, "correction")
+		}
+		return in.storeTimes(ctx, w, state, wash.Washers(w.WasherID, log))
 	})
 }
 
-// AddSignOff stores a sign-off.
-func (s *Store) AddSignOff(ctx context.Context, o SignOff) error {
-	return translate(s.with(ctx).Omit("Trainer").Create(&o).Error, "sign-off")
-}
+// ErrOpen means that a wash is not closed yet: its own people still undo and tap.
+var ErrOpen = errors.New("the wash is not closed yet")
 
-// SignOffs lists all sign-offs, newest first.
-func (s *Store) SignOffs(ctx context.Context) ([]SignOff, error) {
-	rows := []SignOff{}
-	err := s.with(ctx).Joins("Trainer").Order("at DESC").Find(&rows).Error
-	return rows, translate(err, "sign-offs")
-}
-
-// AddDrill stores a drill.
-func (s *Store) AddDrill(ctx context.Context, d Drill) error {
-	return translate(s.with(ctx).Omit("Person").Create(&d).Error, "drill")
-}
-
-// Drill finds a drill.
-func (s *Store) Drill(ctx context.Context, id string) (Drill, error) {
-	return find[Drill](s, ctx, "drill", "id = ?", id)
-}
-
-// Drills lists drills, newest first.
-func (s *Store) Drills(ctx context.Context) ([]Drill, error) {
-	rows := []Drill{}
-	err := s.with(ctx).Joins("Person").Order("started_at DESC").Limit(100).Find(&rows).Error
-	return rows, translate(err, "drills")
-}
-
-// SaveDrill stores a drill's moves and result if nobody did since its version.
-func (s *Store) SaveDrill(ctx context.Context, d Drill) (Drill, error) {
-	was := d.Version
-	d.Version++
-	return d, oneRow(s.with(ctx).Where("id = ? AND version = ?", d.ID, was).Select("Moves", "Version", "FinishedAt", "Result").Updates(&d), "drill")
+// Corrections lists the corrections of a wash, oldest first.
+func (s *Store) Corrections(ctx context.Context, washID string) ([]Correction, error) {
+	rows := []Correction{}
+	err := s.with(ctx).Joins("By").Where("wash_id = ?", washID).Order("corrections.at, corrections.id").Find(&rows).Error
+	return rows, translate(err, "corrections")
 }

@@ -1,27 +1,15 @@
 package store
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"time"
 
 	"uskel/core/condition"
-	"uskel/core/measure"
+	"uskel/core/plan"
+	"uskel/core/visit"
 )
-
-// Arranged is how a booking's wash is laid out: what was chosen and moved by hand. The timeline follows from it.
-type Arranged struct {
-	Procedure string   `json:"procedure,omitempty" maxLength:"80" doc:"the recommended one when absent"`
-	People    []string `json:"people,omitempty" maxItems:"12" doc:"ids of who washes; the booked washer when empty"`
-	Without   []string `json:"without,omitempty" maxItems:"40" doc:"steps left out"`
-	Moved     []Moved  `json:"moved,omitempty" maxItems:"60"`
-}
-
-// Moved is an activity moved by hand.
-type Moved struct {
-	Work      string          `json:"work" minLength:"1" maxLength:"120"`
-	Person    string          `json:"person,omitempty" format:"uuid" doc:"who is to do it"`
-	NotBefore measure.Seconds `json:"notBefore,omitempty" minimum:"0" maximum:"86400" doc:"s from the start of the wash"`
-}
 
 // Shift is when somebody works, in minutes of the day where the shop stands.
 type Shift struct {
@@ -34,9 +22,13 @@ type Shift struct {
 
 // Equipment is machines of one name.
 type Equipment struct {
+	ID    string `json:"id,omitempty" maxLength:"80" doc:"what procedures name it by; the name when absent"`
 	Name  string `json:"name" minLength:"1" maxLength:"40"`
 	Count int    `json:"count" minimum:"1" maximum:"20"`
 }
+
+// Key is what procedures name the machines by, whatever they are called.
+func (e Equipment) Key() string { return cmp.Or(e.ID, e.Name) }
 
 // Notice is a message to a customer.
 type Notice struct {
@@ -47,12 +39,6 @@ type Notice struct {
 	At        time.Time
 }
 
-// Arrange stores how a booking's wash is laid out, if nobody changed the booking since version.
-func (s *Store) Arrange(ctx context.Context, bookingID string, a Arranged, version int) error {
-	return oneRow(s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ?", bookingID, version).Select("Arranged", "Version").
-		Updates(&Booking{Arranged: &a, Version: version + 1}), "booking")
-}
-
 // Slot is where and when a booking's wash is to be, and who does it.
 type Slot struct {
 	StartsAt time.Time
@@ -60,10 +46,52 @@ type Slot struct {
 	WasherID *string
 }
 
-// MoveTo gives a booking its slot, if nobody changed it since version.
+// Arrange stores how a booking's wash is laid out, if nobody changed the booking since version and its wash has not begun.
+func (s *Store) Arrange(ctx context.Context, bookingID string, a plan.Arranged, version int) error {
+	return s.changePlanned(ctx, bookingID, version, &Booking{Arranged: &a}, "Arranged")
+}
+
+// MoveTo gives a booking its slot, if nobody changed it since version and its wash has not begun.
 func (s *Store) MoveTo(ctx context.Context, bookingID string, to Slot, version int) error {
-	return oneRow(s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ?", bookingID, version).Select("StartsAt", "Place", "WasherID", "Version").
-		Updates(&Booking{StartsAt: &to.StartsAt, Place: to.Place, WasherID: to.WasherID, Version: version + 1}), "booking")
+	return s.changePlanned(ctx, bookingID, version, &Booking{StartsAt: &to.StartsAt, Place: to.Place, WasherID: to.WasherID}, "StartsAt", "Place", "WasherID")
+}
+
+// SetWasher gives a booking to someone, if nobody changed it since version and its wash has not begun.
+func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, version int) error {
+	return s.changePlanned(ctx, bookingID, version, &Booking{WasherID: &washerID}, "WasherID")
+}
+
+// changePlanned changes fields of a booking in one statement that asks for its version and for its wash not to have begun. A booking that
+// stands elsewhere is a *visit.NotNow; one that somebody changed is ErrStale.
+func (s *Store) changePlanned(ctx context.Context, bookingID string, version int, to *Booking, fields ...string) error {
+	to.Version = version + 1
+	done := s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ? AND stage IN ?", bookingID, version, planned).
+		Select("Version", fields).Updates(to)
+	if done.Error != nil || done.RowsAffected == 1 {
+		return translate(done.Error, "booking")
+	}
+	now, err := find[Booking](s, ctx, "booking", "id = ?", bookingID)
+	if err != nil {
+		return err
+	}
+	if _, err := now.Stage.After(visit.Arrange); err != nil {
+		return err
+	}
+	return errors.Join(errors.New("booking"), ErrStale)
+}
+
+// planned are the stages in which a visit may still be arranged.
+var planned = stagesWith(visit.Arrange)
+
+// stagesWith are the stages from which a move can be made.
+func stagesWith(m visit.Move) []string {
+	var stages []string
+	for _, name := range visit.Stage("").Values() {
+		if _, err := visit.Stage(name).After(m); err == nil {
+			stages = append(stages, name)
+		}
+	}
+	return stages
 }
 
 // AddNotice stores a notice.
@@ -76,26 +104,18 @@ func (s *Store) Notices(ctx context.Context, since time.Time) ([]Notice, error) 
 	return list[Notice](s, ctx, "notices", "at", "at >= ?", since)
 }
 
-// LastWash is the newest finished wash of a vehicle, with what was seen before it.
-type LastWash struct {
-	VehicleID  string
-	Plate      string
-	Label      string
-	FinishedAt time.Time
-	LookOver   condition.LookOver `gorm:"serializer:json"`
-	Covered    *time.Time
-	Serviced   *time.Time
+// DueVehicle is a vehicle with what is known of its care.
+type DueVehicle struct {
+	Vehicle
+	Care condition.Care `gorm:"serializer:json"`
 }
 
-// LastWashes lists the newest finished wash of each vehicle, and when its plans last put protection on or serviced a coating, in one query.
-func (s *Store) LastWashes(ctx context.Context) ([]LastWash, error) {
-	var rows []LastWash
-	err := s.with(ctx).Raw(`SELECT DISTINCT ON (v.id) v.id AS vehicle_id, v.plate, v.label, w.finished_at, l.doc AS look_over,
-		(SELECT max(x.finished_at) FROM washes x JOIN bookings y ON y.id = x.booking_id WHERE y.vehicle_id = v.id AND x.finished_at IS NOT NULL
-			AND EXISTS (SELECT 1 FROM jsonb_array_elements(x.steps) st WHERE st->>'id' IN ('seal', 'topup', 'wax'))) AS covered,
-		(SELECT max(x.finished_at) FROM washes x JOIN bookings y ON y.id = x.booking_id WHERE y.vehicle_id = v.id AND x.finished_at IS NOT NULL
-			AND x.plan->>'family' = 'F4') AS serviced
-		FROM vehicles v JOIN bookings b ON b.vehicle_id = v.id JOIN washes w ON w.booking_id = b.id JOIN look_overs l ON l.booking_id = b.id
-		WHERE w.finished_at IS NOT NULL ORDER BY v.id, w.finished_at DESC`).Scan(&rows).Error
-	return rows, translate(err, "last washes")
+// TableName is vehicles.
+func (DueVehicle) TableName() string { return "vehicles" }
+
+// Care lists the vehicles that need something next, the first due first, from some place in the list on.
+func (s *Store) Care(ctx context.Context, from, most int) ([]DueVehicle, error) {
+	rows := []DueVehicle{}
+	err := s.with(ctx).Where("due_at IS NOT NULL").Order("due_at, id").Offset(from).Limit(most).Find(&rows).Error
+	return rows, translate(err, "vehicles")
 }

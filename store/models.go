@@ -16,6 +16,7 @@ import (
 	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 )
 
@@ -81,6 +82,7 @@ type Vehicle struct {
 	Plate string
 	Label string
 	Spec  vehicle.Vehicle `gorm:"serializer:json"`
+	DueAt *time.Time      // when it needs something next
 }
 
 // Booking is a vehicle on a day.
@@ -93,8 +95,9 @@ type Booking struct {
 	Place      condition.Place `gorm:"serializer:json"`
 	WasherID   *string
 	Version    int
-	Arranged   *Arranged  `gorm:"serializer:json"`
-	StartsAt   *time.Time // when the wash is to begin, if it was given a slot
+	Stage      visit.Stage
+	Arranged   *plan.Arranged `gorm:"serializer:json"`
+	StartsAt   *time.Time     // when the wash is to begin, if it was given a slot
 	Vehicle    Vehicle
 	Washer     *Person
 }
@@ -134,57 +137,23 @@ type Wash struct {
 	Plan       plan.Plan   `gorm:"serializer:json"` // left out of lists: it is large
 	Planned    []wash.Step `gorm:"column:steps;serializer:json"`
 	Rework     []wash.Step `gorm:"serializer:json"`
-	Uses       Uses        `gorm:"serializer:json"`
+	Uses       shelf.Uses  `gorm:"serializer:json"`
 	WasherID   string
 	CreatedAt  time.Time
 	StartedAt  *time.Time // kept with the times
 	FinishedAt *time.Time
 	Summary    *timing.WashTimes `gorm:"serializer:json"`
+	ClosedAt   *time.Time
+	Frozen     plan.Frozen `gorm:"serializer:json"`
+	AuditID    *string     // the newest
+	Covered    bool        // protection was put on
+	Serviced   bool        // it is the service a coating wants
 	Booking    Booking
 	Washer     Person
 }
 
-// Uses is what a plan takes off the shelf.
-type Uses struct {
-	Products map[string]float64 `json:"products" doc:"ml by product"`
-	Cloths   map[string]int     `json:"cloths" doc:"launderings by colour"`
-}
-
-func usesOf(p plan.Plan) Uses {
-	u := Uses{map[string]float64{}, map[string]int{}}
-	for _, s := range p.Steps {
-		if s.Mix != nil {
-			u.Products[s.Mix.Product] += s.Mix.Millis.Ml()
-		}
-		if n := procedure.ClothCount(s.Cloth); n > 0 && s.Colour != "" {
-			u.Cloths[s.Colour] += n
-		}
-	}
-	return u
-}
-
 // Steps are the plan's steps and any rework, as the fold needs them.
 func (w Wash) Steps() []wash.Step { return slices.Concat(w.Planned, w.Rework) }
-
-// foldable are a plan's steps as the fold needs them.
-func foldable(p plan.Plan) []wash.Step {
-	steps := make([]wash.Step, 0, len(p.Steps))
-	for _, s := range p.Steps {
-		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets,
-			Technique: s.Technique, Area: s.Area, Written: s.Written, Product: s.Product}
-		if s.Mix != nil {
-			step.Product = s.Mix.Product
-		}
-		if s.Panels != nil {
-			step.Rinses = s.Panels.Rinses
-		}
-		if s.Dwell != nil && !s.Dwell.Each {
-			step.Dwell = &wash.Dwell{From: s.Dwell.From, To: s.Dwell.To, Label: s.Dwell.Full}
-		}
-		steps = append(steps, step)
-	}
-	return steps
-}
 
 type eventRow struct {
 	ID         string
@@ -198,13 +167,16 @@ type eventRow struct {
 	ByID       string
 	ReceivedAt time.Time
 	Detail     wash.Detail `gorm:"serializer:json"`
+	Device     string
+	Late       bool
 }
 
 // TableName is wash_events.
 func (eventRow) TableName() string { return "wash_events" }
 
 func (e eventRow) event() wash.Event {
-	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID, Detail: e.Detail}
+	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID, Device: e.Device, Late: e.Late,
+		Detail: e.Detail}
 }
 
 // Audit is a walk round a finished wash.
@@ -217,8 +189,44 @@ type Audit struct {
 	StartedAt        time.Time
 	ClosedAt         *time.Time
 	Result           *audit.Result `gorm:"serializer:json"`
+	Round            int           // 1 for the first, one more each time rework was asked for and it is looked at again
+	SignerID         *string       // who signed it, who need not have opened it
 	Auditor          Person
+	Signer           *Person
 	Items            []AuditItem
+	Remarks          []AuditRemark
+}
+
+// AuditRemark is an answer that came after the audit was signed.
+type AuditRemark struct {
+	ID      string
+	AuditID string
+	Item    string
+	Answer  audit.Answer `gorm:"serializer:json"`
+	ByID    string
+	At      time.Time
+}
+
+// Correction is the lead's correction of a closed wash.
+type Correction struct {
+	ID     string
+	WashID string
+	Doc    wash.Correction `gorm:"serializer:json"`
+	ByID   string
+	At     time.Time
+	By     Person
+}
+
+// VisitMove is what somebody said of a visit.
+type VisitMove struct {
+	ID        string
+	BookingID string
+	Move      visit.Move
+	From      visit.Stage `gorm:"column:from_stage"`
+	To        visit.Stage `gorm:"column:to_stage"`
+	Why       string
+	ByID      string
+	At        time.Time
 }
 
 // AuditItem is one answered item.

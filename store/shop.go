@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/plan"
+	"uskel/core/visit"
 )
 
 // AddPerson stores someone new.
@@ -80,7 +81,8 @@ type BookingView struct {
 	Booking  Booking
 	LookOver *LookOver
 	Wash     *Wash
-	Audit    *Audit
+	Audit    *Audit     // the newest
+	Said     *VisitMove // what was said of it last
 }
 
 // Bookings lists the bookings between whose arrival and promise a span of time lies, wholly or in part, each with look-over, wash
@@ -127,6 +129,14 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 	if err := s.with(ctx).Omit("Plan").Joins("Washer").Where("booking_id IN ?", ids).Find(&washes).Error; err != nil {
 		return nil, translate(err, "washes")
 	}
+	var said []VisitMove
+	err = s.with(ctx).Raw("SELECT DISTINCT ON (booking_id) * FROM visit_moves WHERE booking_id IN ? ORDER BY booking_id, at DESC, id DESC", ids).Scan(&said).Error
+	if err != nil {
+		return nil, translate(err, "visits")
+	}
+	for i := range said {
+		at[said[i].BookingID].Said = &said[i]
+	}
 	washAt, washIDs := map[string]*BookingView{}, make([]string, len(washes))
 	for i := range washes {
 		washIDs[i] = washes[i].ID
@@ -136,31 +146,31 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 	if len(washIDs) == 0 {
 		return views, nil
 	}
-	audits, err := list[Audit](s, ctx, "audits", "id", "wash_id IN ?", washIDs)
+	audits, err := list[Audit](s, ctx, "audits", "round", "wash_id IN ?", washIDs)
 	for i := range audits {
 		washAt[audits[i].WashID].Audit = &audits[i]
 	}
 	return views, err
 }
 
-// SetWasher gives a booking to someone.
-func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, version int) error {
-	return oneRow(s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ?", bookingID, version).
-		Updates(map[string]any{"washer_id": washerID, "version": version + 1}), "booking")
-}
-
-// SaveLookOver stores a look-over if nobody saved since version; version 0 makes the first one.
+// SaveLookOver stores a look-over if nobody saved since version and the wash has not begun; version 0 makes the first one.
 func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) {
-	was := l.Version
-	l.Version++
-	if was == 0 {
-		err := translate(s.with(ctx).Create(&l).Error, "look-over")
-		if errors.Is(err, ErrTaken) {
-			err = errors.Join(errors.New("look-over"), ErrStale)
+	err := s.atVisit(ctx, "id = ?", l.BookingID, func(in *Store, v *held) error {
+		if err := v.move(visit.LookOver); err != nil {
+			return err
 		}
-		return l, err
-	}
-	return l, oneRow(s.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc", "ByID", "At").Updates(&l), "look-over")
+		was := l.Version
+		l.Version++
+		if was == 0 {
+			err := translate(in.with(ctx).Create(&l).Error, "look-over")
+			if errors.Is(err, ErrTaken) {
+				err = errors.Join(errors.New("look-over"), ErrStale)
+			}
+			return err
+		}
+		return oneRow(in.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc", "ByID", "At").Updates(&l), "look-over")
+	})
+	return l, err
 }
 
 // PublishChecklist stores a version of a checklist.

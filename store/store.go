@@ -148,7 +148,8 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 
 // ours are the tables the migrations make.
 var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
-	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "notices", "standards", "goose_db_version"}
+	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "notices", "standards", "goose_db_version",
+	"yards", "visit_moves", "corrections", "audit_remarks", "use_days", "sign_in_limits", "sign_in_places", "shop_kind"}
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {

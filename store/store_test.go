@@ -14,12 +14,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/demo"
 	"uskel/store"
@@ -86,7 +86,7 @@ func TestSendingTapsTwiceChangesNothing(t *testing.T) {
 func TestATapWithAnotherWashsIDIsNotSwallowed(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
-	lines, err := s.WashLines(ctx, noon.AddDate(0, 0, -20))
+	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -20), Before: noon.AddDate(0, 0, 1), Most: 10, Asks: w.WasherID})
 	require.NoError(t, err)
 	e := event(wash.Note, "", 5, w.WasherID)
 	_, err = s.Tap(ctx, lines[0].ID, []wash.Event{e}, noon)
@@ -140,8 +140,11 @@ func TestTapsAtOnceKeepTheTimesOfTheWholeLog(t *testing.T) {
 func TestTheSecondSaveOfTheSameVersionIsTold(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
-	look := store.LookOver{BookingID: w.BookingID, Doc: condition.LookOver{Notes: "mine"}, ByID: w.WasherID, At: noon}
-	_, err := s.SaveLookOver(ctx, look)
+	views, err := s.Bookings(ctx, noon, noon.Add(12*time.Hour))
+	require.NoError(t, err)
+	b := views[slices.IndexFunc(views, func(v store.BookingView) bool { return v.Booking.Stage == visit.LookedOver })]
+	look := store.LookOver{BookingID: b.Booking.ID, Doc: condition.LookOver{Notes: "mine"}, ByID: w.WasherID, At: noon}
+	_, err = s.SaveLookOver(ctx, look)
 	assert.ErrorIs(t, err, store.ErrStale, "there is a first version already")
 	look.Version = 1
 	saved, err := s.SaveLookOver(ctx, look)
@@ -155,37 +158,8 @@ func TestTheSecondSaveOfTheSameVersionIsTold(t *testing.T) {
 	require.NoError(t, s.SaveSettings(ctx, settings, version))
 	assert.ErrorIs(t, s.SaveSettings(ctx, settings, version), store.ErrStale)
 
-	views, err := s.Bookings(ctx, noon, noon.Add(12*time.Hour))
-	require.NoError(t, err)
-	require.NoError(t, s.SetWasher(ctx, views[0].Booking.ID, w.WasherID, 1))
-	assert.ErrorIs(t, s.SetWasher(ctx, views[0].Booking.ID, w.WasherID, 1), store.ErrStale)
-}
-
-func TestTwoAuditorsOneItem(t *testing.T) {
-	s := filled(t)
-	w := running(t, s)
-	list := audit.Starter()
-	a, err := s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: w.WasherID, ChecklistID: list.ID, ChecklistVersion: 1, StartedAt: noon})
-	require.NoError(t, err)
-	again, err := s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: w.WasherID, ChecklistID: list.ID, ChecklistVersion: 1, StartedAt: noon})
-	require.NoError(t, err)
-	assert.Equal(t, a.ID, again.ID, "a wash has one audit")
-
-	item := store.AuditItem{AuditID: a.ID, Item: "shuts", Answer: audit.Answer{Verdict: audit.Pass}, ByID: w.WasherID, At: noon}
-	_, err = s.SaveItem(ctx, item)
-	require.NoError(t, err)
-	item.Answer.Verdict = audit.NotApplicable
-	_, err = s.SaveItem(ctx, item)
-	require.ErrorIs(t, err, store.ErrStale)
-	a, err = s.Audit(ctx, a.ID)
-	require.NoError(t, err)
-	assert.Equal(t, audit.Pass, a.Items[0].Answer.Verdict, "the first answer stands")
-
-	require.NoError(t, s.CloseAudit(ctx, a.ID, w.ID, noon, audit.Result{Score: 100}, nil))
-	assert.ErrorIs(t, s.CloseAudit(ctx, a.ID, w.ID, noon, audit.Result{Score: 0}, nil), store.ErrStale)
-	item.Version = 1
-	_, err = s.SaveItem(ctx, item)
-	assert.ErrorIs(t, err, store.ErrStale, "a signed audit takes no more answers")
+	require.NoError(t, s.SetWasher(ctx, b.Booking.ID, w.WasherID, 1))
+	assert.ErrorIs(t, s.SetWasher(ctx, b.Booking.ID, w.WasherID, 1), store.ErrStale)
 }
 
 // Published procedures never change, and a wash keeps the plan it ran.
@@ -249,7 +223,7 @@ func TestTheYardIsReadInAFixedNumberOfQueries(t *testing.T) {
 	today := count(noon.Add(-12*time.Hour), noon.Add(12*time.Hour))
 	fortnight := count(noon.AddDate(0, 0, -20), noon.Add(12*time.Hour))
 	assert.Equal(t, today, fortnight, fmt.Sprintf("%d queries for a day, %d for two weeks", today, fortnight))
-	assert.LessOrEqual(t, today, 4)
+	assert.LessOrEqual(t, today, 5, "bookings, look-overs, washes, audits, what was said")
 }
 
 // Leads who accept a standard at once: one of them does, the others are told that it is another by now. Every standard that was accepted stays as history.
@@ -311,6 +285,9 @@ func TestFinishedWashesForTheStatistics(t *testing.T) {
 		whole, err := s.Wash(ctx, w.ID)
 		require.NoError(t, err)
 		for _, step := range w.Times.Steps {
+			if step.Rework {
+				continue // what an audit asked for was never written
+			}
 			at := slices.IndexFunc(whole.Steps(), func(p wash.Step) bool { return p.ID == step.Step })
 			assert.InDelta(t, whole.Steps()[at].Written, step.Written, 0.01)
 		}

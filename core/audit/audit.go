@@ -55,10 +55,13 @@ func (a Answer) Check() error {
 	return nil
 }
 
-// MayAudit refuses a person who washed the vehicle.
+// ErrWasher is why somebody may not audit a wash.
+var ErrWasher = errors.New("whoever washed it does not audit it: ask someone else to walk round")
+
+// MayAudit refuses a person who washed the vehicle (wash.Washers) with ErrWasher.
 func MayAudit(auditor string, washers []string) error {
 	if slices.Contains(washers, auditor) {
-		return errors.New("whoever washed it does not audit it: ask someone else to walk round")
+		return ErrWasher
 	}
 	return nil
 }
@@ -163,12 +166,12 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 	return slices.ContainsFunc(out, func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) })
 }
 
-// Rework turns the findings that count and can be put right into timed steps on the same wash.
-func Rework(r Result) []wash.Step {
+// Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits has steps of its own.
+func Rework(r Result, round int) []wash.Step {
 	var steps []wash.Step
 	for i, f := range r.Findings {
 		if f.Counts && f.Rework > 0 {
-			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d", i+1), Stage: "Rework", Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
+			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework", Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
 		}
 	}
 	return steps

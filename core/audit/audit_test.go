@@ -93,7 +93,8 @@ func TestReworkIsTimedAndOnlyForWhatCountsAndCanBeMended(t *testing.T) {
 		"lower": found(Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}, Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Minor}),
 		"upper": found(Finding{Zone: vehicle.Roof, Kind: FineCircles, Severity: Minor}),
 	}), washed)
-	steps := Rework(r)
+	steps := Rework(r, 2)
+	assert.Equal(t, "rework-2-2", steps[0].ID, "each round has steps of its own")
 	assert.Len(t, steps, 1, "a scratch is not washed out, declared tar is not chased")
 	assert.Equal(t, "lower doors and sill, left: dirt left", steps[0].Title)
 	assert.Equal(t, 2.0, steps[0].Minutes)

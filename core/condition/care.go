@@ -84,3 +84,12 @@ func CareDue(p Protection, past Past) []Due {
 }
 
 func after(t time.Time, days int) time.Time { return t.AddDate(0, 0, days) }
+
+// Care is what is known of a vehicle when its newest wash has finished: what its next care follows from.
+type Care struct {
+	Protection Protection `json:"protection"`
+	Past       Past       `json:"past"`
+}
+
+// Due says what the vehicle needs next, the first due first.
+func (c Care) Due() []Due { return CareDue(c.Protection, c.Past) }

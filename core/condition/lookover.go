@@ -3,6 +3,7 @@
 package condition
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -130,6 +131,7 @@ func (Supply) Values() []string {
 
 // Place is where the wash happens.
 type Place struct {
+	ID      string        `json:"id,omitempty" maxLength:"80" doc:"what bookings and the day name it by; the name when absent"`
 	Name    string        `json:"name" maxLength:"80"`
 	Cover   climate.Cover `json:"cover"`
 	Supply  Supply        `json:"supply"`
@@ -137,6 +139,9 @@ type Place struct {
 	Blower  bool          `json:"blower" doc:"There is power, and neighbours allow a blower"`
 	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
 }
+
+// Key is what the day names the place by, whatever it is called.
+func (p Place) Key() string { return cmp.Or(p.ID, p.Name) }
 
 // CheckPins says what is wrong with answers to the disagreements, naming the question.
 func CheckPins(pins map[Fact]string) error {
@@ -155,12 +160,15 @@ func CheckPins(pins map[Fact]string) error {
 // CheckPlaces says what is wrong with a shop's list of places, naming the field: every place needs a name of its own.
 func CheckPlaces(places []Place) error {
 	var errs []error
-	seen := map[string]bool{}
+	names, keys := map[string]bool{}, map[string]bool{}
 	for i, p := range places {
-		if p.Name == "" || seen[p.Name] {
+		if p.Name == "" || names[p.Name] {
 			errs = append(errs, fmt.Errorf("places[%d].name %q: every place needs a name of its own", i, p.Name))
 		}
-		seen[p.Name] = true
+		if keys[p.Key()] {
+			errs = append(errs, fmt.Errorf("places[%d].id %q: another place has it", i, p.Key()))
+		}
+		names[p.Name], keys[p.Key()] = true, true
 	}
 	return errors.Join(errs...)
 }

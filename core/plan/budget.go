@@ -23,9 +23,9 @@ var dropOrder = []struct {
 }{
 	{zonesOf(procedure.TipsOnly), "The tips stay dull."},
 	{classIs(procedure.TyreGel), "Tyres stay undressed."},
-	{classIs(procedure.SpraySeal, procedure.SprayWax, procedure.CoatingTopUp), "No fresh protection: the next wash takes longer."},
-	{stageIs("Inside"), "The inside stays as it came."},
-	{techniqueIs(procedure.Agitate, "Brush badges"), "Grey stays in badges and edges."},
+	{Step.covers, "No fresh protection: the next wash takes longer."},
+	{stepIs("inside"), "The inside stays as it came."},
+	{stepIs("badges", "badges-early", "badges-late"), "Grey stays in badges and edges."},
 	{zonesOf(procedure.AllGlass), "Glass is only as clean as the drying leaves it."},
 	{zonesOf(procedure.AllShuts), "Shuts stay greasy: the customer sees them on getting in."},
 }
@@ -38,12 +38,9 @@ func classIs(classes ...procedure.ProductClass) func(Step) bool {
 	return func(s Step) bool { return s.Technique == procedure.Finish && slices.Contains(classes, s.Class) }
 }
 
-func stageIs(title string) func(Step) bool { return func(s Step) bool { return s.Stage == title } }
-
-func techniqueIs(t procedure.Technique, title string) func(Step) bool {
-	return func(s Step) bool {
-		return s.Technique == t && len(s.Title) >= len(title) && s.Title[:len(title)] == title
-	}
+// stepIs finds a step by its ids: every procedure that has it calls it so, whatever its title says.
+func stepIs(ids ...string) func(Step) bool {
+	return func(s Step) bool { return slices.Contains(ids, s.ID) }
 }
 
 // Drops says what to leave out first so that the plan fits into some minutes, in order, no more than is needed. What cannot be helped by

@@ -32,8 +32,13 @@ var corners = []schedule.Place{schedule.FrontLeft, schedule.FrontRight, schedule
 // sides are the halves of a car that two people can take.
 var sides = []schedule.Place{schedule.LeftSide, schedule.RightSide}
 
-// Work cuts the plan into activities for a number of people, as a job with an id that also begins the activities' ids. The steps named are left out.
-func (p Plan) Work(job string, people int, without ...string) ([]schedule.Work, []schedule.Lag) {
+// Work cuts the plan into activities for a number of people, as a job with an id that also begins the activities' ids.
+func (p Plan) Work(job string, people int) ([]schedule.Work, []schedule.Lag) {
+	return p.workWithout(job, people, nil)
+}
+
+// workWithout is the work without some steps: those that were skipped.
+func (p Plan) workWithout(job string, people int, without []string) ([]schedule.Work, []schedule.Lag) {
 	c := &cutter{job: job, people: people, pieces: map[string][]piece{}}
 	for _, s := range p.Steps {
 		if !slices.Contains(without, s.ID) {
@@ -80,7 +85,7 @@ func (c *cutter) cut(s *Step) {
 	}
 	for k, at := range places {
 		length := total*measure.Seconds(k+1)/measure.Seconds(len(places)) - total*measure.Seconds(k)/measure.Seconds(len(places))
-		w := schedule.Work{ID: c.id(s, k, len(places)), Title: titled(s.Title, at, k, len(places)), Step: s.ID, Job: c.job, Seconds: length, Skill: string(s.Skill), At: at, Unattended: s.Unattended}
+		w := schedule.Work{ID: c.id(s, k, len(places)), Title: titled(s.Title, at, k, len(places)), Step: s.ID, Whole: s.Title, Job: c.job, Seconds: length, Skill: string(s.Skill), At: at, Unattended: s.Unattended}
 		if !s.Unattended {
 			w.Seconds = max(w.Seconds, 1)
 		}
@@ -88,7 +93,9 @@ func (c *cutter) cut(s *Step) {
 			w.Uses = []string{s.Machine}
 		}
 		if s.PerWheel {
-			w.Tool = s.Tool
+			if s.Tool != "" {
+				w.Tool = s.ID // what a step is done with is laid down for another step's
+			}
 			w.Seconds = max(w.Seconds-walkInside, w.Seconds/2, 1)
 		}
 		c.pieces[s.ID] = append(c.pieces[s.ID], c.add(s, w))
@@ -103,7 +110,7 @@ func (c *cutter) add(s *Step, w schedule.Work) piece {
 		return piece{w.ID, w.ID}
 	}
 	on := w
-	on.ID, on.Title, on.Seconds, on.Uses, on.Tool = w.ID+"/on", "Cleaner on: "+w.Title, puttingOn, nil, "sprayer"
+	on.ID, on.Title, on.Seconds, on.Uses, on.Tool = w.ID+"/on", "Cleaner on: "+w.Title, puttingOn, nil, s.ID+"/sprayer"
 	w.Seconds = max(w.Seconds-puttingOn-swapInside, w.Seconds/2)
 	c.work = append(c.work, on, w)
 	wet := s.Dwell.To

@@ -180,7 +180,9 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 	require.Len(t, towels, 2, "a side each for two people")
 	assert.Equal(t, schedule.LeftSide, towels[0].At)
 
-	without, _ := made.Work("", 1, "shuts")
+	job := typical("F6")
+	job.Arranged = Arranged{Procedure: procedure.Maintenance().ID, Without: []string{"shuts"}}
+	without, _ := resolve(t, procedure.Maintenance(), job).Work("", 1)
 	assert.False(t, slices.ContainsFunc(without, func(w schedule.Work) bool { return w.Step == "shuts" }))
 	alone, _ := made.Work("", 1)
 	assert.Len(t, slices.DeleteFunc(alone, func(w schedule.Work) bool { return w.Step != "towel" }), 1, "nobody to share with")

@@ -78,6 +78,8 @@ type Job struct {
 	Pins     procedure.Pins // the shop's way of settling disagreements
 	// Standards are the shop's own times; a step without one takes what its procedure says.
 	Standards timing.Standards
+	// Arranged is what the lead arranged for one procedure; others are filled as they are written.
+	Arranged Arranged
 }
 
 // Plan is a procedure filled for a job.
@@ -124,7 +126,8 @@ type Step struct {
 	Cloth      string                 `json:"cloth,omitempty"`
 	Colour     string                 `json:"colour,omitempty"`
 	Machine    string                 `json:"machine,omitempty"`
-	Product    string                 `json:"product,omitempty" doc:"Product used as it comes"`
+	Product    string                 `json:"product,omitempty" doc:"Name of the product used as it comes"`
+	ProductID  string                 `json:"productId,omitempty"`
 	Class      procedure.ProductClass `json:"class,omitempty"`
 	Group      procedure.ZoneGroup    `json:"group"`
 	Water      procedure.Water        `json:"water,omitempty"`
@@ -146,7 +149,8 @@ type Step struct {
 
 // Mix is product and water for the vessel in hand.
 type Mix struct {
-	Product  string                 `json:"product"`
+	Product  string                 `json:"product" doc:"its name"`
+	ID       string                 `json:"productId,omitempty" doc:"absent when nothing of its class is on the shelf"`
 	Class    procedure.ProductClass `json:"class"`
 	Vessel   string                 `json:"vessel"`
 	Readings measure.Readings       `json:"readings"`
@@ -182,7 +186,11 @@ type LeftOut struct {
 	Stage   string `json:"stage"`
 	Title   string `json:"title"`
 	Because string `json:"because"`
+	ByLead  bool   `json:"byLead,omitempty" doc:"The lead left it out, and can bring it back"`
 }
+
+// ByTheLead is why a step is not in a plan that the lead arranged without it.
+const ByTheLead = "Left out by the lead."
 
 // Figure says where a number came from.
 type Figure struct {
@@ -223,8 +231,12 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	}
 	for _, stage := range p.Stages {
 		for _, s := range stage.Steps {
+			if job.Arranged.leavesOut(p.ID, s.ID) {
+				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, ByTheLead, true})
+				continue
+			}
 			if !s.When.Holds(f.facts) {
-				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + "."})
+				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + ".", false})
 				continue
 			}
 			if err := f.add(stage, s); err != nil {
@@ -398,7 +410,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	if s.Class != "" {
 		step.Product = string(s.Class)
 		if p, ok := f.product(s.Class, s.Product); ok {
-			step.Product = p.Name
+			step.Product, step.ProductID = p.Name, p.ID
 			if p.Cautions != "" {
 				step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
 			}
@@ -575,7 +587,7 @@ func (f *filler) mix(step *Step, d procedure.Dose, named string) {
 	from := fmt.Sprintf("%s in %.1f l: %.4g %% product", d.Ratio.In(measure.PartsPlusParts), d.Fill.In(measure.Litre), d.Ratio.Percent())
 	source := "Common practice; the label wins"
 	if p, ok := f.product(d.Class, named); ok {
-		m.Product = p.Name
+		m.Product, m.ID = p.Name, p.ID
 		cost := measure.Money(math.Round(m.Millis.In(measure.Litre) * float64(p.CostPerL)))
 		f.plan.Cost += cost
 		if p.Cautions != "" {

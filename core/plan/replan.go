@@ -20,13 +20,14 @@ const leastLeft = 0.1
 
 // Rest is the plan's work with what has happened held where it happened: done steps as they were, running ones to their likely end, skipped ones gone, and
 // nothing else before now.
-func (p Plan) Rest(job string, people int, done map[string]Progress, now measure.Seconds, without ...string) ([]schedule.Work, []schedule.Lag) {
+func (p Plan) Rest(job string, people int, done map[string]Progress, now measure.Seconds) ([]schedule.Work, []schedule.Lag) {
+	var without []string
 	for id, d := range done {
 		if d.Skipped {
 			without = append(without, id)
 		}
 	}
-	work, lags := p.Work(job, people, without...)
+	work, lags := p.workWithout(job, people, without)
 	for i := range work {
 		w := &work[i]
 		d, begun := done[w.Step]
@@ -67,12 +68,12 @@ func (d Progress) pin(work []schedule.Work, i int, now measure.Seconds) *schedul
 type Visit struct {
 	ID       string
 	Plan     Plan
-	Place    string          // bay by name
+	Place    string          // bay by id
 	Arrives  measure.Seconds // s from the day's zero
 	Promised measure.Seconds
 	Weight   int
-	Washer   string   // who is booked for it; anybody when empty
-	Helpers  []string // who else may work on it
+	Washer   string   // id of who is booked for it; anybody when empty
+	Helpers  []string // ids of who else may work on it
 	Done     map[string]Progress
 }
 
@@ -98,7 +99,7 @@ func (v Visit) assign(w *schedule.Work, people []schedule.Person) {
 	if w.Unattended || w.Pinned != nil {
 		return
 	}
-	at := slices.IndexFunc(people, func(p schedule.Person) bool { return p.Name == v.Washer })
+	at := slices.IndexFunc(people, func(p schedule.Person) bool { return p.Key() == v.Washer })
 	switch {
 	case at >= 0 && (w.Skill == "" || slices.Contains(people[at].Skills, w.Skill)):
 		w.Only = append([]string{v.Washer}, v.Helpers...)

@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"fmt"
 	"math/bits"
 	"slices"
 
@@ -17,6 +18,7 @@ type model struct {
 	shut   [][]Span // by unit, in order, not overlapping
 	pace   []int
 	names  []string // of units
+	keys   []string // of units: what the timeline names them by
 	job    []jobNodes
 	first  []int // an order in which no node comes before what it waits for
 	limit  int32 // everything ends by then
@@ -87,12 +89,17 @@ func (m *model) units() map[string]uint64 {
 			pace = 100
 		}
 		m.pace, m.shut, m.names = append(m.pace, pace), append(m.shut, inTurn(who.Shut)), append(m.names, who.Name)
+		m.keys = append(m.keys, who.Key())
 	}
 	sets := map[string]uint64{}
 	for _, x := range m.p.Machines {
-		for range x.Count {
-			sets[x.Name] |= 1 << len(m.shut)
-			m.shut, m.names = append(m.shut, inTurn(x.Shut)), append(m.names, x.Name)
+		for unit := range x.Count {
+			sets[x.Key()] |= 1 << len(m.shut)
+			name, key := x.Name, x.Key()
+			if x.Count > 1 {
+				name, key = fmt.Sprintf("%s %d", x.Name, unit+1), unitKey(x.Key(), unit+1)
+			}
+			m.shut, m.names, m.keys = append(m.shut, inTurn(x.Shut)), append(m.names, name), append(m.keys, key)
 		}
 	}
 	return sets
@@ -205,9 +212,9 @@ func (m *model) hands(x *node, w Work) {
 	for k, who := range m.p.People {
 		x.durs[k] = (x.dur*int32(m.pace[k]) + 99) / 100
 		able := w.Skill == "" || slices.Contains(who.Skills, w.Skill)
-		chosen := len(w.Only) == 0 || slices.Contains(w.Only, who.Name)
+		chosen := len(w.Only) == 0 || slices.Contains(w.Only, who.Key())
 		if w.Pinned != nil && w.Pinned.Who != "" {
-			able, chosen = true, who.Name == w.Pinned.Who
+			able, chosen = true, who.Key() == w.Pinned.Who
 		}
 		if able && chosen {
 			x.hands |= 1 << k

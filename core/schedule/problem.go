@@ -1,6 +1,7 @@
 package schedule
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -16,6 +17,7 @@ type Span struct {
 
 // Person is a pair of hands.
 type Person struct {
+	ID     string   `json:"id,omitempty" doc:"what others name the person by; the name when absent"`
 	Name   string   `json:"name"`
 	Skills []string `json:"skills,omitempty" doc:"what the person is signed off for"`
 	Pace   int      `json:"pace,omitempty" minimum:"0" maximum:"1000" doc:"% of the standard time this person takes; 100 when unsaid"`
@@ -24,10 +26,20 @@ type Person struct {
 
 // Machine is equipment, or a bay, of which there are some alike.
 type Machine struct {
+	ID    string `json:"id,omitempty" doc:"what others name it by; the name when absent"`
 	Name  string `json:"name"`
 	Count int    `json:"count" minimum:"1" maximum:"60"`
 	Shut  []Span `json:"shut,omitempty" doc:"when it may not be used: quiet hours of a blower, rain over an open bay"`
 }
+
+// Key is what activities name the person by.
+func (p Person) Key() string { return cmp.Or(p.ID, p.Name) }
+
+// Key is what activities and vehicles name the machine by.
+func (m Machine) Key() string { return cmp.Or(m.ID, m.Name) }
+
+// unitKey is one of several machines alike, counted from 1.
+func unitKey(machine string, unit int) string { return fmt.Sprintf("%s#%d", machine, unit) }
 
 // Job is one vehicle.
 type Job struct {
@@ -43,20 +55,21 @@ type Work struct {
 	ID         string          `json:"id"`
 	Title      string          `json:"title,omitempty"`
 	Step       string          `json:"step,omitempty" doc:"the plan's step it is part of"`
+	Whole      string          `json:"whole,omitempty" doc:"the step's title; the activity's own when absent"`
 	Job        string          `json:"job,omitempty"`
 	Seconds    measure.Seconds `json:"seconds" doc:"at the standard pace"`
 	Unattended bool            `json:"unattended,omitempty"`
 	Skill      string          `json:"skill,omitempty"`
-	Only       []string        `json:"only,omitempty" doc:"people who may do it; anybody with the skill when empty"`
+	Only       []string        `json:"only,omitempty" doc:"ids of people who may do it; anybody with the skill when empty"`
 	Together   string          `json:"together,omitempty" doc:"activities with the same word here need the same person"`
-	Uses       []string        `json:"uses,omitempty" doc:"one each of these machines"`
+	Uses       []string        `json:"uses,omitempty" doc:"one each of these machines, by id"`
 	At         Place           `json:"at,omitempty" doc:"where on the vehicle"`
 	Tool       string          `json:"tool,omitempty" doc:"what is in the hand; changing it takes a moment"`
 	NotBefore  measure.Seconds `json:"notBefore,omitempty"`
 	Pinned     *Pinned         `json:"pinned,omitempty" doc:"what has happened already and stays"`
 }
 
-// Pinned holds an activity to a start, and to people and machines by name.
+// Pinned holds an activity to a start, and to a person by id.
 type Pinned struct {
 	Start measure.Seconds `json:"start"`
 	End   measure.Seconds `json:"end"`
@@ -235,7 +248,7 @@ func (c *checker) far(what string, times ...measure.Seconds) {
 // hands checks people and machines: each is a bit of a 64-bit set.
 func (c *checker) hands(p Problem) {
 	for _, x := range p.People {
-		c.once(c.people, "people", x.Name)
+		c.once(c.people, "people", x.Key())
 		c.spans("people "+x.Name, x.Shut)
 		if x.Pace < 0 || x.Pace > 1000 {
 			c.add("people %s: pace %d %%: above zero, up to 1000", x.Name, x.Pace)
@@ -243,7 +256,7 @@ func (c *checker) hands(p Problem) {
 	}
 	units := len(p.People)
 	for _, m := range p.Machines {
-		c.once(c.machines, "machines", m.Name)
+		c.once(c.machines, "machines", m.Key())
 		c.spans("machines "+m.Name, m.Shut)
 		if m.Count < 1 {
 			c.add("machines %s: count %d: one or more", m.Name, m.Count)
@@ -345,7 +358,7 @@ func (p Problem) inOrder() []int {
 func (p *Problem) Equip() {
 	for _, w := range p.Work {
 		for _, name := range w.Uses {
-			if !slices.ContainsFunc(p.Machines, func(m Machine) bool { return m.Name == name }) {
+			if !slices.ContainsFunc(p.Machines, func(m Machine) bool { return m.Key() == name }) {
 				p.Machines = append(slices.Clip(p.Machines), Machine{Name: name, Count: 1})
 			}
 		}

@@ -83,6 +83,9 @@ func (s *simulation) risks(over []float64) []DwellRisk {
 	return risks
 }
 
+// whole is the title of the step that an activity is part of.
+func (w Work) whole() string { return cmp.Or(w.Whole, w.called()) }
+
 func (w Work) called() string {
 	if w.Title != "" {
 		return w.Title

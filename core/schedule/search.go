@@ -369,7 +369,7 @@ func (s *search) near(t *Timeline) {
 			if known, ok := start[id]; ok {
 				last = known
 			}
-			s.want[i] = int16(slices.IndexFunc(s.m.p.People, func(p Person) bool { return p.Name == hand[id] }))
+			s.want[i] = int16(slices.IndexFunc(s.m.p.People, func(p Person) bool { return p.Key() == hand[id] }))
 		}
 		at[i] = last
 	}

@@ -17,8 +17,8 @@ type Slot struct {
 	Job      string          `json:"job,omitempty"`
 	Start    measure.Seconds `json:"start"`
 	End      measure.Seconds `json:"end"`
-	Who      string          `json:"who,omitempty" doc:"absent when it runs by itself"`
-	Machines []string        `json:"machines,omitempty"`
+	Who      string          `json:"who,omitempty" doc:"by id; absent when it runs by itself"`
+	Machines []string        `json:"machines,omitempty" doc:"by id, with # and a number where there are several alike"`
 	Slack    measure.Seconds `json:"slack" doc:"how much later it could start and nothing else would move"`
 	Critical bool            `json:"critical" doc:"a minute longer here makes the whole a minute later"`
 	Because  string          `json:"because" doc:"why not sooner, and what would let it start sooner"`
@@ -29,6 +29,8 @@ type Soak struct {
 	From     string          `json:"from" doc:"activity that put it on"`
 	To       string          `json:"to" doc:"activity that takes it off"`
 	Title    string          `json:"title"`
+	Step     string          `json:"step,omitempty" doc:"the plan's step that put it on: all pieces of it are one thing on the car"`
+	Whole    string          `json:"whole" doc:"that step's title"`
 	Job      string          `json:"job,omitempty"`
 	Start    measure.Seconds `json:"start" doc:"it is on"`
 	Earliest measure.Seconds `json:"earliest" doc:"earliest rinse"`
@@ -40,7 +42,7 @@ type Soak struct {
 // Stay is a vehicle in a bay.
 type Stay struct {
 	Job   string          `json:"job"`
-	Bay   string          `json:"bay"`
+	Bay   string          `json:"bay" doc:"by id, with # and a number where there are several alike"`
 	Start measure.Seconds `json:"start"`
 	End   measure.Seconds `json:"end"`
 }
@@ -59,6 +61,8 @@ type Timeline struct {
 	Bound    measure.Seconds `json:"bound" doc:"no timeline can finish before this"`
 	Gap      float64         `json:"gap" doc:"share by which the finish, or in a day the weighed finishes, may at most be better"`
 	Tries    int             `json:"tries" doc:"timelines tried"`
+	// Names are for people: everything above goes by ids.
+	Names map[string]string `json:"names,omitempty" doc:"of people and machines, by id"`
 }
 
 // Solve lays out the work: the earliest finish first, then the fewest dwells with little to spare, then the least walking; with promised times, the
@@ -439,7 +443,7 @@ func (v *solver) timeline() Timeline {
 }
 
 func (v *solver) show(w words) Timeline {
-	t := Timeline{Slots: w.slots(), Soaks: w.soaks(), Stays: w.stays(), Walk: measure.Seconds(v.l.walk), Proven: v.proven, Tries: v.tries}
+	t := Timeline{Slots: w.slots(), Soaks: w.soaks(), Stays: w.stays(), Walk: measure.Seconds(v.l.walk), Proven: v.proven, Tries: v.tries, Names: w.names()}
 	for _, s := range t.Slots {
 		t.Finish = max(t.Finish, s.End)
 	}

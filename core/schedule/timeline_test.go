@@ -57,7 +57,7 @@ func TestBucketsAreFilledWhileTheFoamWorks(t *testing.T) {
 	assert.Zero(t, line.Gap)
 	assert.Zero(t, line.Walk)
 	require.Len(t, line.Soaks, 1)
-	assert.Equal(t, Soak{From: "foam", To: "rinse", Title: "foam", Start: 120, Earliest: 420, Latest: 720, End: 420, Fits: true}, line.Soaks[0])
+	assert.Equal(t, Soak{From: "foam", To: "rinse", Title: "foam", Whole: "foam", Start: 120, Earliest: 420, Latest: 720, End: 420, Fits: true}, line.Soaks[0])
 	buckets, rinse := slot(t, line, "buckets"), slot(t, line, "rinse")
 	assert.False(t, buckets.Critical)
 	assert.Equal(t, measure.Seconds(420), buckets.End+buckets.Slack, "up to the rinse")
@@ -199,7 +199,7 @@ func TestBaysAreHeldFromFirstToLast(t *testing.T) {
 	p.Machines[0].Count = 2
 	both := solve(t, p)
 	assert.Equal(t, measure.Seconds(250), both.Finish)
-	assert.ElementsMatch(t, []string{"bay 1", "bay 2"}, []string{both.Stays[0].Bay, both.Stays[1].Bay})
+	assert.ElementsMatch(t, []string{"bay#1", "bay#2"}, []string{both.Stays[0].Bay, both.Stays[1].Bay})
 	p.Machines[0].Shut = []Span{{0, 1000}}
 	assert.Equal(t, measure.Seconds(1250), solve(t, p).Finish, "rain over both")
 }

@@ -17,10 +17,10 @@ func Validate(p Problem, t Timeline) error {
 		v.work[w.ID] = w
 	}
 	for _, x := range p.People {
-		v.people[x.Name] = x
+		v.people[x.Key()] = x
 	}
 	for _, x := range p.Machines {
-		v.machines[x.Name] = x
+		v.machines[x.Key()] = x
 	}
 	for _, s := range t.Slots {
 		v.slot(s)
@@ -104,7 +104,7 @@ func (v *validator) able(w Work, who Person) {
 	if w.Skill != "" && !slices.Contains(who.Skills, w.Skill) {
 		v.add("%s needs %s, and %s is not signed off for it", w.ID, w.Skill, who.Name)
 	}
-	if len(w.Only) > 0 && !slices.Contains(w.Only, who.Name) {
+	if len(w.Only) > 0 && !slices.Contains(w.Only, who.Key()) {
 		v.add("%s is for %v, not for %s", w.ID, w.Only, who.Name)
 	}
 }
@@ -171,7 +171,7 @@ func (v *validator) kit() {
 		uses := v.sorted(func(s Slot) bool { return slices.Contains(v.work[s.ID].Uses, name) })
 		for i, s := range uses {
 			v.away(s, name, machine.Shut)
-			if !slices.ContainsFunc(s.Machines, func(m string) bool { return m == name || strings.HasPrefix(m, name+" ") }) {
+			if !slices.ContainsFunc(s.Machines, func(m string) bool { return m == name || strings.HasPrefix(m, name+"#") }) {
 				v.add("%s has no %s", s.ID, name)
 			}
 			at := 0
@@ -213,7 +213,7 @@ func (v *validator) bays(t Timeline) {
 			continue
 		}
 		stay := t.Stays[at]
-		kind := slices.IndexFunc(j.Bays, func(b string) bool { return stay.Bay == b || strings.HasPrefix(stay.Bay, b+" ") })
+		kind := slices.IndexFunc(j.Bays, func(b string) bool { return stay.Bay == b || strings.HasPrefix(stay.Bay, b+"#") })
 		if kind < 0 {
 			v.add("%s stands in %s, which it may not use", j.ID, stay.Bay)
 			continue

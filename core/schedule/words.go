@@ -12,16 +12,16 @@ import (
 // words says a layout as people do.
 type words struct{ *layout }
 
-// unit is a machine's name, with its number where there are several alike.
-func (w words) unit(u int16) string {
-	name, first := w.m.names[u], int(u)
-	for first > w.m.people && w.m.names[first-1] == name {
-		first--
+// unit is a person's or a machine's name, with its number where there are several alike.
+func (w words) unit(u int16) string { return w.m.names[u] }
+
+// names are the names of the people and machines, by what the timeline names them by.
+func (w words) names() map[string]string {
+	names := make(map[string]string, len(w.m.keys))
+	for u, key := range w.m.keys {
+		names[key] = w.m.names[u]
 	}
-	if int(u)+1 < len(w.m.names) && w.m.names[u+1] == name || first < int(u) {
-		return fmt.Sprintf("%s %d", name, int(u)-first+1)
-	}
-	return name
+	return names
 }
 
 func (w words) slots() []Slot {
@@ -32,10 +32,10 @@ func (w words) slots() []Slot {
 		s := Slot{ID: x.ID, Step: x.Step, Title: w.m.called(i), Job: x.Job, Start: measure.Seconds(w.start[i]), End: measure.Seconds(w.start[i] + w.dur[i]),
 			Slack: measure.Seconds(slack[i]), Critical: slack[i] == 0, Because: w.because(i)}
 		if w.hand[i] >= 0 {
-			s.Who = w.m.names[w.hand[i]]
+			s.Who = w.m.keys[w.hand[i]]
 		}
 		for _, u := range w.kit[i] {
-			s.Machines = append(s.Machines, w.unit(u))
+			s.Machines = append(s.Machines, w.m.keys[u])
 		}
 		slots[i] = s
 	}
@@ -193,7 +193,7 @@ func (w words) soaks() []Soak {
 				continue
 			}
 			on := w.start[h.from] + w.dur[h.from]
-			s := Soak{From: w.m.p.Work[h.from].ID, To: w.m.p.Work[k].ID, Title: w.m.called(h.from), Job: w.m.p.Work[k].Job, Start: measure.Seconds(on), Earliest: measure.Seconds(on),
+			s := Soak{From: w.m.p.Work[h.from].ID, To: w.m.p.Work[k].ID, Title: w.m.called(h.from), Step: w.m.p.Work[h.from].Step, Whole: w.m.p.Work[h.from].whole(), Job: w.m.p.Work[k].Job, Start: measure.Seconds(on), Earliest: measure.Seconds(on),
 				Latest: measure.Seconds(on + h.max), End: measure.Seconds(w.start[k]), Fits: w.start[k] <= on+h.max}
 			for _, a := range w.m.nodes[k].pred {
 				if a.to == h.from {
@@ -211,7 +211,7 @@ func (w words) stays() []Stay {
 	var stays []Stay
 	for j, nodes := range w.m.job {
 		if nodes.in >= 0 && w.bay[j] >= 0 {
-			stays = append(stays, Stay{w.m.p.Jobs[j].ID, w.unit(w.bay[j]), measure.Seconds(w.start[nodes.in]), measure.Seconds(w.start[nodes.out])})
+			stays = append(stays, Stay{w.m.p.Jobs[j].ID, w.m.keys[w.bay[j]], measure.Seconds(w.start[nodes.in]), measure.Seconds(w.start[nodes.out])})
 		}
 	}
 	return stays

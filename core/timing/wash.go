@@ -14,7 +14,8 @@ type StepTime struct {
 	Stage     string              `json:"stage"`
 	Title     string              `json:"title"`
 	Technique procedure.Technique `json:"technique,omitempty"`
-	Product   string              `json:"product,omitempty"`
+	Product   string              `json:"product,omitempty" doc:"its name then"`
+	ProductID string              `json:"productId,omitempty"`
 	By        string              `json:"by,omitempty" doc:"who did most of it"`
 	Written   float64             `json:"written" doc:"min by the procedure as written"`
 	Planned   float64             `json:"planned" doc:"min by the shop's standard at the time"`
@@ -32,8 +33,8 @@ type WashTimes struct {
 	Stages   []StageTime     `json:"stages"`
 	Steps    []StepTime      `json:"steps"`
 	Dwelling []wash.Dwelling `json:"dwelling"`
-	Planned  float64         `json:"planned" doc:"min of the steps that were done"`
-	Minutes  float64         `json:"minutes" doc:"hands-on"`
+	Planned  float64         `json:"planned" doc:"min of the steps that were done, rework aside"`
+	Minutes  float64         `json:"minutes" doc:"hands-on, rework aside"`
 	Elapsed  float64         `json:"elapsed" doc:"min from the first tap to the end of the last step, rework aside"`
 	Idle     float64         `json:"idle" doc:"min in which product worked and nobody did"`
 	Waits    float64         `json:"waits" doc:"min in which nothing happened: no hands, no product, no pause"`
@@ -44,8 +45,14 @@ type WashTimes struct {
 // Of gathers the times of a wash.
 func Of(steps []wash.Step, state wash.State) WashTimes {
 	t := WashTimes{Stages: Stages(steps, state), Steps: stepTimes(steps, state), Dwelling: state.Dwelling}
-	for _, stage := range t.Stages {
-		t.Planned, t.Minutes = t.Planned+stage.Planned, t.Minutes+stage.Actual
+	for i, s := range steps {
+		if s.Rework {
+			continue // it comes after the wash is closed, and is counted apart
+		}
+		if state.Steps[i].Status == wash.Ended {
+			t.Planned += s.Minutes
+		}
+		t.Minutes += state.Steps[i].HandsOn.Minutes()
 	}
 	t.Planned, t.Minutes = round2(t.Planned), round2(t.Minutes)
 	for _, d := range t.Dwelling {
@@ -87,7 +94,7 @@ func stepTimes(steps []wash.Step, state wash.State) []StepTime {
 		if did.Status != wash.Ended {
 			continue
 		}
-		t := StepTime{Step: s.ID, Stage: s.Stage, Title: s.Title, Technique: s.Technique, Product: s.Product, By: did.By, Written: round2(s.Written), Planned: round2(s.Minutes),
+		t := StepTime{Step: s.ID, Stage: s.Stage, Title: s.Title, Technique: s.Technique, Product: s.Product, ProductID: s.ProductID, By: did.By, Written: round2(s.Written), Planned: round2(s.Minutes),
 			Actual: round2(did.HandsOn.Minutes()), Paused: round2(did.Paused.Minutes()), Area: round2(s.Area), Rinses: did.Rinses, Asked: s.Rinses, Rework: s.Rework}
 		if t.Written == 0 {
 			t.Written = t.Planned // a wash from before the two were told apart

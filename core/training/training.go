@@ -222,13 +222,25 @@ type SignOff struct {
 	At     time.Time       `json:"at"`
 }
 
-// Holds reports whether a person holds a skill: their latest sign-off for it was passed.
-func Holds(person string, skill procedure.Skill, signOffs []SignOff) bool {
-	var latest SignOff
-	for _, s := range signOffs {
-		if s.Person == person && s.Skill == skill && !s.At.Before(latest.At) {
-			latest = s
+// Held are the skills that a person holds, in the order of teaching: those whose latest sign-off was passed. The lead signs others off and
+// holds them all.
+func Held(person string, lead bool, signOffs []SignOff) []procedure.Skill {
+	held := []procedure.Skill{}
+	for _, name := range procedure.Skill("").Values() {
+		if skill := procedure.Skill(name); lead || latest(person, skill, signOffs).Passed {
+			held = append(held, skill)
 		}
 	}
-	return latest.Passed
+	return held
+}
+
+// latest is a person's newest sign-off for a skill.
+func latest(person string, skill procedure.Skill, signOffs []SignOff) SignOff {
+	var newest SignOff
+	for _, s := range signOffs {
+		if s.Person == person && s.Skill == skill && !s.At.Before(newest.At) {
+			newest = s
+		}
+	}
+	return newest
 }

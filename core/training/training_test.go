@@ -82,8 +82,8 @@ func TestRubricsDecideBySMustCriteria(t *testing.T) {
 func TestTheLatestSignOffDecides(t *testing.T) {
 	day := time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)
 	offs := []SignOff{{"bo", procedure.SkillMitt, true, day.AddDate(0, 0, 2)}, {"bo", procedure.SkillMitt, false, day}}
-	assert.True(t, Holds("bo", procedure.SkillMitt, offs))
-	assert.False(t, Holds("bo", procedure.SkillDry, offs))
+	assert.Equal(t, []procedure.Skill{procedure.SkillMitt}, Held("bo", false, offs))
 	offs = append(offs, SignOff{"bo", procedure.SkillMitt, false, day.AddDate(0, 0, 9)})
-	assert.False(t, Holds("bo", procedure.SkillMitt, offs))
+	assert.Empty(t, Held("bo", false, offs))
+	assert.Len(t, Held("bo", true, offs), len(procedure.Skill("").Values()), "the lead signs others off, and holds them all")
 }

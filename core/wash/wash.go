@@ -40,12 +40,14 @@ const (
 	Bonded Kind = "bonded"
 	// HandOver gives the step in hand to somebody else: the time after it is theirs.
 	HandOver Kind = "hand over"
+	// Replan is the lead's change of the plan in mid-wash: which steps are left out from then on, and who helps.
+	Replan Kind = "replan"
 )
 
 // Values lists the kinds.
 func (Kind) Values() []string {
 	return []string{string(Start), string(Done), string(Pause), string(Resume), string(Skip), string(Note), string(Undo), string(Finish),
-		string(Rinsed), string(Dropped), string(Dried), string(Help), string(Helped), string(Bonded), string(HandOver)}
+		string(Rinsed), string(Dropped), string(Dried), string(Help), string(Helped), string(Bonded), string(HandOver), string(Replan)}
 }
 
 // Remedy is what is done about bonded matter found in a wash.
@@ -67,10 +69,12 @@ type Event struct {
 	Kind   Kind      `json:"kind"`
 	Step   string    `json:"step,omitempty" maxLength:"80"`
 	At     time.Time `json:"at"`
-	Seq    int       `json:"seq" minimum:"0" doc:"The device's own count, for taps in the same instant"`
+	Seq    int       `json:"seq" minimum:"0" maximum:"2147483647" doc:"The device's own count, for taps in the same instant"`
 	Text   string    `json:"text,omitempty" maxLength:"1000" doc:"Reason of a skip, text of a note"`
 	Undoes string    `json:"undoes,omitempty" doc:"Event that an undo takes back"`
 	By     string    `json:"by,omitempty" doc:"Set by the server: the person signed in"`
+	Device string    `json:"device,omitempty" maxLength:"80" doc:"The device's own id, made by it once"`
+	Late   bool      `json:"late,omitempty" doc:"Set by the server: it came after the wash was closed, and is kept beside it"`
 	Detail
 }
 
@@ -80,6 +84,13 @@ type Detail struct {
 	Zone   vehicle.Zone     `json:"zone,omitempty" doc:"Where"`
 	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
 	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
+	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
+}
+
+// Replanned is the plan as it is from a moment on: it stands in place of the one before, whole.
+type Replanned struct {
+	Without []string `json:"without" maxItems:"60" doc:"steps left out; one that was begun goes on"`
+	People  []string `json:"people,omitempty" maxItems:"12" doc:"ids of who helps from now on; nothing changes when empty"`
 }
 
 // Check names what is missing in an event, given the steps there are.
@@ -102,8 +113,25 @@ func (e Event) Check(steps []Step) error {
 		return fmt.Errorf("step %q: this wash has no such step", e.Step)
 	case e.Kind == HandOver && e.To == "":
 		return fmt.Errorf("to: say who takes the step over")
+	case e.Kind == Replan:
+		return e.checkPlan(steps)
 	case e.Kind == Bonded:
 		return e.checkFinding()
+	}
+	return nil
+}
+
+func (e Event) checkPlan(steps []Step) error {
+	switch {
+	case e.Plan == nil:
+		return fmt.Errorf("plan: say what is left out and who helps")
+	case e.Text == "":
+		return fmt.Errorf("text: say why the plan changes")
+	}
+	for i, id := range e.Plan.Without {
+		if !slices.ContainsFunc(steps, func(s Step) bool { return s.ID == id }) {
+			return fmt.Errorf("plan.without[%d] %q: this wash has no such step", i, id)
+		}
 	}
 	return nil
 }
@@ -143,6 +171,8 @@ type Step struct {
 	Area      float64             `json:"area,omitempty" doc:"m2"`
 	Written   float64             `json:"written,omitempty" doc:"min by the procedure as written; Minutes is by the shop's standard"`
 	Product   string              `json:"product,omitempty" doc:"Name of the product used"`
+	ProductID string              `json:"productId,omitempty"`
+	Covers    bool                `json:"covers,omitempty" doc:"It puts protection on"`
 	Rinses    int                 `json:"rinses,omitempty" doc:"Rinses of the mitt that the plan asks for"`
 }
 
@@ -183,6 +213,8 @@ type StepState struct {
 	By      string          `json:"by,omitempty" doc:"who has it in hand, or had it last"`
 	Rinses  int             `json:"rinses,omitempty" doc:"times the mitt was rinsed"`
 	Dropped int             `json:"dropped,omitempty" doc:"mitts that fell"`
+	// Replanned is a step that a change of the plan left out: another change may bring it back.
+	Replanned bool `json:"replanned,omitempty"`
 }
 
 // Verdict is how a dwell went.
@@ -244,6 +276,26 @@ type Find struct {
 	Decided string           `json:"decided,omitempty" doc:"who said so after it was found"`
 }
 
+// Covered reports whether a step that puts protection on was done.
+func (state State) Covered(steps []Step) bool {
+	for i, s := range steps {
+		if s.Covers && state.Steps[i].Status == Ended {
+			return true
+		}
+	}
+	return false
+}
+
+// ReworkLeft reports whether rework is still to be done.
+func (state State) ReworkLeft(steps []Step) bool {
+	for i, s := range steps {
+		if did := state.Steps[i].Status; s.Rework && did != Ended && did != Skipped {
+			return true
+		}
+	}
+	return false
+}
+
 // Noted is matter found in the wash that was left and that a maintenance wash does not take off: declared, as if it had been seen at the look-over.
 func (state State) Noted() []condition.OutOfScope {
 	var out []condition.OutOfScope
@@ -277,6 +329,7 @@ type State struct {
 	Finished time.Time   `json:"finished,omitzero"`
 	LastTap  string      `json:"lastTap,omitempty" doc:"Event an undo would take back"`
 	Taps     int         `json:"taps" doc:"events that count"`
+	Helpers  []string    `json:"helpers,omitempty" doc:"who helps by the newest change of the plan; as arranged before it began when absent"`
 	// Stretches are the finished pieces of work, in the order of their ends. They are for the times, not for the screens.
 	Stretches []Stretch `json:"-"`
 }
@@ -321,17 +374,18 @@ func (f *fold) inHand() {
 	slices.SortFunc(f.state.Hands, func(a, b Hand) int { return cmp.Compare(a.By, b.By) })
 }
 
-// inOrder sorts events by time, drops repeats and takes out what was undone.
+// inOrder sorts events by time, drops repeats, what came after the wash was closed, and what was undone. Somebody's undo takes back their
+// own taps only.
 func inOrder(events []Event) []Event {
-	undone, seen := map[string]bool{}, map[string]bool{}
+	undone, seen := map[undo]bool{}, map[string]bool{}
 	for _, e := range events {
-		if e.Kind == Undo {
-			undone[e.Undoes] = true
+		if e.Kind == Undo && !e.Late {
+			undone[undo{e.Undoes, e.By}] = true
 		}
 	}
 	sorted := make([]Event, 0, len(events))
 	for _, e := range events {
-		if e.Kind != Undo && !undone[e.ID] && !seen[e.ID] {
+		if e.Kind != Undo && !e.Late && !undone[undo{e.ID, e.By}] && !seen[e.ID] {
 			seen[e.ID] = true
 			sorted = append(sorted, e)
 		}
@@ -341,6 +395,9 @@ func inOrder(events []Event) []Event {
 	})
 	return sorted
 }
+
+// undo is a tap that somebody took back.
+type undo struct{ id, by string }
 
 type fold struct {
 	plan  map[string]Step
@@ -363,10 +420,32 @@ func (f *fold) apply(e Event) {
 		f.state.Help = nil
 	case Finish:
 		f.state.Finished, f.state.Help = e.At, nil
+	case Replan:
+		f.replan(e)
 	default:
 		if i, known := f.index[e.Step]; known {
 			f.onStep(&f.state.Steps[i], e)
 		}
+	}
+}
+
+// replan leaves out the steps that the new plan does not have, and brings back those that an earlier one had left out. What was begun goes on.
+func (f *fold) replan(e Event) {
+	if e.Plan == nil {
+		return
+	}
+	for i := range f.state.Steps {
+		s := &f.state.Steps[i]
+		out := slices.Contains(e.Plan.Without, s.ID)
+		switch {
+		case out && s.Status == Waiting:
+			s.Status, s.Reason, s.Ended, s.Replanned = Skipped, e.Text, e.At, true
+		case !out && s.Replanned:
+			*s = StepState{ID: s.ID, Status: Waiting}
+		}
+	}
+	if len(e.Plan.People) > 0 {
+		f.state.Helpers = slices.Clone(e.Plan.People)
 	}
 }
 

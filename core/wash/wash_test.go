@@ -93,12 +93,15 @@ func TestSkipsAndNotes(t *testing.T) {
 // randomStory is a plausible or careless sequence of taps.
 func randomStory(rng *rand.Rand) []Event {
 	var events []Event
-	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help, Helped, Bonded, HandOver}
+	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help, Helped, Bonded, HandOver, Replan}
 	for i := range 40 {
 		e := at(kinds[rng.Intn(len(kinds))], steps[rng.Intn(3)].ID, 10*i)
 		e.ID, e.By, e.To = fmt.Sprint("e", i), []string{"a", "b"}[rng.Intn(2)], "c"
 		if e.Kind == Undo && i > 0 {
 			e.Undoes = events[rng.Intn(i)].ID
+		}
+		if e.Kind == Replan {
+			e.Plan = &Replanned{Without: []string{steps[rng.Intn(3)].ID}[:rng.Intn(2)], People: []string{}}
 		}
 		events = append(events, e)
 	}
@@ -133,6 +136,9 @@ func TestEventsAreChecked(t *testing.T) {
 		"matter":  {ID: "a", Kind: Bonded, At: noon},
 		"zone":    {ID: "a", Kind: Bonded, At: noon, Detail: Detail{Matter: "tar", Zone: "moon"}},
 		"remedy":  {ID: "a", Kind: Bonded, At: noon, Detail: Detail{Matter: "tar", Zone: "roof"}},
+		"plan: ":  {ID: "a", Kind: Replan, At: noon, Text: "late"},
+		"text: s": {ID: "a", Kind: Replan, At: noon, Detail: Detail{Plan: &Replanned{}}},
+		"without": {ID: "a", Kind: Replan, At: noon, Text: "late", Detail: Detail{Plan: &Replanned{Without: []string{"polish"}}}},
 	} {
 		assert.ErrorContains(t, e.Check(steps), says)
 	}

@@ -12,7 +12,8 @@ const ms = (iso: string) => Date.parse(iso);
 const iso = (t: number) => new Date(t).toISOString();
 
 /** The state of a wash by its events, on the device: what core/wash folds on the server, so that a bay without a connection sees what the shop will see. The two are held to each
- *  other by cases that the server's fold wrote (fold.test.ts). Events may be out of order, repeated or late; an undone event counts as never made. */
+ *  other by cases that the server's fold wrote (fold.test.ts). Events may be out of order, repeated or late; an event undone by whoever made it counts as never made, and so does one that came
+ *  after the wash was closed. */
 export function fold(steps: Step[], events: Tap[]): State {
   const state: State = {
     steps: steps.map((s) => ({ id: s.id, status: "waiting", handsOn: 0, paused: 0 })),
@@ -29,8 +30,10 @@ export function fold(steps: Step[], events: Tap[]): State {
 }
 
 function inOrder(events: Tap[]): Tap[] {
-  const undone = new Set(events.flatMap((e) => (e.kind === "undo" && e.undoes ? [e.undoes] : [])));
-  const once = new Map(events.filter((e) => e.kind !== "undo" && !undone.has(e.id)).map((e) => [e.id, e]));
+  const counted = events.filter((e) => !e.late);
+  const own = (id: string, by: string | undefined) => `${id} ${by ?? ""}`;
+  const undone = new Set(counted.flatMap((e) => (e.kind === "undo" && e.undoes ? [own(e.undoes, e.by)] : [])));
+  const once = new Map(counted.filter((e) => e.kind !== "undo" && !undone.has(own(e.id, e.by))).map((e) => [e.id, e]));
   return [...once.values()].sort((a, b) => order(a, b));
 }
 
@@ -66,10 +69,27 @@ function apply(steps: Step[], state: State, t: Tap, begun: string[]) {
       state.finished = t.at;
       delete state.help;
       return;
+    case "replan":
+      replan(state, t);
+      return;
   }
   const s = state.steps.find((x) => x.id === t.step);
   const plan = steps.find((x) => x.id === t.step);
   if (s && plan) onStep(steps, state, s, plan, t, begun);
+}
+
+/** The plan from now on: what it leaves out and nobody began is left out, what an earlier change left out and it has comes back. */
+function replan(state: State, t: Tap) {
+  if (!t.plan) return;
+  const { without, people } = t.plan;
+  state.steps = state.steps.map((s) => {
+    const out = without.includes(s.id);
+    if (out && s.status === "waiting")
+      return { ...s, status: "skipped", ended: t.at, replanned: true, ...(t.text && { reason: t.text }) };
+    if (!out && s.replanned) return { id: s.id, status: "waiting", handsOn: 0, paused: 0 };
+    return s;
+  });
+  if (people && people.length > 0) state.helpers = [...people];
 }
 
 /** Bonded matter: what is said of it later counts. */

@@ -1,0 +1,110 @@
+package wash
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"uskel/core/measure"
+)
+
+// Closed is what a wash's log is held to when a tap arrives.
+type Closed bool
+
+// Admit says what becomes of a tap that reaches the shop, given the steps there are, the log so far and whether the wash is closed: it counts,
+// it is kept beside the log because it came late, or it is refused with the reason. Who taps must be in By already. What was tapped on
+// rework counts after the wash was closed: rework comes after the audit that closed it.
+func (closed Closed) Admit(e Event, steps []Step, log []Event) (Event, error) {
+	e.Late = false
+	if e.Kind == Undo {
+		return e, closed.undo(e, steps, log)
+	}
+	e.Late = bool(closed) && !reworks(e, steps)
+	return e, nil
+}
+
+// undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the tap it takes back.
+func (closed Closed) undo(e Event, steps []Step, log []Event) error {
+	at := slices.IndexFunc(log, func(was Event) bool { return was.ID == e.Undoes })
+	if at >= 0 && log[at].By != e.By {
+		return errors.New("undoes: somebody else made that tap; only they can take it back")
+	}
+	if bool(closed) && (at < 0 || !reworks(log[at], steps)) {
+		return errors.New("undoes: the wash is closed; the lead can correct it, with a reason")
+	}
+	return nil
+}
+
+// reworks reports whether a tap is about rework: work on it, a note, or a call for help. The rest is about the wash.
+func reworks(e Event, steps []Step) bool {
+	about := e.needsStep() || e.Kind == Note || e.Kind == Help || e.Kind == Helped
+	return about && slices.ContainsFunc(steps, func(s Step) bool { return s.ID == e.Step && s.Rework })
+}
+
+// Washers are the people who washed: whoever the wash was given to, whoever had a step in hand (taken over or shared counts), and whoever
+// came to help or finished it. Notes, finds and decisions are not washing: the lead who was asked may still audit. What came late counts, too: it was done. The order is of first deeds.
+func Washers(given string, log []Event) []string {
+	washers := []string{given}
+	add := func(who string) {
+		if who != "" && !slices.Contains(washers, who) {
+			washers = append(washers, who)
+		}
+	}
+	undone := map[undo]bool{}
+	for _, e := range log {
+		if e.Kind == Undo {
+			undone[undo{e.Undoes, e.By}] = true
+		}
+	}
+	for _, e := range log {
+		if undone[undo{e.ID, e.By}] {
+			continue
+		}
+		switch e.Kind {
+		case Start, Done, Pause, Resume, Rinsed, Dropped, Dried, Helped, Finish:
+			add(e.By)
+		case HandOver:
+			add(e.By)
+			add(e.To)
+		}
+	}
+	return washers
+}
+
+// Correction is the lead's correction of a step of a closed wash. The log and the times by it stay beside.
+type Correction struct {
+	Step    string  `json:"step" minLength:"1" maxLength:"80"`
+	Minutes float64 `json:"minutes" minimum:"0" maximum:"600" doc:"hands-on, as it really was"`
+	Why     string  `json:"why" minLength:"3" maxLength:"400"`
+}
+
+// Check names what is wrong with a correction of a wash as it stands.
+func (c Correction) Check(state State) error {
+	at := slices.IndexFunc(state.Steps, func(s StepState) bool { return s.ID == c.Step })
+	switch {
+	case at < 0:
+		return fmt.Errorf("step %q: this wash has no such step", c.Step)
+	case state.Steps[at].Status != Ended:
+		return fmt.Errorf("step %q: it was not done, so it has no time to correct", c.Step)
+	case !(c.Minutes >= 0 && c.Minutes <= 600):
+		return fmt.Errorf("minutes %g: from 0 to 600", c.Minutes)
+	case c.Why == "":
+		return errors.New("why: say why the time is corrected")
+	}
+	return nil
+}
+
+// Corrected puts corrections, oldest first, in place of the hands-on times of the steps: the newest of a step counts. When it was done and by
+// whom stays as it was tapped.
+func (state State) Corrected(corrections []Correction) State {
+	state.Steps = slices.Clone(state.Steps)
+	for _, c := range corrections {
+		for i := range state.Steps {
+			if s := &state.Steps[i]; s.ID == c.Step && s.Status == Ended {
+				s.HandsOn = measure.Seconds(math.Round(60 * c.Minutes))
+			}
+		}
+	}
+	return state
+}

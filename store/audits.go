@@ -1,0 +1,184 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"uskel/core/audit"
+	"uskel/core/visit"
+	"uskel/core/wash"
+)
+
+// StartAudit opens an audit of a wash and closes the wash; the audit that is under way, if any, is returned instead. An audit after rework
+// takes over the answers of the round before that found nothing. Whoever washed is refused by audit.MayAudit's error, a vehicle that stands
+// elsewhere by a *visit.NotNow.
+func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
+	err := s.atVisit(ctx, ofWash, a.WashID, func(in *Store, v *held) error {
+		w, err := in.WashHead(ctx, a.WashID)
+		if err != nil {
+			return err
+		}
+		if err := in.mayAudit(ctx, w.ID, a.AuditorID); err != nil {
+			return err
+		}
+		if v.Stage == visit.Auditing && w.AuditID != nil {
+			a.ID = *w.AuditID
+			return nil
+		}
+		if err := v.move(visit.StartAudit); err != nil {
+			return err
+		}
+		if err := in.closeWash(ctx, v.ID, a.StartedAt); err != nil {
+			return err
+		}
+		return in.openRound(ctx, &a, w)
+	})
+	if err != nil {
+		return Audit{}, err
+	}
+	return s.Audit(ctx, a.ID)
+}
+
+// openRound stores an audit as the newest of its wash.
+func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
+	a.Round = 1
+	var before Audit
+	if w.AuditID != nil {
+		var err error
+		if before, err = s.Audit(ctx, *w.AuditID); err != nil {
+			return err
+		}
+		a.Round = before.Round + 1
+	}
+	if err := s.with(ctx).Omit(clause.Associations).Create(a).Error; err != nil {
+		return translate(err, "audit")
+	}
+	for _, item := range before.Items {
+		if len(item.Answer.Findings) > 0 {
+			continue
+		}
+		item.AuditID = a.ID
+		if err := s.with(ctx).Create(&item).Error; err != nil {
+			return translate(err, "audit")
+		}
+	}
+	return translate(s.with(ctx).Model(&Wash{}).Where("id = ?", w.ID).Update("audit_id", a.ID).Error, "wash")
+}
+
+// mayAudit refuses whoever washed. Who did is kept with the times of a finished wash, and anew with every tap that comes after.
+func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
+	var washed []bool
+	err := s.with(ctx).Raw("SELECT washer_id = ? OR ? = ANY(washers) FROM washes WHERE id = ?", who, who, washID).Scan(&washed).Error
+	if err != nil {
+		return translate(err, "wash")
+	}
+	if len(washed) > 0 && washed[0] {
+		return audit.ErrWasher
+	}
+	return nil
+}
+
+// Audit finds an audit with its answers.
+func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
+	var a Audit
+	err := s.with(ctx).Joins("Auditor").Joins("Signer").Preload("Items").
+		Preload("Remarks", func(tx *gorm.DB) *gorm.DB { return tx.Order("at, id") }).Where("audits.id = ?", id).Take(&a).Error
+	return a, translate(err, "audit")
+}
+
+// SaveItem stores an answer if nobody saved since its version; version 0 is a first answer. An answer that comes after the audit was signed
+// is kept beside it as a remark, which is told; the signed result stays as it is.
+func (s *Store) SaveItem(ctx context.Context, item AuditItem) (remark bool, err error) {
+	err = s.atVisit(ctx, ofAudit, item.AuditID, func(in *Store, _ *held) error {
+		a, err := find[Audit](in, ctx, "audit", "id = ?", item.AuditID)
+		if err != nil {
+			return err
+		}
+		if err := in.mayAudit(ctx, a.WashID, item.ByID); err != nil {
+			return err
+		}
+		if a.ClosedAt != nil {
+			remark = true
+			late := AuditRemark{ID: NewID(), AuditID: a.ID, Item: item.Item, Answer: item.Answer, ByID: item.ByID, At: item.At}
+			return translate(in.with(ctx).Create(&late).Error, "remark")
+		}
+		return in.storeItem(ctx, item)
+	})
+	return remark, err
+}
+
+func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
+	was := item.Version
+	item.Version++
+	if was == 0 {
+		err := s.with(ctx).Create(&item).Error
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return errors.Join(errors.New("item"), ErrStale)
+		}
+		return translate(err, "item")
+	}
+	return oneRow(s.with(ctx).Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item, was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
+}
+
+// Signing is what an audit is judged from: all of it held while it is judged and stored.
+type Signing struct {
+	Audit Audit
+	Wash  Wash
+	Log   []wash.Event
+}
+
+// CloseAudit judges an audit as it stands, stores the result with who signed it, gives the wash its rework and moves the vehicle on. A signed
+// audit stays as it is.
+func (s *Store) CloseAudit(ctx context.Context, id, signer string, at time.Time, judge func(Signing) (audit.Result, error)) error {
+	return s.atVisit(ctx, ofAudit, id, func(in *Store, v *held) error {
+		a, err := in.Audit(ctx, id)
+		if err != nil {
+			return err
+		}
+		if a.ClosedAt != nil {
+			return fmt.Errorf("audit: %w", ErrSigned)
+		}
+		w, err := in.Wash(ctx, a.WashID)
+		if err != nil {
+			return err
+		}
+		if err := in.mayAudit(ctx, w.ID, signer); err != nil {
+			return err
+		}
+		log, err := in.Events(ctx, w.ID)
+		if err != nil {
+			return err
+		}
+		result, err := judge(Signing{a, w, log})
+		if err != nil {
+			return err
+		}
+		rework := audit.Rework(result, a.Round)
+		if err := v.move(visit.Signed(result.Passed, len(rework) > 0)); err != nil {
+			return err
+		}
+		return in.sign(ctx, a, signer, at, result, append(w.Rework, rework...))
+	})
+}
+
+// ErrSigned means that an audit is signed: it stays as it is.
+var ErrSigned = errors.New("signed")
+
+func (s *Store) sign(ctx context.Context, a Audit, signer string, at time.Time, result audit.Result, rework []wash.Step) error {
+	err := oneRow(s.with(ctx).Where("id = ? AND closed_at IS NULL", a.ID).Select("ClosedAt", "Result", "SignerID").
+		Updates(&Audit{ClosedAt: &at, Result: &result, SignerID: &signer}), "audit")
+	if err != nil {
+		return err
+	}
+	// What an audit found counts in the statistics: they read the wash anew.
+	err = s.with(ctx).Exec("UPDATE washes SET times_at = clock_timestamp() WHERE id = ?", a.WashID).Error
+	if err != nil || len(rework) == 0 {
+		return translate(err, "wash")
+	}
+	return translate(s.with(ctx).Model(&Wash{ID: a.WashID}).Select("Rework").Updates(&Wash{Rework: rework}).Error, "rework")
+}
