@@ -27,6 +27,7 @@ type TimelineView struct {
 	Zero      time.Time         `json:"zero" doc:"the timeline's beginning"`
 	Crew      []PersonRef       `json:"crew"`
 	Turns     map[string]string `json:"turns" doc:"by step, how pieces with product on each are done"`
+	Titles    map[string]string `json:"titles" doc:"of the plan's steps, by id"`
 	NoOverlap measure.Seconds   `json:"noOverlap" doc:"the first of the crew alone, every dwell waited out"`
 	Product   measure.Money     `json:"product"`
 	Labour    measure.Money     `json:"labour" doc:"what the people's time costs, from their first to their last work"`
@@ -260,7 +261,7 @@ func (l layout) solve(effort, runs int) (TimelineView, error) {
 }
 
 func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs int) TimelineView {
-	view := TimelineView{Timeline: t, Turns: map[string]string{}, Product: l.plan.Cost, Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
+	view := TimelineView{Timeline: t, Turns: map[string]string{}, Titles: map[string]string{}, Product: l.plan.Cost, Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
 	for _, h := range crew {
 		view.Crew = append(view.Crew, ref(h.person))
 	}
@@ -271,6 +272,7 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 		}
 	}
 	for _, s := range l.plan.Steps {
+		view.Titles[s.ID] = s.Title
 		if s.Dwell != nil && !s.Dwell.Each {
 			view.NoOverlap += s.Dwell.From
 		}

@@ -45,6 +45,8 @@ export function Audit() {
           <>
             <span className="num">{view.plate}</span> · washed by {view.washer.name} · {view.checklist.title}, version{" "}
             {view.checklist.version} · {view.auditor.name}
+            {view.signer && view.signer.id !== view.auditor.id && `, signed by ${view.signer.name}`}
+            {view.round > 1 && ` · round ${view.round}`}
           </>
         }
       >
@@ -75,6 +77,7 @@ export function Audit() {
             />
           </div>
           <Outcome view={view} />
+          <Remarks view={view} />
         </div>
         <Panel title="Checklist" aside={`${view.checklist.items.length - view.result.open.length} of ${view.checklist.items.length}`}>
           <ol className="grid gap-1.5">
@@ -93,6 +96,24 @@ export function Audit() {
         </Panel>
       </div>
     </>
+  );
+}
+
+/** Answers that came after it was signed: beside the result, never in it. */
+function Remarks({ view }: { view: View }) {
+  if (view.remarks.length === 0) return null;
+  const title = (id: string) => view.checklist.items.find((i) => i.id === id)?.title ?? id;
+  return (
+    <Panel title="Came after it was signed">
+      <ul className="grid gap-1 text-sm">
+        {view.remarks.map((r) => (
+          <li key={r.item + r.at}>
+            <b>{title(r.item)}</b>: {r.answer.verdict}
+            {r.answer.findings.map((f) => `, ${f.kind} on ${f.zone}`).join("")}. {r.by}, {hour(r.at)}
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 

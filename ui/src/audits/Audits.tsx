@@ -7,15 +7,18 @@ import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Tr
 
 type Line = Schemas["AuditLine"];
 
+/** Where somebody is still to walk round, or is walking: after rework, again. */
+const waits = new Set<Line["stage"]>(["to audit", "being audited"]);
+
 export function Audits() {
   const audits = useQuery({ queryKey: ["audits"], queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
   const me = useMe().data;
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
-  const open = audits.data.filter((a) => a.passed === undefined);
-  const closed = audits.data.filter((a) => a.passed !== undefined);
+  const open = audits.data.filter((a) => waits.has(a.stage));
+  const closed = audits.data.filter((a) => a.passed !== undefined && !waits.has(a.stage));
   const passed = closed.filter((a) => a.passed).length;
-  const mean = closed.length ? closed.reduce((sum, a) => sum + (a.wash.score ?? 0), 0) / closed.length : 0;
+  const mean = closed.length ? closed.reduce((sum, a) => sum + (a.score ?? 0), 0) / closed.length : 0;
   const findings = closed.reduce((sum, a) => sum + a.wash.findings, 0);
   return (
     <>
@@ -50,7 +53,7 @@ export function Audits() {
                 <td>{a.wash.washer.name}</td>
                 <td>
                   <Tag tone={a.passed ? "moss" : "rust"}>
-                    {a.passed ? "Passed" : "Failed"} · {a.wash.score}
+                    {a.passed ? "Passed" : a.stage === "rework" ? "In rework" : "Failed"} · {a.score}
                   </Tag>
                 </td>
               </tr>
@@ -85,8 +88,12 @@ function Waiting({ a, role }: { a: Line; role: Schemas["Role"] }) {
       {a.mine ? (
         <span className="text-faded">You washed it.</span>
       ) : role === "trainee" ? null : (
-        <Button look="act" disabled={start.isPending} onClick={() => (a.auditId ? void go(`/audits/${a.auditId}`) : start.mutate())}>
-          {a.auditId ? "Go on" : "Walk round"}
+        <Button
+          look="act"
+          disabled={start.isPending}
+          onClick={() => (a.stage === "being audited" ? void go(`/audits/${a.auditId}`) : start.mutate())}
+        >
+          {a.stage === "being audited" ? "Go on" : a.auditId ? "Look again" : "Walk round"}
         </Button>
       )}
     </li>

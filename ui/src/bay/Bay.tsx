@@ -3,10 +3,11 @@ import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { Car } from "../car/Car";
 import { clock, hour, minutes, plural } from "../kit/format";
-import { Button, LinkButton, Loading, Table, Tag, Trouble } from "../kit/kit";
+import { Button, Loading, Tag, Trouble } from "../kit/kit";
 import { useAwake, useKeys, useSpoken } from "./device";
 import { Dwells } from "./Dwells";
 import { Finds } from "./Finds";
+import { Finished } from "./Finished";
 import type { State } from "./fold";
 import { laneOf } from "./lane";
 import { Mitt, useMitt } from "./Mitt";
@@ -312,61 +313,5 @@ function Action({ Icon, label, onClick, disabled }: { Icon: typeof Pause; label:
       <Icon size={22} aria-hidden />
       {label}
     </Button>
-  );
-}
-
-function Finished({ view, state, tap, undoes }: { view: WashView; state: State; tap: Tapping; undoes: string | undefined }) {
-  const planned = view.stages.reduce((sum, s) => sum + s.planned, 0);
-  const actual = view.stages.reduce((sum, s) => sum + s.actual, 0);
-  const missed = state.dwelling.filter((d) => d.verdict !== "kept");
-  return (
-    <div className="grid gap-4">
-      <h1>Washed. {hour(state.finished ?? "")}</h1>
-      <p className="text-lg">
-        <b className="num">{minutes(actual)}</b> hands on, against <b className="num">{minutes(planned)}</b> planned.
-        {missed.length === 0
-          ? " Every dwell was kept."
-          : ` ${plural(missed.length, "dwell")} not kept: ${missed.map((d) => `${view.steps.find((s) => s.id === d.step)?.title} ${d.verdict}`).join(", ")}.`}
-      </p>
-      <Table caption="Stage times against plan" head={["Stage", "Plan", "Was", ""]}>
-        {view.stages.map((s) => (
-          <tr key={s.stage}>
-            <th scope="row">{s.stage}</th>
-            <td className="num">{minutes(s.planned)}</td>
-            <td className="num">{minutes(s.actual)}</td>
-            <td className={`num text-right ${s.actual > s.planned * 1.15 ? "font-semibold text-rust" : "text-faded"}`}>
-              {s.actual >= s.planned ? "+" : "−"}
-              {minutes(Math.abs(s.actual - s.planned))}
-            </td>
-          </tr>
-        ))}
-      </Table>
-      {(state.notes.length > 0 || state.found.length > 0) && (
-        <ul className="list-disc pl-5">
-          {state.notes.map((n) => (
-            <li key={n.at}>{n.text}</li>
-          ))}
-          {state.found.map((f) => (
-            <li key={f.at}>
-              {f.matter} on {f.zone}: {f.remedy === "take off" ? "taken off" : f.remedy === "ask" ? "the lead was asked" : "left, noted"}
-            </li>
-          ))}
-        </ul>
-      )}
-      <p className="text-faded">Someone else audits it: whoever washed it does not.</p>
-      <div className="grid grid-cols-2 gap-2">
-        <LinkButton to="/" className="min-h-[60px]">
-          Yard
-        </LinkButton>
-        <LinkButton to="/audits" look="act" className="min-h-[60px]">
-          Audits
-        </LinkButton>
-      </div>
-      {view.mayTap && (
-        <Actions>
-          <Action Icon={Undo2} label="Undo" disabled={!undoes} onClick={() => undoes && void tap({ kind: "undo", undoes })} />
-        </Actions>
-      )}
-    </div>
   );
 }

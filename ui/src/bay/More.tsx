@@ -1,14 +1,15 @@
-import { Ban, Gem, HandHelping, LifeBuoy, Shirt, StickyNote, SunDim } from "lucide-react";
+import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useWords } from "../api/shop";
+import { useMe, useWords } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button, inputLook } from "../kit/kit";
 import { setDevice, useDevice } from "./device";
 import type { State } from "./fold";
+import { Replan } from "./Replan";
 import type { Tapping, WashView } from "./useWash";
 
-export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device";
+export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device" | "replan";
 
 interface Props {
   view: WashView;
@@ -28,6 +29,7 @@ export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked)
     close();
   };
   const at = step ? { step: step.id } : {};
+  const lead = useMe().data?.role === "lead";
   return (
     <Sheet title="What is it?" close={close}>
       <div className="grid grid-cols-2 gap-2">
@@ -48,6 +50,7 @@ export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked)
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
         <Choose Icon={HandHelping} label="Hand over" disabled={!open} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
+        {lead && <Choose Icon={ListChecks} label="Change the plan" onClick={() => ask("replan")} />}
         <Choose label="This device" onClick={() => ask("device")} />
       </div>
     </Sheet>
@@ -81,6 +84,8 @@ export function Question({ asked, ...rest }: Props & { asked: Asked }) {
       return <Bonded {...rest} />;
     case "hand over":
       return <HandOver {...rest} />;
+    case "replan":
+      return <Replan {...rest} />;
     case "device":
       return <ThisDevice close={rest.close} />;
   }

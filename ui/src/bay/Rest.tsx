@@ -54,7 +54,8 @@ export function RestRibbon({ id, taps, at }: { id: string; taps: number; at: num
       <Lanes
         slots={rest.timeline.slots}
         soaks={rest.timeline.soaks}
-        people={rest.crew.map((p) => p.name)}
+        people={rest.crew.map((p) => p.id)}
+        names={rest.timeline.names ?? {}}
         finish={rest.timeline.finish}
         zero={rest.zero}
         now={(at - Date.parse(rest.zero)) / 1000}

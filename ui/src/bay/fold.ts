@@ -84,8 +84,7 @@ function replan(state: State, t: Tap) {
   const { without, people } = t.plan;
   state.steps = state.steps.map((s) => {
     const out = without.includes(s.id);
-    if (out && s.status === "waiting")
-      return { ...s, status: "skipped", ended: t.at, replanned: true, ...(t.text && { reason: t.text }) };
+    if (out && s.status === "waiting") return { ...s, status: "skipped", ended: t.at, replanned: true, ...(t.text && { reason: t.text }) };
     if (!out && s.replanned) return { id: s.id, status: "waiting", handsOn: 0, paused: 0 };
     return s;
   });

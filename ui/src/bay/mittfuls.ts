@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 
-type Move = Schemas["Move"];
+type Move = Schemas["ContactMove"];
 type Zone = Schemas["Zone"];
 
 /** What is done between two rinses of the mitt. */

@@ -35,7 +35,7 @@ export function useWash(id: string) {
       queries.setQueryData<WashView>(["wash", id], (view) => {
         if (!view) return view;
         const next = withEvents(view, sent);
-        whole = next.events.length === reply.events && !sent.some((t) => t.kind === "finish" || t.kind === "undo");
+        whole = !view.closed && next.events.length === reply.events && !sent.some((t) => t.kind === "finish" || t.kind === "undo");
         return next;
       });
       // Somebody else's taps are in the log too, or the times were kept: ask for all of it.
@@ -46,10 +46,17 @@ export function useWash(id: string) {
   const view = wash.data;
   const events = useMemo(() => (view ? [...view.events, ...unsent] : []), [view, unsent]);
   const state = useMemo(() => view && fold(view.steps, events), [view, events]);
-  const undoes = useMemo(() => lastOf(me, events), [me, events]);
+  const undoes = useMemo(() => view && lastOf(me, undoable(view, events)), [me, view, events]);
   const tap = useCallback((...made: Made[]) => queue(id, ...made), [id]);
   const now = useCallback(() => clock.now(), []);
   return { wash, view, state, undoes, me, unsent, refused, trouble: lastTrouble(), tap, now };
+}
+
+/** What somebody may still take back: of a wash that is closed, what was tapped on rework. */
+function undoable(view: WashView, events: WashView["events"]) {
+  if (!view.closed) return events;
+  const rework = new Set(view.steps.filter((s) => s.rework).map((s) => s.id));
+  return events.filter((e) => e.kind === "undo" || rework.has(e.step ?? ""));
 }
 
 export type Tapping = ReturnType<typeof useWash>["tap"];

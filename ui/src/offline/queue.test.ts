@@ -8,6 +8,8 @@ const server = {
   down: false,
   refuses: undefined as ((e: Tap) => boolean) | undefined,
   status: 0,
+  /** Taps a batch may have to get through in time. */
+  most: Infinity,
   got: [] as Tap[][],
   now: () => Date.now(),
 };
@@ -17,6 +19,7 @@ vi.mock("../api/client", async (original) => {
   const answer = (body: { events: Tap[] }) => {
     if (server.down) return Promise.reject(new real.Problem(0, "No connection."));
     if (server.status) return Promise.reject(new real.Problem(server.status, "The server has trouble."));
+    if (body.events.length > server.most) return Promise.reject(new real.Problem(408, "It took too long."));
     const at = body.events.findIndex((e) => server.refuses?.(e));
     if (at >= 0)
       return Promise.reject(
@@ -75,7 +78,7 @@ afterEach(() => void vi.unstubAllGlobals());
 
 beforeEach(async () => {
   indexedDB = new (await import("fake-indexeddb")).IDBFactory();
-  Object.assign(server, { down: false, refuses: undefined, status: 0, got: [], now: () => Date.now() });
+  Object.assign(server, { down: false, refuses: undefined, status: 0, most: Infinity, got: [], now: () => Date.now() });
   await open("osk");
 });
 
@@ -229,8 +232,24 @@ describe("taps on their way", () => {
     server.down = false;
     await queue.send();
     await settled();
-    expect(server.got.map((b) => b.length)).toEqual([200, 200, 50]);
+    expect(server.got.map((b) => b.length)).toEqual([100, 200, 150]); // half after the one that did not get through
     expect(server.got.flat().map((e) => e.text)).toEqual(Array.from({ length: 450 }, (_, i) => String(i)));
+  });
+
+  it("go in smaller batches over a line that is too slow for large ones", async () => {
+    server.most = 20;
+    await queue.tap(wash, ...Array.from({ length: 130 }, (_, i) => ({ kind: "note" as const, text: String(i) })));
+    await settled();
+    expect(Math.max(...server.got.map((b) => b.length))).toBeLessThanOrEqual(20);
+    expect(server.got.flat().map((e) => e.text)).toEqual(Array.from({ length: 130 }, (_, i) => String(i)));
+  });
+
+  it("say which device made them", async () => {
+    await queue.tap(wash, { kind: "start", step: "foam" }, { kind: "done", step: "foam" });
+    await settled();
+    const devices = new Set(server.got.flat().map((e) => e.device));
+    expect(devices.size).toBe(1);
+    expect([...devices][0]).toMatch(/^[0-9a-f-]{36}$/);
   });
 });
 

@@ -1,26 +1,21 @@
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { DeviceClock, setRight } from "./clock";
 import { crossOff, db, noted, type Queued, store, type Tap } from "./db";
+import { newId, thisDevice } from "./ids";
 import { clockKey, keep, recall, washKey, withEvents } from "./kept";
 
 /** Taps on their way to the server. They are on the device's disk before anything else happens to them, leave it only when the server says that it has them, and are
  *  sent in their order by whoever made them; what the server refuses stays, with the reason, and holds nothing else up. */
 
-export type Made = Pick<Tap, "kind" | "step" | "text" | "undoes" | "matter" | "zone" | "remedy" | "to">;
+export type Made = Pick<Tap, "kind" | "step" | "text" | "undoes" | "matter" | "zone" | "remedy" | "to" | "plan">;
 export type Tapped = Schemas["Tapped"];
 
-const batch = 200;
+const mostAtOnce = 200;
+const fewestAtOnce = 5;
 const again = 3_000; // ms between attempts while taps wait
 const idle = 15_000; // ms between looks at the disk while nothing waits: another page may have put taps there
 
-/** An id of the device's own (RFC 9562, version 4), also where the browser has no secure context. */
-export function newId(): string {
-  const b = crypto.getRandomValues(new Uint8Array(16));
-  b[6] = ((b[6] ?? 0) & 0x0f) | 0x40;
-  b[8] = ((b[8] ?? 0) & 0x3f) | 0x80;
-  const hex = [...b].map((x) => x.toString(16).padStart(2, "0")).join("");
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
-}
+export { newId };
 
 export const clock = new DeviceClock({ wall: () => Date.now(), mono: () => performance.now() }, newId());
 
@@ -117,6 +112,7 @@ export async function tap(wash: string, ...made: Made[]) {
     wash,
     who,
     by: who,
+    device: thisDevice(),
     wall: clock.wall(),
     mono: clock.mono(),
     stretch: clock.stretch,
@@ -134,7 +130,7 @@ export async function tap(wash: string, ...made: Made[]) {
   void send();
 }
 
-const wire = ({ id, kind, step, at, seq, text, undoes, matter, zone, remedy, to }: Queued): Tap => ({
+const wire = ({ id, kind, step, at, seq, text, undoes, matter, zone, remedy, to, plan, device }: Queued): Tap => ({
   id,
   kind,
   at,
@@ -146,9 +142,13 @@ const wire = ({ id, kind, step, at, seq, text, undoes, matter, zone, remedy, to 
   ...(zone && { zone }),
   ...(remedy && { remedy }),
   ...(to && { to }),
+  ...(plan && { plan }),
+  ...(device && { device }),
 });
 
 let sending = false;
+/** How many taps go at once: fewer after one that did not get through, as on a slow line, and more again once they do. */
+let atOnce = mostAtOnce;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 /** Sends what waits, wash by wash. */
@@ -159,10 +159,12 @@ export async function send() {
   try {
     for (let mine = ofMine(); mine.length > 0; mine = ofMine()) {
       const wash = mine[0]?.wash ?? "";
-      await sendOne(wash, mine.filter((t) => t.wash === wash).slice(0, batch));
+      await sendOne(wash, mine.filter((t) => t.wash === wash).slice(0, atOnce));
+      atOnce = Math.min(mostAtOnce, atOnce * 2);
     }
     trouble = null;
   } catch (error) {
+    atOnce = Math.max(fewestAtOnce, Math.floor(atOnce / 2));
     trouble = error instanceof Problem ? error : new Problem(0, "The taps wait on this device.");
   } finally {
     sending = false;

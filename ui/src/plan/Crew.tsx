@@ -32,9 +32,8 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
     if (step) onStep(step);
   };
   const move = (work: string, person: string, notBefore: number) => {
-    const ref = line.data.crew.find((p) => p.name === person);
     const rest = (arranged.moved ?? []).filter((m) => m.work !== work);
-    setMine({ ...arranged, moved: [...rest, { work, person: ref?.id, notBefore: Math.round(notBefore) }] });
+    setMine({ ...arranged, moved: [...rest, { work, person, notBefore: Math.round(notBefore) }] });
     setSlot(work);
   };
   return (
@@ -47,7 +46,8 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
           <Lanes
             slots={line.data.timeline.slots}
             soaks={line.data.timeline.soaks}
-            people={line.data.crew.map((p) => p.name)}
+            people={line.data.crew.map((p) => p.id)}
+            names={line.data.timeline.names ?? {}}
             finish={line.data.timeline.finish}
             zero={line.data.zero}
             selected={slot}
@@ -115,11 +115,7 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
 }
 
 function turnWords(line: View, step: string, how: string) {
-  const title =
-    line.timeline.slots
-      .find((s) => s.step === step)
-      ?.title.replace(/^Cleaner on: /, "")
-      .replace(/, (front|rear).*$/, "") ?? step;
+  const title = line.titles[step] ?? step;
   return title.endsWith(how) ? `${title}: that is quickest here.` : `${title}: quickest here ${how}.`;
 }
 
@@ -229,7 +225,7 @@ function Why({
                 label={`Who does ${s.title}`}
                 value={s.who}
                 onChange={(who) => onMove(s.id, who, 0)}
-                options={line.crew.map((p) => ({ value: p.name, label: p.name }))}
+                options={line.crew.map((p) => ({ value: p.id, label: p.name }))}
               />
             </div>
           )}

@@ -82,7 +82,13 @@ function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: 
   const [washer, setWasher] = useState(view.booking.washer?.id ?? "");
   const washerId = hands.some((h) => h.id === washer) ? washer : (hands[0]?.id ?? "");
   const start = useMutation({
-    mutationFn: () => ask(client.POST("/bookings/{id}/wash", { params: { path: { id: view.booking.id } }, body: { procedure, washerId } })),
+    mutationFn: () =>
+      ask(
+        client.POST("/bookings/{id}/wash", {
+          params: { path: { id: view.booking.id } },
+          body: { procedure, washerId, booking: view.booking.version, lookOver: view.version },
+        }),
+      ),
     onSuccess: (wash) => {
       queries.setQueryData(["wash", wash.id], wash);
       void queries.invalidateQueries({ queryKey: ["yard"] });

@@ -8,7 +8,10 @@ type Soak = Schemas["Soak"];
 interface Props {
   slots: Slot[];
   soaks: Soak[];
+  /** Lanes in their order: people by id. */
   people: string[];
+  /** What people and machines are called, by id. */
+  names: Record<string, string>;
   finish: number;
   zero: string;
   selected?: string;
@@ -23,8 +26,8 @@ interface Props {
 const shortestSoak = 45;
 const step = 60;
 
-/** What is put on piece by piece, wheel by wheel or part by part, is one thing on the car. */
-const whole = (s: Soak) => s.title.replace(/^Cleaner on: /, "").replace(/, (part \d+ of \d+|(front|rear) (left|right))$/, "");
+/** What is put on piece by piece, wheel by wheel or part by part, is one thing on the car: that of its step. */
+const whole = (s: Soak) => `${s.job ?? ""} ${s.step ?? s.from}`;
 
 /** A row for each thing on the car; different ones lie under one another where they work at the same time. */
 function rowsOf(soaks: Soak[]) {
@@ -42,7 +45,7 @@ function rowsOf(soaks: Soak[]) {
 
 /** The ribbon with a lane for each pair of hands and each shared machine: solid is hands on, woven is product working with its earliest and latest rinse, thin is
  *  waiting. What decides the finish is filled; what has slack is open, with the slack as a tail. */
-export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, onMove, now }: Props) {
+export function Lanes({ slots, soaks, people, names, finish, zero, selected, onPick, onMove, now }: Props) {
   const total = Math.max(finish, 60) * 1.02;
   const x = (s: number) => `${(s / total) * 100}%`;
   const ribbon = useRef<HTMLDivElement>(null);
@@ -83,6 +86,7 @@ export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, on
         <PersonLane
           key={person}
           person={person}
+          called={names[person] ?? person}
           people={people}
           slots={slots.filter((s) => s.who === person)}
           total={total}
@@ -92,7 +96,8 @@ export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, on
       ))}
       {slots.some((s) => !s.who) && (
         <PersonLane
-          person="by itself"
+          person=""
+          called="by itself"
           people={[]}
           slots={slots.filter((s) => !s.who)}
           total={total}
@@ -115,7 +120,7 @@ export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, on
                   className={`weave absolute inset-y-0 left-0 overflow-hidden rounded-sm border px-1 text-xs leading-[0.9rem] whitespace-nowrap ${s.fits ? "border-amber" : "border-rust"}`}
                   style={{ width: `${(100 * (s.end - s.start)) / Math.max(1, Math.max(s.latest, s.end) - s.start)}%` }}
                 >
-                  {rows[i]?.first && <span className="rounded-sm bg-paper px-0.5">{whole(s)}</span>}
+                  {rows[i]?.first && <span className="rounded-sm bg-paper px-0.5">{s.whole}</span>}
                 </div>
                 <Mark at={s.earliest} of={s} look="bg-moss" />
                 <Mark at={s.latest} of={s} look="bg-rust" />
@@ -126,7 +131,7 @@ export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, on
       )}
       {machines.map((m) => (
         <div key={m} className="contents">
-          <div className="text-sm text-faded">{m}</div>
+          <div className="text-sm text-faded">{names[m] ?? m}</div>
           <div className="relative h-3 rounded-sm bg-chalk">
             {slots
               .filter((s) => s.machines?.includes(m))
@@ -135,7 +140,7 @@ export function Lanes({ slots, soaks, people, finish, zero, selected, onPick, on
                   key={s.id}
                   className="absolute inset-y-0 rounded-sm bg-faded"
                   style={{ left: x(s.start), width: `max(2px, ${x(s.end - s.start)})` }}
-                  title={`${m}: ${s.title}`}
+                  title={`${names[m] ?? m}: ${s.title}`}
                 />
               ))}
           </div>
@@ -156,6 +161,7 @@ function Mark({ at: t, of, look }: { at: number; of: Soak; look: string }) {
 
 interface LaneProps extends Pick<Props, "zero" | "selected" | "onPick" | "onMove" | "now"> {
   person: string;
+  called: string;
   people: string[];
   slots: Slot[];
   total: number;
@@ -164,7 +170,7 @@ interface LaneProps extends Pick<Props, "zero" | "selected" | "onPick" | "onMove
   walk: (from: Slot, key: string) => void;
 }
 
-function PersonLane({ person, people, slots, total, ticks, zero, selected, onPick, onMove, now, tabStop, walk }: LaneProps) {
+function PersonLane({ person, called, people, slots, total, ticks, zero, selected, onPick, onMove, now, tabStop, walk }: LaneProps) {
   const lane = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] }>();
   const x = (s: number) => `${(s / total) * 100}%`;
@@ -192,7 +198,7 @@ function PersonLane({ person, people, slots, total, ticks, zero, selected, onPic
   };
   return (
     <>
-      <div className="truncate pr-2 font-semibold">{person}</div>
+      <div className="truncate pr-2 font-semibold">{called}</div>
       <div ref={lane} data-person={people.length ? person : undefined} className="relative h-12 rounded-md bg-chalk">
         {ticks.map((t) => (
           <div key={t} className="absolute inset-y-0 w-px bg-line" style={{ left: x(t) }} />
@@ -212,7 +218,7 @@ function PersonLane({ person, people, slots, total, ticks, zero, selected, onPic
             <Block
               picked={onPick && selected === s.id}
               tabIndex={s.id === tabStop ? 0 : -1}
-              aria-label={`${s.title}, ${s.who ?? "by itself"}, ${hour(at(zero, s.start))} for ${seconds(s.end - s.start)}${s.critical ? ", decides the finish" : `, ${seconds(s.slack)} of slack`}`}
+              aria-label={`${s.title}, ${called}, ${hour(at(zero, s.start))} for ${seconds(s.end - s.start)}${s.critical ? ", decides the finish" : `, ${seconds(s.slack)} of slack`}`}
               title={`${s.title}: ${clock(s.start)} to ${clock(s.end)}. ${s.because}`}
               onPointerDown={(e) => {
                 if (!onMove) return;

@@ -9,7 +9,7 @@ import { plural, sentence, useQuantities } from "../kit/format";
 import { Button, Choice, Figure, Head, LinkButton, Loading, Panel, Tag, Trouble } from "../kit/kit";
 
 type View = Schemas["DrillView"];
-type Move = Schemas["Move"];
+type Move = Schemas["ContactMove"];
 
 export function Drill() {
   const { id = "" } = useParams();

@@ -28,7 +28,7 @@ export function Bays({ bookings, now }: { bookings: Card[]; now: string }) {
   const at = useShopTime(now);
   const people = usePeople().data ?? [];
   const name = (id: string | undefined) => people.find((p) => p.id === id)?.name ?? "somebody";
-  const running = bookings.filter((b): b is Running => b.stage === "washing" && b.pulse !== undefined && !b.pulse.finished);
+  const running = bookings.filter((b): b is Running => b.stage === "in the bay" && b.pulse !== undefined && !b.pulse.finished);
   useCalled(running);
   if (running.length === 0) return null;
   running.sort((a, b) => need(b, at) - need(a, at) || b.lateBy - a.lateBy);

@@ -5,6 +5,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMe } from "../api/shop";
 import { day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
 import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Say } from "./Say";
 
 type DayView = Schemas["DayView"];
 type Visit = Schemas["DayVisit"];
@@ -144,7 +145,7 @@ function Board({
   const [from, to] = span(view);
   const x = (s: number) => `${((Math.max(from, Math.min(to, s)) - from) / (to - from)) * 100}%`;
   const hours = Array.from({ length: (to - from) / 3600 + 1 }, (_, i) => from + i * 3600);
-  const bays = view.bays.map((b) => b.name);
+  const bays = view.bays.map((b) => b.id);
   const lanes = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] }>();
   const washer = (v: Visit) => v.booking.washer?.id ?? "";
@@ -167,7 +168,7 @@ function Board({
     else return;
     e.preventDefault();
   };
-  const movable = (v: Visit) => onMove && !v.booking.washId;
+  const movable = (v: Visit) => onMove && isPlanned(v);
   return (
     <div className="grid grid-cols-[7.5rem_minmax(0,1fr)] gap-y-1" role="group" aria-label="Bays and people across the hours">
       <div className="self-end text-sm text-faded">suds stay wet outside</div>
@@ -181,20 +182,20 @@ function Board({
         ))}
       </div>
       {view.bays.map((b, i) => (
-        <div key={b.name} className="contents">
+        <div key={b.id} className="contents">
           <div className="self-center truncate pr-2 font-semibold">{b.name}</div>
-          <div ref={i === 0 ? lanes : undefined} data-bay={b.name} className="relative h-14 rounded-md bg-chalk">
+          <div ref={i === 0 ? lanes : undefined} data-bay={b.id} className="relative h-14 rounded-md bg-chalk">
             <Lines hours={hours} x={x} />
             <Shut spans={b.shut} x={x} why="rain" />
             {view.visits
-              .filter((v) => v.bay === b.name)
+              .filter((v) => v.bay === b.id)
               .map((v) => (
                 <button
                   key={v.booking.id}
                   type="button"
                   data-visit={v.booking.plate}
                   aria-pressed={picked === v.booking.id}
-                  aria-label={`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${hour(at(view, v.start))} to ${hour(at(view, v.end))}, ${v.bay}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`}
+                  aria-label={`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${hour(at(view, v.start))} to ${hour(at(view, v.end))}, ${v.bayName}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`}
                   onPointerDown={(e) => {
                     if (!movable(v)) return;
                     e.currentTarget.setPointerCapture(e.pointerId);
@@ -237,7 +238,7 @@ function Board({
           <div className="relative h-7 rounded-md bg-chalk">
             <Lines hours={hours} x={x} />
             <Shut spans={p.shut} x={x} why="not there" />
-            {stretches(view, p.person.name).map((s) => (
+            {stretches(view, p.person.id).map((s) => (
               <div
                 key={s.job + s.start}
                 className={`absolute inset-y-1 overflow-hidden rounded px-1 text-xs leading-5 whitespace-nowrap ${s.job === picked ? "bg-tide text-on-tide" : "bg-ink text-paper"}`}
@@ -254,12 +255,14 @@ function Board({
   );
 }
 
+const isPlanned = (v: Visit) => v.booking.stage === "booked" || v.booking.stage === "looked over";
+
 const firstNames = (v: Visit) => v.who.map((w) => w.split(" ")[0]).join(", ");
 
 function look(v: Visit, picked: boolean) {
   if (picked) return "z-10 border-tide bg-tide text-on-tide";
   if (v.late >= 60) return "border-rust bg-rust-wash text-rust";
-  if (v.booking.stage === "washing") return "border-tide bg-tide-wash text-ink";
+  if (v.booking.stage === "in the bay") return "border-tide bg-tide-wash text-ink";
   if (v.booking.washId) return "border-moss bg-moss-wash text-moss";
   return `border-ink bg-paper text-ink ${v.assumed ? "border-dashed" : ""}`;
 }
@@ -360,14 +363,14 @@ function Chosen({
 }) {
   const [find, setFind] = useState(false);
   const b = v.booking;
-  const free = lead && !b.washId;
+  const free = lead && isPlanned(v);
   return (
     <Panel title={b.label} aside={<span className="num">{b.plate}</span>}>
       <p className="mb-1">
         <span className="num">
           {hour(at(view, v.start))} to {hour(at(view, v.end))}
         </span>
-        , {v.bay}, {v.who.join(" and ") || "nobody yet"}
+        , {v.bayName}, {v.who.join(" and ") || "nobody yet"}
       </p>
       <p className={`mb-1 font-semibold ${v.late >= 60 ? "text-rust" : ""}`}>{v.says}</p>
       <p className="mb-2 text-sm text-faded">
@@ -378,7 +381,8 @@ function Chosen({
       {trying && trying.visit.booking.id === b.id && (
         <div className="mb-3 rounded-xl bg-tide-wash p-2.5" role="status">
           <p className="mb-2">
-            Tried from {hour(at(view, trying.slot.start))} in {trying.slot.place}. {view.conflicts.length === 0 && "Nothing breaks."}
+            Tried from {hour(at(view, trying.slot.start))} in {view.bays.find((x) => x.id === trying.slot.place)?.name}.{" "}
+            {view.conflicts.length === 0 && "Nothing breaks."}
           </p>
           <div className="flex flex-wrap gap-2">
             <Button look="act" onClick={() => onKeep(trying.slot)}>
@@ -398,6 +402,9 @@ function Chosen({
           {find && <Proposals view={view} id={b.id} onTry={onTry} />}
         </div>
       )}
+      <div className="mt-3 flex flex-wrap gap-1.5 border-t border-line pt-3">
+        <Say b={b} />
+      </div>
       <Tell b={b} />
     </Panel>
   );
@@ -425,7 +432,7 @@ function ByHand({ view, visit: v, onTry }: { view: DayView; visit: Visit; onTry:
           label="Where"
           value={slot.place}
           onChange={(place) => setSlot({ ...slot, place })}
-          options={view.bays.map((b) => ({ value: b.name, label: b.name }))}
+          options={view.bays.map((b) => ({ value: b.id, label: b.name }))}
         />
         <Select
           label="Who"
@@ -462,7 +469,7 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
             <b className="num">
               {hour(p.startsAt)} to {hour(p.readyAt)}
             </b>
-            , {p.place}, {p.washer.name}
+            , {p.called}, {p.washer.name}
           </p>
           <p className="text-sm text-faded">
             {p.says} {p.delays > 0 && `Others are done ${p.delays} min later in all.`} {Math.round(p.risk * 100)} % chance that something
@@ -557,13 +564,15 @@ function Better() {
 }
 
 function Care({ now }: { now: number }) {
-  const care = useQuery({ queryKey: ["care"], queryFn: () => ask(client.GET("/care")), staleTime: 300_000 }).data ?? [];
+  const care =
+    useQuery({ queryKey: ["care"], queryFn: () => ask(client.GET("/care", { params: { query: { most: 8 } } })), staleTime: 300_000 })
+      .data ?? [];
   if (care.length === 0) return null;
   const soon = now + 7 * 86_400_000;
   return (
     <Panel title="Care that comes round">
       <Table caption="What every vehicle needs next" head={["Vehicle", "Last washed", "Next", "Then"]}>
-        {care.slice(0, 8).map((c) => (
+        {care.map((c) => (
           <tr key={c.vehicleId}>
             <th scope="row" className="font-normal">
               <b>{c.label}</b> <span className="num text-faded">{c.plate}</span>

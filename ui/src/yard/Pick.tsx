@@ -8,7 +8,7 @@ export function PickLookOver() {
   const yard = useYard();
   if (yard.isPending) return <Loading what="the yard" />;
   if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
-  const rows = yard.data.bookings.filter((b) => !b.washId);
+  const rows = yard.data.bookings.filter((b) => b.stage === "booked" || b.stage === "looked over");
   return (
     <>
       <Head title="Look-over" sub="Which vehicle is in front of you?" />
@@ -41,7 +41,7 @@ export function PickBay() {
   const yard = useYard();
   if (yard.isPending) return <Loading what="the bays" />;
   if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
-  const rows = yard.data.bookings.filter((b) => b.stage === "washing" || b.stage === "rework");
+  const rows = yard.data.bookings.filter((b) => b.stage === "in the bay" || b.stage === "rework");
   return (
     <>
       <Head title="Bay" sub="Washes under way." />

@@ -7,6 +7,7 @@ import { Bays } from "./Bays";
 import { doing } from "./doing";
 import { Hours } from "./Hours";
 import { NewBooking } from "./NewBooking";
+import { Say } from "./Say";
 
 type Card = Schemas["BookingCard"];
 
@@ -16,8 +17,8 @@ export function Yard() {
   if (yard.isPending) return <Loading what="the yard" />;
   if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
   const { bookings, now } = yard.data;
-  const late = bookings.filter((b) => b.lateBy > 0 && b.stage === "washing").length;
-  const open = bookings.filter((b) => b.stage !== "ready").length;
+  const late = bookings.filter((b) => b.lateBy > 0 && b.stage === "in the bay").length;
+  const open = bookings.filter((b) => !over.has(b.stage)).length;
   return (
     <>
       <Head title="Yard" sub={`${fullDay(now)}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}>
@@ -48,13 +49,22 @@ export function Yard() {
 
 const stageTone: Record<Card["stage"], Tone> = {
   booked: "plain",
+  cancelled: "plain",
+  "did not come": "plain",
   "looked over": "plain",
-  washing: "tide",
+  "in the bay": "tide",
+  "broken off": "rust",
   "to audit": "amber",
   "being audited": "amber",
   rework: "rust",
+  failed: "rust",
   ready: "moss",
+  "handed over": "plain",
+  "come back": "rust",
 };
+
+/** Where nothing is left to be done. */
+const over = new Set<Card["stage"]>(["cancelled", "did not come", "ready", "handed over"]);
 
 function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
   return (
@@ -78,7 +88,8 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
           {sentence(b.stage)}
           {b.score !== undefined && ` · ${b.score}`}
         </Tag>
-        {b.stage === "washing" && (
+        {b.said?.why && <span className="mt-1 block text-sm">{b.said.why}</span>}
+        {b.stage === "in the bay" && (
           <span className="mt-1 block text-sm">
             {doing(b)}
             <span
@@ -93,15 +104,18 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
       </td>
       <td>
         <span className="num">{hour(b.promisedAt)}</span>
-        {b.stage === "washing" && b.readyAt && (
+        {b.stage === "in the bay" && b.readyAt && (
           <span className={`block text-sm ${b.lateBy > 0 ? "font-semibold text-rust" : "text-faded"}`}>
             ready {hour(b.readyAt)}
             {b.lateBy > 0 && `, ${minutes(b.lateBy)} late`}
           </span>
         )}
       </td>
-      <td className="text-right">
-        <Next b={b} role={role} here={here} />
+      <td>
+        <div className="flex flex-wrap items-center justify-end gap-1.5">
+          <Next b={b} role={role} here={here} />
+          <Say b={b} />
+        </div>
       </td>
     </tr>
   );
@@ -123,7 +137,7 @@ function Next({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean
           Plan
         </LinkButton>
       );
-    case "washing":
+    case "in the bay":
     case "rework":
       return <LinkButton to={`/bay/${b.washId}`}>Bay</LinkButton>;
     case "to audit":

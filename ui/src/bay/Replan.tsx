@@ -1,0 +1,80 @@
+import { useState } from "react";
+import { usePeople } from "../api/shop";
+import { Button, inputLook } from "../kit/kit";
+import { minutes } from "../kit/format";
+import type { State } from "./fold";
+import type { Tapping, WashView } from "./useWash";
+
+interface Props {
+  view: WashView;
+  state: State;
+  tap: Tapping;
+  close: () => void;
+}
+
+/** The lead changes the plan of a wash that runs: what nobody has begun is left out or comes back, somebody helps. It is a tap like any other, with its reason. */
+export function Replan({ view, state, tap, close }: Props) {
+  const open = view.steps.filter((s, i) => {
+    const did = state.steps[i];
+    return !s.rework && (did?.status === "waiting" || did?.replanned);
+  });
+  const [out, setOut] = useState(() => new Set(state.steps.filter((s) => s.replanned).map((s) => s.id)));
+  const [helpers, setHelpers] = useState(() => new Set(state.helpers ?? view.frozen.arranged.people ?? []));
+  const [why, setWhy] = useState("");
+  const people = (usePeople().data ?? []).filter((p) => p.role !== "auditor" && p.id !== view.washer.id);
+  const flip = (set: Set<string>, id: string) => {
+    const next = new Set(set);
+    if (!next.delete(id)) next.add(id);
+    return next;
+  };
+  return (
+    <form
+      className="grid gap-2 rounded-xl border-2 border-tide bg-paper p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!why.trim()) return;
+        void tap({ kind: "replan", text: why.trim(), plan: { without: [...out], people: [...helpers] } });
+        close();
+      }}
+    >
+      <p className="text-lg font-semibold">What is still to be done</p>
+      {open.length === 0 && <p>Every step has been begun.</p>}
+      {open.map((s) => (
+        <Check key={s.id} checked={!out.has(s.id)} onChange={() => setOut(flip(out, s.id))}>
+          {s.title} <span className="num text-faded">{minutes(s.minutes)}</span>
+        </Check>
+      ))}
+      <p className="text-lg font-semibold">Who helps</p>
+      {people.map((p) => (
+        <Check key={p.id} checked={helpers.has(p.id)} onChange={() => setHelpers(flip(helpers, p.id))}>
+          {p.name}
+        </Check>
+      ))}
+      <input
+        aria-label="Why the plan changes"
+        className={`${inputLook} min-h-[60px]`}
+        value={why}
+        maxLength={1000}
+        onChange={(e) => setWhy(e.target.value)}
+        placeholder="Why: everybody on the car reads it"
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <Button className="min-h-[60px]" onClick={close}>
+          Back
+        </Button>
+        <Button className="min-h-[60px]" look="act" type="submit" disabled={!why.trim()}>
+          Change the plan
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+function Check({ checked, onChange, children }: { checked: boolean; onChange: () => void; children: React.ReactNode }) {
+  return (
+    <label className="flex min-h-[56px] items-center gap-3 text-lg leading-tight">
+      <input type="checkbox" className="h-7 w-7 shrink-0 accent-(--tide)" checked={checked} onChange={onChange} />
+      <span>{children}</span>
+    </label>
+  );
+}
