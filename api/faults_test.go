@@ -86,7 +86,7 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"POST", "/api/mix", `{"first":1,"second":0,"reading":"parts plus parts","amount":1,"unit":"l"}`, 422, "above zero"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"amount":1,"unit":"l"}`, 422, "reading"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"reading":"one part in","amount":-1,"unit":"l"}`, 422, "amount"},
-		{"PUT", "/api/settings", `{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 409, `body.settings.places[0].id: theirs is "covered-bay", yours is absent`},
+		{"PUT", "/api/settings", `{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 409, `body.settings.machines[0].name: theirs is "Pressure washer", yours is absent`},
 		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"Sea/Bottom","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 422, "not in the time zone database"},
 		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[]}}`, 422, "settings.places"},
 		{"GET", "/api/times?days=9999", "", 422, "query.days"},

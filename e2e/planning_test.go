@@ -32,7 +32,7 @@ func (b *tab) there(selector string) {
 // slots are the blocks of a person's lane.
 func (b *tab) slots(person string) []string {
 	b.t.Helper()
-	got, err := b.Eval(`name => [...document.querySelectorAll("[data-person='" + name + "'] [data-slot]")].map(e => e.dataset.slot)`, person)
+	got, err := b.Eval(`name => [...document.querySelectorAll("[data-lane='" + name + "'] [data-slot]")].map(e => e.dataset.slot)`, person)
 	require.NoError(b.t, err)
 	var ids []string
 	require.NoError(b.t, got.Value.Unmarshal(&ids))
@@ -73,7 +73,7 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 
 	// A second pair of hands, and the same side by side.
 	lead.click("fieldset button", "^Osk Pellow$")
-	lead.there("[data-person='Osk Pellow'] [data-slot]")
+	lead.there("[data-lane='Osk Pellow'] [data-slot]")
 	assert.Less(t, lead.figure("tell the customer"), alone)
 	lead.click("summary", "What if")
 	lead.see("th", "With one more pressure washer")
@@ -88,7 +88,7 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 	moved := mine[len(mine)-1]
 	up := lead.above("Osk Pellow", "Ines Varga")
 	lead.pull("[data-slot='"+moved+"']", 0, up)
-	lead.there("[data-person='Ines Varga'] [data-slot='" + moved + "']")
+	lead.there("[data-lane='Ines Varga'] [data-slot='" + moved + "']")
 	// And by key to a later time.
 	before := lead.figure("planned")
 	require.NoError(t, lead.focus("[data-slot='"+moved+"']").Focus())
@@ -103,7 +103,7 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 	lead.click("button", "Keep this crew and order")
 	lead.see("button[disabled]", "Keep this crew and order")
 	require.NoError(t, lead.Reload())
-	lead.there("[data-person='Ines Varga'] [data-slot='" + moved + "']")
+	lead.there("[data-lane='Ines Varga'] [data-slot='" + moved + "']")
 
 	// A trainee alone may not: in words, with who is missing.
 	lead.click("fieldset button", "^Cal Strand, trainee$")
@@ -116,7 +116,7 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 // above is how far up or down one lane lies from another, px.
 func (b *tab) above(from, to string) float64 {
 	b.t.Helper()
-	got, err := b.Eval(`(a, b) => document.querySelector("[data-person='" + b + "']").getBoundingClientRect().y - document.querySelector("[data-person='" + a + "']").getBoundingClientRect().y`, from, to)
+	got, err := b.Eval(`(a, b) => document.querySelector("[data-lane='" + b + "']").getBoundingClientRect().y - document.querySelector("[data-lane='" + a + "']").getBoundingClientRect().y`, from, to)
 	require.NoError(b.t, err)
 	return got.Value.Num()
 }
@@ -128,16 +128,16 @@ func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 	lead := s.as("maren", desk)
 	lead.click("a", "The day laid out")
 	lead.see("h1", "^Day$")
-	lead.see("[data-bay='Covered bay'] [data-visit]", "VLT 30")
+	lead.see("[data-bay='covered-bay'] [data-visit]", "VLT 30")
 
 	// Dropped into the covered bay in the middle of another wash.
-	down, err := lead.Eval(`() => document.querySelector("[data-bay='Covered bay']").getBoundingClientRect().y - document.querySelector("[data-visit='PLT 7']").closest("[data-bay]").getBoundingClientRect().y`)
+	down, err := lead.Eval(`() => document.querySelector("[data-bay='covered-bay']").getBoundingClientRect().y - document.querySelector("[data-visit='PLT 7']").closest("[data-bay]").getBoundingClientRect().y`)
 	require.NoError(t, err)
 	lead.pull("[data-visit='PLT 7']", -40, down.Value.Num())
 	lead.see("[role=status]", "Tried from .* in Covered bay")
-	lead.see("[data-bay='Covered bay'] [data-visit='PLT 7']", "PLT 7")
+	lead.see("[data-bay='covered-bay'] [data-visit='PLT 7']", "PLT 7")
 	lead.click("button", "Leave it as it was")
-	lead.see("[data-bay='Open bay'] [data-visit='PLT 7']", "PLT 7")
+	lead.see("[data-bay='open-bay'] [data-visit='PLT 7']", "PLT 7")
 
 	lead.click("button", "Find a slot")
 	lead.see("ol li", "chance that something dries")

@@ -38,7 +38,7 @@ func TestScreenshots(t *testing.T) {
 	lead.click("button", "Save and plan")
 	lead.see("h1", "Plan:")
 	lead.click("fieldset button", "^Osk Pellow$")
-	lead.there("[data-person='Osk Pellow'] [data-slot]")
+	lead.there("[data-lane='Osk Pellow'] [data-slot]")
 	lead.click("button[data-slot]", "Two-bucket wash")
 	lead.see("[role=status]", "Two-bucket wash")
 	shoot(lead, "plan")

@@ -3,6 +3,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"database/sql/driver"
 	"embed"
 	"errors"
 	"fmt"
@@ -15,6 +17,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -50,11 +53,17 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	}
 	config.MaxConns = 12
 	config.ConnConfig.ConnectTimeout = 3 * time.Second
+	// A statement that runs or waits too long is ended: it would hold its connection from everybody else.
+	config.ConnConfig.RuntimeParams["statement_timeout"] = limit(statementLimit)
+	config.ConnConfig.RuntimeParams["lock_timeout"] = limit(lockLimit)
+	config.ConnConfig.RuntimeParams["idle_in_transaction_session_timeout"] = limit(statementLimit)
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), &gorm.Config{
+	conns := sql.OpenDB(patient{stdlib.GetPoolConnector(pool)})
+	conns.SetMaxIdleConns(0) // the pool keeps them
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: conns}), &gorm.Config{
 		TranslateError: true, SkipDefaultTransaction: true, DisableAutomaticPing: true,
 		Logger: logger.Discard, NowFunc: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) },
 	})
@@ -65,23 +74,79 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}}, nil
 }
 
+// How long a statement may run, wait for a row that somebody holds, and wait for a connection.
+const (
+	statementLimit  = 20 * time.Second
+	lockLimit       = 8 * time.Second
+	connectionLimit = 5 * time.Second
+)
+
+// limit is a span as PostgreSQL reads it.
+func limit(d time.Duration) string { return fmt.Sprintf("%d", d.Milliseconds()) }
+
+// patient waits for a connection only so long: when all are busy, somebody is told to come again rather than kept waiting.
+type patient struct{ driver.Connector }
+
+// Connect gives a connection from the pool.
+func (p patient) Connect(ctx context.Context) (driver.Conn, error) {
+	waiting, done := context.WithTimeout(ctx, connectionLimit)
+	defer done()
+	conn, err := p.Connector.Connect(waiting)
+	if err != nil && ctx.Err() == nil && waiting.Err() != nil {
+		return nil, errBusy
+	}
+	return conn, err
+}
+
+// errBusy means that every connection was in use for too long.
+var errBusy = errors.New("every connection to the database is busy")
+
 // Close ends all connections.
 func (s *Store) Close() { s.Pool.Close() }
 
-// Migrate brings the schema up to date.
+// Migrate brings the schema up to date. Servers that start at once wait for each other.
 func (s *Store) Migrate(ctx context.Context) error {
+	return s.migrations(func(provider *goose.Provider) error {
+		_, err := provider.Up(ctx)
+		return err
+	})
+}
+
+// Behind is how many migrations the database lacks.
+func (s *Store) Behind(ctx context.Context) (int, error) {
+	lacks := 0
+	err := s.migrations(func(provider *goose.Provider) error {
+		states, err := provider.Status(ctx)
+		for _, m := range states {
+			if m.State == goose.StatePending {
+				lacks++
+			}
+		}
+		return err
+	})
+	return lacks, err
+}
+
+func (s *Store) migrations(do func(*goose.Provider) error) error {
 	files, err := fs.Sub(migrationFiles, "migrations")
 	if err != nil {
 		return err
 	}
-	db := stdlib.OpenDBFromPool(s.Pool)
+	config := s.Pool.Config().ConnConfig.Copy()
+	for _, limited := range []string{"statement_timeout", "lock_timeout", "idle_in_transaction_session_timeout"} {
+		delete(config.RuntimeParams, limited) // a migration takes the time it takes
+	}
+	db := stdlib.OpenDB(*config)
 	defer db.Close()
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, files)
+	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
 		return err
 	}
-	_, err = provider.Up(ctx)
-	return err
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return err
+	}
+	return do(provider)
 }
 
 // Ping says whether the database answers.
@@ -94,15 +159,24 @@ func Away(err error) bool {
 	var connect *pgconn.ConnectError
 	var pg *pgconn.PgError
 	var network net.Error
-	if errors.As(err, &connect) || errors.As(err, &network) {
+	if errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, errBusy) {
 		return true
 	}
 	if errors.As(err, &pg) {
+		if pg.Code == queryCanceled || pg.Code == lockNotAvailable {
+			return true
+		}
 		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08") || strings.HasPrefix(pg.Code, "53") || strings.HasPrefix(pg.Code, "58")
 	}
 	text := err.Error()
 	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
 }
+
+// What PostgreSQL says when a statement took too long, or waited too long for a row.
+const (
+	queryCanceled    = "57014"
+	lockNotAvailable = "55P03"
+)
 
 // Watch calls a function with each statement until it is stopped: for counting queries in tests and benchmarks.
 func (s *Store) Watch(see func(sql string)) (stop func()) {

@@ -151,8 +151,8 @@ CREATE TABLE sign_in_places (
 );
 -- Sessions are found by a hash that a restored backup does not have; the old ones are ended.
 TRUNCATE sessions;
-ALTER TABLE sessions ADD COLUMN person_id uuid;
-CREATE INDEX sessions_person ON sessions (person_id);
+
+
 
 -- What kind of shop this database holds: a demo is never put into a real one, nor a real one wiped for it.
 CREATE TABLE shop_kind (
@@ -163,3 +163,5 @@ CREATE TABLE shop_kind (
 CREATE TRIGGER tell_new AFTER INSERT ON visit_moves REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('booking', 'booking_id');
 CREATE TRIGGER tell_new AFTER INSERT ON audit_remarks REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('audit', 'audit_id');
 CREATE TRIGGER tell_new AFTER INSERT ON corrections REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('wash', 'wash_id');
+-- A session that ends is told to all servers, so that screens that follow with it end, too.
+CREATE TRIGGER tell_gone AFTER DELETE ON sessions REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('session', 'token');

@@ -199,7 +199,7 @@ function PersonLane({ person, called, people, slots, total, ticks, zero, selecte
   return (
     <>
       <div className="truncate pr-2 font-semibold">{called}</div>
-      <div ref={lane} data-person={people.length ? person : undefined} className="relative h-12 rounded-md bg-chalk">
+      <div ref={lane} data-person={people.length ? person : undefined} data-lane={called} className="relative h-12 rounded-md bg-chalk">
         {ticks.map((t) => (
           <div key={t} className="absolute inset-y-0 w-px bg-line" style={{ left: x(t) }} />
         ))}

@@ -1,0 +1,164 @@
+package store
+
+import (
+	"context"
+	"time"
+)
+
+// Sessions keeps sign-ins for the session manager. A session is found by a hash of its token and of the very table it was put into: nobody who
+// reads the database can sign in with what stands there, and a restored backup, whose table is another, brings back no sign-in that was ended
+// since.
+type Sessions struct{ store *Store }
+
+// Sessions are the shop's sign-ins.
+func (s *Store) Sessions() Sessions { return Sessions{s} }
+
+// keyed is a session's key in the database, made of the token in the statement's first parameter.
+const keyed = `encode(sha256(convert_to($1 || ' ' || 'sessions'::regclass::oid::text, 'UTF8')), 'hex')`
+
+// FindCtx gives a session's data, if it is there and has not ended.
+func (x Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
+	rows, err := x.store.Pool.Query(ctx, "SELECT data FROM sessions WHERE token = "+keyed+" AND expiry > clock_timestamp()", token)
+	if err != nil {
+		return nil, false, translate(err, "session")
+	}
+	defer rows.Close()
+	var data []byte
+	found := rows.Next()
+	if found {
+		err = rows.Scan(&data)
+	}
+	if err == nil {
+		rows.Close()
+		err = rows.Err()
+	}
+	return data, found && err == nil, err
+}
+
+// CommitCtx stores a session.
+func (x Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
+	_, err := x.store.Pool.Exec(ctx, "INSERT INTO sessions (token, data, expiry) VALUES ("+keyed+`, $2, $3)
+		ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry`, token, data, expiry)
+	return translate(err, "session")
+}
+
+// DeleteCtx ends a session, and tells the screens that follow with it.
+func (x Sessions) DeleteCtx(ctx context.Context, token string) error {
+	_, err := x.store.Pool.Exec(ctx, "DELETE FROM sessions WHERE token = "+keyed, token)
+	return translate(err, "session")
+}
+
+// Find, Commit and Delete are for callers without a context.
+func (x Sessions) Find(token string) ([]byte, bool, error) {
+	return x.FindCtx(context.Background(), token)
+}
+
+// Commit stores a session.
+func (x Sessions) Commit(token string, data []byte, expiry time.Time) error {
+	return x.CommitCtx(context.Background(), token, data, expiry)
+}
+
+// Delete ends a session.
+func (x Sessions) Delete(token string) error { return x.DeleteCtx(context.Background(), token) }
+
+// Key is what a session is told by when it ends.
+func (x Sessions) Key(ctx context.Context, token string) (string, error) {
+	var key string
+	err := x.store.Pool.QueryRow(ctx, "SELECT "+keyed, token).Scan(&key)
+	return key, translate(err, "session")
+}
+
+// Limit is a measure of sign-in tries: so many at once, then one more each time.
+type Limit struct {
+	Key   string
+	Burst float64
+	Every time.Duration
+}
+
+// TakeTry takes one try from every limit, or reports that one of them has none left. It counts before a password is looked at, and for all
+// servers on the database together, so that many tries at once are no more tries.
+func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
+	tx, err := s.Pool.Begin(ctx)
+	if err != nil {
+		return false, translate(err, "sign-in")
+	}
+	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
+	for _, l := range limits {
+		done, err := tx.Exec(ctx, `INSERT INTO sign_in_limits AS l (key, tokens, at) VALUES ($1, $2::float8 - 1, clock_timestamp())
+			ON CONFLICT (key) DO UPDATE SET at = clock_timestamp(),
+				tokens = least($2::float8, l.tokens + extract(epoch FROM clock_timestamp() - l.at)::float8 / $3::float8) - 1
+			WHERE least($2::float8, l.tokens + extract(epoch FROM clock_timestamp() - l.at)::float8 / $3::float8) >= 1`, l.Key, l.Burst, l.Every.Seconds())
+		if err != nil {
+			return false, translate(err, "sign-in")
+		}
+		if done.RowsAffected() == 0 {
+			return false, nil
+		}
+	}
+	return true, translate(tx.Commit(ctx), "sign-in")
+}
+
+// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a stranger's tries at their name do
+// not lock them out.
+func (s *Store) SignedIn(ctx context.Context, personID, address string, limits ...Limit) error {
+	for _, l := range limits {
+		_, err := s.Pool.Exec(ctx, "UPDATE sign_in_limits SET tokens = least($2::float8, tokens + 1) WHERE key = $1", l.Key, l.Burst)
+		if err != nil {
+			return translate(err, "sign-in")
+		}
+	}
+	_, err := s.Pool.Exec(ctx, `INSERT INTO sign_in_places (person_id, address, at) VALUES ($1, $2, clock_timestamp())
+		ON CONFLICT (person_id, address) DO UPDATE SET at = clock_timestamp()`, personID, address)
+	return translate(err, "sign-in")
+}
+
+// KnownAt reports whether a person signed in from an address before.
+func (s *Store) KnownAt(ctx context.Context, personID, address string) (bool, error) {
+	var known bool
+	err := s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM sign_in_places WHERE person_id = $1 AND address = $2)", personID, address).Scan(&known)
+	return known, translate(err, "sign-in")
+}
+
+// How long what is kept about sign-ins is of use.
+const (
+	limitsKept = "1 hour"
+	placesKept = "90 days"
+)
+
+// Sweep lets go of sessions that have ended and of what is no longer of use about sign-ins.
+func (s *Store) Sweep(ctx context.Context) error {
+	_, err := s.Pool.Exec(ctx, `WITH a AS (DELETE FROM sessions WHERE expiry < clock_timestamp()),
+		b AS (DELETE FROM sign_in_limits WHERE at < clock_timestamp() - interval '`+limitsKept+`')
+		DELETE FROM sign_in_places WHERE at < clock_timestamp() - interval '`+placesKept+`'`)
+	return translate(err, "sign-ins")
+}
+
+// MarkKind says once what kind of shop the database holds.
+func (s *Store) MarkKind(ctx context.Context, demo bool) error {
+	_, err := s.Pool.Exec(ctx, "INSERT INTO shop_kind (demo) VALUES ($1) ON CONFLICT DO NOTHING", demo)
+	return translate(err, "shop")
+}
+
+// IsDemo reports whether the database was marked as a demo. One without a mark, or without tables yet, is none.
+func (s *Store) IsDemo(ctx context.Context) (bool, error) {
+	var there bool
+	err := s.Pool.QueryRow(ctx, "SELECT to_regclass('shop_kind') IS NOT NULL").Scan(&there)
+	if err != nil || !there {
+		return false, translate(err, "shop")
+	}
+	var demo bool
+	err = s.Pool.QueryRow(ctx, "SELECT coalesce((SELECT demo FROM shop_kind), false)").Scan(&demo)
+	return demo, translate(err, "shop")
+}
+
+// Empty reports whether nobody is in the database, or it has no tables yet.
+func (s *Store) Empty(ctx context.Context) (bool, error) {
+	var there bool
+	err := s.Pool.QueryRow(ctx, "SELECT to_regclass('people') IS NOT NULL").Scan(&there)
+	if err != nil || !there {
+		return !there, translate(err, "shop")
+	}
+	var anybody bool
+	err = s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM people)").Scan(&anybody)
+	return !anybody, translate(err, "shop")
+}
