@@ -43,13 +43,16 @@ func open(t testing.TB) *shop {
 	return serve(t, storetest.OpenFilled(t, "demo", fill))
 }
 
-func serve(t testing.TB, s *store.Store) *shop {
+func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *shop {
 	t.Helper()
 	dist := fstest.MapFS{"index.html": {Data: []byte("<title>Uskel</title>")}, "assets/app.js": {Data: []byte("1")}}
 	ends, end := context.WithCancel(context.Background())
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{},
-		Now: func() time.Time { return morning }, Log: slog.New(slog.DiscardHandler), Dist: dist, Ends: ends})
-	server := httptest.NewServer(handler)
+	config := api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{},
+		Now: func() time.Time { return morning }, Log: slog.New(slog.DiscardHandler), Dist: dist, Ends: ends}
+	for _, c := range change {
+		c(&config)
+	}
+	server := httptest.NewServer(api.New(config))
 	t.Cleanup(server.Close)
 	t.Cleanup(end) // streams end first
 	return &shop{t, server.URL, s}

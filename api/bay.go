@@ -286,6 +286,7 @@ func (s *server) tap(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	s.meters.tapped(len(in.Body.Events))
 	return out(Tapped{count, s.Now()})
 }
 

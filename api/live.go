@@ -7,6 +7,7 @@ import (
 	"io"
 	"net/http"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -35,6 +36,8 @@ const (
 	together = 40 * time.Millisecond
 	// heartbeat keeps what lies between from closing a silent connection.
 	heartbeat = 15 * time.Second
+	// askAgain is after how many heartbeats a stream looks whether its session is still there.
+	askAgain = 4
 )
 
 // message is a change as it is sent.
@@ -47,7 +50,7 @@ type message struct {
 type live struct {
 	mu       sync.Mutex
 	recent   []message
-	watchers map[chan string]struct{}
+	watchers map[chan string]string // with the key of the session that each follows by
 	beginOne sync.Once
 	// listening is closed once the database tells this process of changes.
 	listening chan struct{}
@@ -104,6 +107,13 @@ func (l *live) gather(ctx context.Context, changes <-chan store.Change) {
 // messages puts a batch into words: the last change of each thing, with the pulses of washes.
 func (l *live) messages(ctx context.Context, batch []store.Change) []message {
 	last, ids := map[store.Change]int{}, []string{}
+	batch = slices.DeleteFunc(batch, func(c store.Change) bool {
+		if c.Topic != sessionTopic {
+			return false
+		}
+		l.signedOut(c.Ref)
+		return true
+	})
 	same := func(c store.Change) store.Change { return store.Change{Topic: c.Topic, Ref: c.Ref} }
 	for i, c := range batch {
 		if _, seen := last[same(c)]; !seen && c.Topic == "wash" {
@@ -129,6 +139,21 @@ func (l *live) messages(ctx context.Context, batch []store.Change) []message {
 		}
 	}
 	return messages
+}
+
+// sessionTopic tells of a session that has ended; screens are not told of it, those that follow by it end.
+const sessionTopic = "session"
+
+// signedOut ends the streams that follow by a session.
+func (l *live) signedOut(key string) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	for w, by := range l.watchers {
+		if by == key {
+			close(w)
+			delete(l.watchers, w)
+		}
+	}
 }
 
 func (l *live) tell(messages []message) {
@@ -157,7 +182,7 @@ func (l *live) tell(messages []message) {
 }
 
 // watch joins a screen. It is told first what it missed since the last change it saw, or that anything may have changed.
-func (l *live) watch(last int64) (<-chan string, func()) {
+func (l *live) watch(last int64, session string) (<-chan string, func()) {
 	w := make(chan string, behind)
 	l.mu.Lock()
 	defer l.mu.Unlock()
@@ -174,7 +199,7 @@ func (l *live) watch(last int64) (<-chan string, func()) {
 	if missed != "" {
 		w <- missed
 	}
-	l.watchers[w] = struct{}{}
+	l.watchers[w] = session
 	return w, func() {
 		l.mu.Lock()
 		defer l.mu.Unlock()
@@ -194,10 +219,15 @@ func streams[T any](api huma.API, op huma.Operation) huma.Operation {
 }
 
 // follow tells one screen of every change until it hangs up. It joins once the database is listened to: before, a change would pass it by.
-func (s *server) follow(_ context.Context, in *struct {
+func (s *server) follow(ctx context.Context, in *struct {
 	Last string `header:"Last-Event-ID" maxLength:"40"`
 }) (*huma.StreamResponse, error) {
 	s.live.begin(s.Ends, s.Store)
+	token := s.sessions.Token(ctx)
+	session, err := s.Store.Sessions().Key(ctx, token)
+	if err != nil {
+		return nil, err
+	}
 	last, _ := strconv.ParseInt(in.Last, 10, 64)
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
 		hc.SetHeader("Content-Type", "text/event-stream")
@@ -210,8 +240,11 @@ func (s *server) follow(_ context.Context, in *struct {
 			return
 		case <-s.live.listening:
 		}
-		changes, leave := s.live.watch(last)
+		changes, leave := s.live.watch(last, session)
 		defer leave()
+		s.meters.stream(1)
+		defer s.meters.stream(-1)
+		beats := 0
 		beat := time.NewTicker(heartbeat)
 		defer beat.Stop()
 		for {
@@ -221,6 +254,11 @@ func (s *server) follow(_ context.Context, in *struct {
 			case <-s.Ends.Done():
 				return
 			case <-beat.C:
+				if beats++; beats%askAgain == 0 { // a sign-out may have passed while this process did not hear
+					if _, signedIn, err := s.Store.Sessions().FindCtx(hc.Context(), token); err == nil && !signedIn {
+						return
+					}
+				}
 				if !send(hc.BodyWriter(), ": still there\n\n") {
 					return
 				}

@@ -25,6 +25,7 @@ type listener struct {
 	t     *testing.T
 	told  chan api.Told
 	ids   chan string
+	gone  chan struct{} // closed when the stream has ended
 	leave func()
 }
 
@@ -40,9 +41,10 @@ func (c *caller) listen(t *testing.T, last string) *listener {
 	resp, err := c.client.Do(req)
 	require.NoError(t, err)
 	require.Equal(t, "text/event-stream", resp.Header.Get("Content-Type"))
-	l := &listener{t, make(chan api.Told, 4000), make(chan string, 4000), leave}
+	l := &listener{t, make(chan api.Told, 4000), make(chan string, 4000), make(chan struct{}), leave}
 	t.Cleanup(leave)
 	go func() {
+		defer close(l.gone)
 		defer resp.Body.Close()
 		id := ""
 		for lines := bufio.NewScanner(resp.Body); lines.Scan(); {
@@ -76,6 +78,16 @@ func (l *listener) until(topic, ref string) string {
 		case <-after:
 			require.FailNow(l.t, fmt.Sprintf("nothing was told of %s %s", topic, ref))
 		}
+	}
+}
+
+// ended waits for the end of the stream.
+func (l *listener) ended() {
+	l.t.Helper()
+	select {
+	case <-l.gone:
+	case <-time.After(patience):
+		require.FailNow(l.t, "the stream goes on")
 	}
 }
 

@@ -576,29 +576,22 @@ func (s *server) exportProcedure(ctx context.Context, in *struct {
 	return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
 }
 
-// hosted is a procedure and the address it was asked for at.
-type hosted struct {
-	ProcedureID
-	host string
-}
-
-// Resolve notes the address.
-func (h *hosted) Resolve(ctx huma.Context) []error {
-	h.host = ctx.Host()
-	return nil
-}
-
 // Picture is a PNG.
 type Picture struct {
 	ContentType string `header:"Content-Type"`
 	Body        []byte
 }
 
-func (s *server) procedureCode(ctx context.Context, in *hosted) (*Picture, error) {
+// address is a page of the shop as people reach it. Requests are not asked: whoever sends one could name a host of their own.
+func (s *server) address(path string) string {
+	return strings.TrimSuffix(cmp.Or(s.Public, "http://localhost"), "/") + path
+}
+
+func (s *server) procedureCode(ctx context.Context, in *ProcedureID) (*Picture, error) {
 	if _, err := s.procedureView(ctx, in.ID); err != nil {
 		return nil, err
 	}
-	png, err := qrcode.Encode("http://"+in.host+"/procedures/"+in.ID, qrcode.Medium, 320)
+	png, err := qrcode.Encode(s.address("/procedures/"+in.ID), qrcode.Medium, 320)
 	return &Picture{"image/png", png}, err
 }
 

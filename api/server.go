@@ -7,11 +7,11 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"slices"
 	"strings"
 	"sync/atomic"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -34,13 +34,18 @@ type Config struct {
 	Now     func() time.Time
 	Log     *slog.Logger
 	Dist    fs.FS           // the built front end; nil serves the API alone
+	Proxies Proxies         // whose word is taken on where requests come from
+	Public  string          // address that people reach the shop by, for printed codes; http://localhost when empty
+	Meters  *Meters         // nil counts nothing
+	Refused []string        // passwords that are published: nobody signs in with one
 	Ends    context.Context // when it is done, streams end; never when nil
 }
 
 type server struct {
 	Config
 	sessions *scs.SessionManager
-	throttle *throttle
+	hashing  chan struct{} // a place in it for each password that is looked at
+	meters   *Meters
 	routes   []route
 	choices  *kept[[]plan.Choice]
 	days     *kept[schedule.Timeline]
@@ -68,7 +73,7 @@ func newServer(c Config) *server {
 	if c.Ends == nil {
 		c.Ends = context.Background()
 	}
-	s := &server{Config: c, live: &live{watchers: map[chan string]struct{}{}, listening: make(chan struct{})}, throttle: newThrottle(), sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays)}
+	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})}, hashing: make(chan struct{}, hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays)}
 	s.live.pulses = s.pulses
 	return s
 }
@@ -76,7 +81,8 @@ func newServer(c Config) *server {
 // New builds the handler.
 func New(c Config) http.Handler {
 	s := newServer(c)
-	s.sessions.Store = pgxstore.NewWithCleanupInterval(c.Store.Pool, 10*time.Minute)
+	s.sessions.Store = c.Store.Sessions()
+	go s.sweep()
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "uskel_session"
 	s.sessions.Cookie.HttpOnly = true
@@ -97,14 +103,46 @@ func New(c Config) http.Handler {
 	engine.NoMethod(func(g *gin.Context) {
 		writeProblem(g.Writer, huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."))
 	})
-	guarded := http.NewCrossOriginProtection().Handler(securityHeaders(s.sessions.LoadAndSave(engine)))
-	return s.skipSession(guarded, securityHeaders(engine))
+	encrypted := *s.sessions // the same sessions, over a line that is encrypted
+	encrypted.Cookie.Secure = true
+	plain, secure := s.sessions.LoadAndSave(engine), encrypted.LoadAndSave(engine)
+	signedIn := http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if cameFrom(r.Context()).secure {
+			secure.ServeHTTP(w, r)
+			return
+		}
+		plain.ServeHTTP(w, r)
+	})
+	guarded := http.NewCrossOriginProtection().Handler(signedIn)
+	return c.Proxies.located(s.logged(usual.hear(securityHeaders(skipSession(guarded, engine)))))
 }
 
+// sweepEvery is how often what is over about sign-ins is let go of.
+const sweepEvery = 10 * time.Minute
+
+// sweep lets go of sign-ins that are over, until the server ends.
+func (s *server) sweep() {
+	tick := time.NewTicker(sweepEvery)
+	defer tick.Stop()
+	for {
+		select {
+		case <-s.Ends.Done():
+			return
+		case <-tick.C:
+			if err := s.Store.Sweep(s.Ends); err != nil && s.Ends.Err() == nil {
+				s.Log.Warn("sign-ins that are over were not let go of", "error", err)
+			}
+		}
+	}
+}
+
+// unsigned are the operations that ask for no sign-in and must answer whether the database is there or not.
+var unsigned = []string{"/api/health", "/api/ready"}
+
 // skipSession keeps the database out of the way of the front end's files, so that they are served while it is away.
-func (s *server) skipSession(api, files http.Handler) http.Handler {
+func skipSession(api, files http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if strings.HasPrefix(r.URL.Path, "/api/") && r.URL.Path != "/api/health" {
+		if strings.HasPrefix(r.URL.Path, "/api/") && !slices.Contains(unsigned, r.URL.Path) {
 			api.ServeHTTP(w, r)
 			return
 		}
@@ -112,12 +150,18 @@ func (s *server) skipSession(api, files http.Handler) http.Handler {
 	})
 }
 
+// contentPolicy lets a page have what the shop's own server gives, and nothing else.
+const contentPolicy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+
 func securityHeaders(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy", contentPolicy)
+		if cameFrom(r.Context()).secure {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store")
 		}
@@ -177,7 +221,7 @@ func (s *server) page(g *gin.Context) {
 func operation[I, O any](s *server, api huma.API, op huma.Operation, roles []store.Role, handle func(context.Context, *I) (*O, error)) {
 	s.routes = append(s.routes, route{op, roles})
 	op.MaxBodyBytes = maxBody
-	op.Middlewares = huma.Middlewares{s.guard(api, roles)}
+	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, roles)}
 	huma.Register(api, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
 		if err != nil {

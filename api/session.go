@@ -3,15 +3,15 @@ package api
 import (
 	"context"
 	"errors"
-	"net"
+	"fmt"
 	"net/http"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/time/rate"
 
 	"uskel/store"
 )
@@ -27,9 +27,13 @@ type personKey struct{}
 // who is the person signed in.
 func who(ctx context.Context) store.Person { p, _ := ctx.Value(personKey{}).(store.Person); return p }
 
-// guard lets only the roles through.
-func (s *server) guard(api huma.API, roles []store.Role) func(huma.Context, func(huma.Context)) {
+// guard lets only the roles through, and says in the log who asked for what.
+func (s *server) guard(api huma.API, route string, roles []store.Role) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
+		a := accessOf(ctx.Context())
+		if a != nil {
+			a.route = route
+		}
 		if roles == nil {
 			next(ctx)
 			return
@@ -48,6 +52,9 @@ func (s *server) guard(api huma.API, roles []store.Role) func(huma.Context, func
 			_ = huma.WriteErr(api, ctx, http.StatusServiceUnavailable, errAway.Error())
 			return
 		}
+		if a != nil {
+			a.person = p.ID
+		}
 		if !slices.Contains(roles, p.Role) {
 			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "This is not for a "+string(p.Role)+" to do.")
 			return
@@ -56,32 +63,30 @@ func (s *server) guard(api huma.API, roles []store.Role) func(huma.Context, func
 	}
 }
 
-// throttle slows guessing: each sign-in name from each address has a few failures, then one every ten seconds.
-type throttle struct {
-	mu       sync.Mutex
-	limiters map[string]*rate.Limiter
+// Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name from an address has a few; an address has
+// some for all names; and a name has some from all the addresses where its owner has never signed in, so that a stranger elsewhere does not
+// lock them out.
+func limits(name, address string, known bool) []store.Limit {
+	name = strings.ToLower(name)
+	all := []store.Limit{{Key: "address " + address, Burst: 60, Every: time.Second}, {Key: "name " + name + " from " + address, Burst: 5, Every: 10 * time.Second}}
+	if !known {
+		all = append(all, store.Limit{Key: "name " + name, Burst: 30, Every: 30 * time.Second})
+	}
+	return all // in one order, so that tries at once never wait for each other in a circle
 }
 
-const (
-	failuresAtOnce = 5
-	failureEvery   = 10 * time.Second
-	throttleNames  = 10_000
-)
+// hashesAtOnce is how many passwords are looked at at once: each takes 19 MiB.
+const hashesAtOnce = 4
 
-func newThrottle() *throttle { return &throttle{limiters: map[string]*rate.Limiter{}} }
-
-func (t *throttle) of(name string) *rate.Limiter {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if len(t.limiters) > throttleNames {
-		clear(t.limiters)
+// matches looks a password at, when there is room.
+func (s *server) matches(ctx context.Context, password, hash string) (bool, error) {
+	select {
+	case s.hashing <- struct{}{}:
+		defer func() { <-s.hashing }()
+	case <-ctx.Done():
+		return false, ctx.Err()
 	}
-	l, ok := t.limiters[name]
-	if !ok {
-		l = rate.NewLimiter(rate.Every(failureEvery), failuresAtOnce)
-		t.limiters[name] = l
-	}
-	return l
+	return argon2id.ComparePasswordAndHash(password, hash)
 }
 
 // Me is the person signed in.
@@ -102,18 +107,21 @@ type SignIn struct {
 	Password string `json:"password" minLength:"1" maxLength:"200"`
 }
 
-// Health says how the server is.
+// Health says that the server is alive.
 type Health struct {
-	Database bool      `json:"database"`
-	Now      time.Time `json:"now" doc:"the server's clock"`
+	Now time.Time `json:"now" doc:"the server's clock"`
+}
+
+// Readiness says that the server can do its work.
+type Readiness struct {
+	Now time.Time `json:"now" doc:"the server's clock"`
 }
 
 func (s *server) registerSession(api huma.API) {
-	operation(s, api, get("/health", "health", "Whether the database answers"), signedOut, func(ctx context.Context, _ *struct{}) (*Out[Health], error) {
-		ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
-		defer cancel()
-		return out(Health{s.Store.Ping(ctx) == nil, s.Now()})
+	operation(s, api, get("/health", "health", "The server is alive"), signedOut, func(context.Context, *struct{}) (*Out[Health], error) {
+		return out(Health{s.Now()})
 	})
+	operation(s, api, get("/ready", "ready", "The database answers and has the schema this server needs; 503 when not"), signedOut, s.ready)
 	operation(s, api, post("/session", "signIn", "Sign in"), signedOut, s.signIn)
 	operation(s, api, get("/session", "me", "Who is signed in"), anyone, func(ctx context.Context, _ *struct{}) (*Out[Me], error) {
 		return s.me(ctx, who(ctx))
@@ -122,40 +130,60 @@ func (s *server) registerSession(api huma.API) {
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) })
 }
 
+// readyLimit is how long the database may take to say that it is there.
+const readyLimit = 2 * time.Second
+
+func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error) {
+	ctx, cancel := context.WithTimeout(ctx, readyLimit)
+	defer cancel()
+	lacks, err := s.Store.Behind(ctx)
+	if err != nil {
+		return nil, huma.NewError(http.StatusServiceUnavailable, "The database does not answer.")
+	}
+	if lacks > 0 {
+		return nil, huma.NewError(http.StatusServiceUnavailable, fmt.Sprintf("The database lacks %d migrations: run uskel migrate.", lacks))
+	}
+	return out(Readiness{s.Now()})
+}
+
 // nobody is compared against when the name is unknown, so that the answer takes as long.
 var nobody = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
 
-// from is a request's body and the address it came from.
-type from[T any] struct {
-	address string
-	Body    T
-}
-
-// Resolve notes the address.
-func (f *from[T]) Resolve(ctx huma.Context) []error {
-	f.address, _, _ = net.SplitHostPort(ctx.RemoteAddr())
-	return nil
-}
-
-func (s *server) signIn(ctx context.Context, in *from[SignIn]) (*Out[Me], error) {
-	limiter := s.throttle.of(in.Body.Name + " from " + in.address)
-	if limiter.Tokens() < 1 {
-		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords for this name. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
-	}
+func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
+	address := cameFrom(ctx).address
 	p, err := s.Store.PersonBySignIn(ctx, in.Body.Name)
-	hash := p.PasswordHash
-	if errors.Is(err, store.ErrNotFound) {
-		hash = nobody()
-	} else if err != nil {
+	unknown := errors.Is(err, store.ErrNotFound)
+	if err != nil && !unknown {
 		return nil, err
 	}
-	ok, err2 := argon2id.ComparePasswordAndHash(in.Body.Password, hash)
-	if err2 != nil {
-		return nil, err2
+	known := false
+	if !unknown {
+		if known, err = s.Store.KnownAt(ctx, p.ID, address); err != nil {
+			return nil, err
+		}
 	}
-	if !ok || err != nil || !p.Active {
-		limiter.Allow()
+	tries := limits(in.Body.Name, address, known)
+	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
+		return nil, err
+	} else if !may {
+		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
+	}
+	hash := p.PasswordHash
+	if unknown {
+		hash = nobody()
+	}
+	ok, err := s.matches(ctx, in.Body.Password, hash)
+	if err != nil {
+		return nil, err
+	}
+	if !ok || unknown || !p.Active {
 		return nil, huma.NewError(http.StatusUnauthorized, "Name and password do not go together.")
+	}
+	if slices.Contains(s.Refused, in.Body.Password) {
+		return nil, forbidden("This password is published with the demo: it opens no real shop. Set another one.")
+	}
+	if err := s.Store.SignedIn(ctx, p.ID, address, tries...); err != nil {
+		return nil, err
 	}
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, err

@@ -224,7 +224,7 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 func (s *server) calendar(d dayPlan, view DayView, who string) string {
 	cal := ics.NewCalendarFor("Uskel")
 	cal.SetMethod(ics.MethodPublish)
-	cal.SetName(d.settings.ShopName)
+	cal.SetName(oneEnd(d.settings.ShopName))
 	for _, v := range view.Visits {
 		first, last := v.Start, v.End
 		if who != "" {
@@ -236,12 +236,18 @@ func (s *server) calendar(d dayPlan, view DayView, who string) string {
 		event.SetDtStampTime(s.Now())
 		event.SetStartAt(d.zero.Add(first.Duration()))
 		event.SetEndAt(d.zero.Add(last.Duration()))
-		event.SetSummary(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label))
-		event.SetLocation(v.BayName)
+		event.SetSummary(oneEnd(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label)))
+		event.SetLocation(oneEnd(v.BayName))
 		lines := slices.DeleteFunc([]string{v.Title, strings.Join(v.Who, ", "), v.Says}, func(line string) bool { return line == "" })
-		event.SetDescription(strings.Join(lines, "\n"))
+		event.SetDescription(oneEnd(strings.Join(lines, "\n")))
 	}
 	return cal.Serialize(ics.WithNewLine("\r\n"))
+}
+
+// oneEnd writes every line end in a text as a line feed, which iCalendar escapes; a carriage return by itself would end a content line
+// (RFC 5545, 3.1).
+func oneEnd(text string) string {
+	return strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
 }
 
 // spanOf is from somebody's first work on a vehicle to their last; zero when they have none.

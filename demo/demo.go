@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand"
@@ -52,6 +53,22 @@ const mostUsed = "maintenance"
 func Loaded(ctx context.Context, s *store.Store) (bool, error) {
 	people, err := s.People(ctx)
 	return len(people) > 0, err
+}
+
+// Ours reports whether a database is a demo: it is marked as one, or it was loaded before demos were marked, which its lead's id tells.
+func Ours(ctx context.Context, s *store.Store) (bool, error) {
+	if marked, err := s.IsDemo(ctx); err != nil || marked {
+		return marked, err
+	}
+	empty, err := s.Empty(ctx)
+	if err != nil || empty {
+		return false, err
+	}
+	lead, err := s.PersonBySignIn(ctx, Hands[0].SignIn)
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	return err == nil && lead.ID == idFrom(rand.New(rand.NewSource(Seed))), err
 }
 
 // EnsureToday books today's vehicles when the demo is started on another day than it was loaded.

@@ -149,6 +149,18 @@ func (s *Store) migrations(do func(*goose.Provider) error) error {
 	return do(provider)
 }
 
+// Connections are those to the database.
+type Connections struct {
+	All, InUse, Most int
+	Waited           time.Duration // for connections, in all
+}
+
+// Connections says how the connections are used.
+func (s *Store) Connections() Connections {
+	now := s.Pool.Stat()
+	return Connections{int(now.TotalConns()), int(now.AcquiredConns()), int(now.MaxConns()), now.AcquireDuration()}
+}
+
 // Ping says whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 

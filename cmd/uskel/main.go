@@ -7,61 +7,76 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
-	"net"
-	"net/http"
 	"os"
 	"os/signal"
 	"slices"
+	"strings"
 	"syscall"
-	"time"
 
 	"github.com/caarlos0/env/v11"
 
 	"uskel/api"
 	"uskel/core/schedule"
 	"uskel/demo"
-	"uskel/devices"
 	"uskel/store"
-	"uskel/ui"
 )
 
 type config struct {
 	DatabaseURL string `env:"DATABASE_URL"`
 	Address     string `env:"ADDRESS" envDefault:"127.0.0.1:8460"`
+	// PublicURL is the address that people reach the shop by, for printed codes; the address listened on when empty.
+	PublicURL string `env:"PUBLIC_URL"`
+	// TrustedProxies are networks of reverse proxies whose X-Forwarded-For and X-Forwarded-Proto are believed.
+	TrustedProxies string `env:"TRUSTED_PROXIES"`
+	// Metrics is a loopback address that serves counts in the Prometheus format; none when empty.
+	Metrics string `env:"METRICS"`
+	// Log is text or json.
+	Log string `env:"LOG" envDefault:"text"`
 }
 
 func main() {
-	if err := run(os.Args[1:]); err != nil {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := run(ctx, os.Args[1:], os.Stdin, os.Stdout); err != nil {
 		fmt.Fprintln(os.Stderr, "uskel:", err)
 		os.Exit(1)
 	}
 }
 
-func run(args []string) error {
-	command := ""
-	if len(args) > 0 {
-		command = args[0]
+// commands are the subcommands with the words that may follow them.
+var commands = map[string][]string{
+	"serve": nil, "migrate": nil, "demo": {"--fresh"}, "sign-ins": nil, "openapi": nil, "schema": nil, "schedule": nil,
+}
+
+const usage = "use serve, migrate, demo [--fresh], sign-ins, openapi, schema or schedule"
+
+func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
+	if len(args) == 0 {
+		return errors.New(usage)
+	}
+	command, rest := args[0], args[1:]
+	words, known := commands[command]
+	if !known {
+		return fmt.Errorf("there is no command %q: %s", command, usage)
+	}
+	for _, word := range rest {
+		if !slices.Contains(words, word) {
+			return fmt.Errorf("%s does not take %q: %s", command, word, usage)
+		}
+	}
+	switch command {
+	case "openapi":
+		return printDescription(out)
+	case "schema":
+		return printJSON(out, api.ProcedureSchema())
+	case "sign-ins":
+		return printSignIns(out)
+	case "schedule":
+		return solveProblem(in, out)
 	}
 	c, err := env.ParseAs[config]()
 	if err != nil {
 		return err
-	}
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
-	defer stop()
-	switch command {
-	case "openapi":
-		return printDescription()
-	case "schema":
-		return printSchema()
-	case "sign-ins":
-		printSignIns()
-		return nil
-	case "schedule":
-		return solveProblem(os.Stdin, os.Stdout)
-	case "serve", "migrate", "demo":
-	default:
-		return errors.New("use serve, migrate, demo [--fresh], sign-ins, openapi, schema or schedule")
 	}
 	if c.DatabaseURL == "" {
 		return errors.New("DATABASE_URL is not set: start with ./run demo, or name your PostgreSQL server")
@@ -75,9 +90,9 @@ func run(args []string) error {
 	case "migrate":
 		return s.Migrate(ctx)
 	case "demo":
-		return loadDemo(ctx, s, slices.Contains(args, "--fresh"))
+		return loadDemo(ctx, s, slices.Contains(rest, "--fresh"))
 	}
-	return serve(ctx, s, c.Address)
+	return serve(ctx, s, c)
 }
 
 // solveProblem reads a scheduling problem as JSON and writes its timeline (docs/scheduling.md).
@@ -92,77 +107,31 @@ func solveProblem(in io.Reader, out io.Writer) error {
 	if err != nil {
 		return err
 	}
+	return printJSON(out, line)
+}
+
+func printJSON(out io.Writer, doc any) error {
 	writer := json.NewEncoder(out)
 	writer.SetIndent("", "  ")
-	return writer.Encode(line)
+	writer.SetEscapeHTML(false)
+	return writer.Encode(doc)
 }
 
-func printDescription() error {
+func printDescription(out io.Writer) error {
 	description, err := api.Description()
-	if err == nil {
-		_, err = fmt.Println(string(description))
+	if err != nil {
+		return err
 	}
+	_, err = fmt.Fprintln(out, string(description))
 	return err
 }
 
-func printSchema() error {
-	text, err := json.MarshalIndent(api.ProcedureSchema(), "", "  ")
-	if err == nil {
-		_, err = fmt.Println(string(text))
-	}
-	return err
-}
-
-func printSignIns() {
-	fmt.Println("Sign in as (password for all: " + demo.Password + "):")
+func printSignIns(out io.Writer) error {
+	var b strings.Builder
+	b.WriteString("Sign in as (password for all: " + demo.Password + "):\n")
 	for _, h := range demo.Hands {
-		fmt.Printf("  %-8s %s, %s\n", h.SignIn, h.Name, h.Role)
+		fmt.Fprintf(&b, "  %-8s %s, %s\n", h.SignIn, h.Name, h.Role)
 	}
+	_, err := io.WriteString(out, b.String())
+	return err
 }
-
-func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
-	if fresh {
-		if err := s.Clear(ctx); err != nil {
-			return err
-		}
-	}
-	if err := s.Migrate(ctx); err != nil {
-		return err
-	}
-	loaded, err := demo.Loaded(ctx, s)
-	if err != nil {
-		return err
-	}
-	if loaded {
-		return demo.EnsureToday(ctx, s, time.Now())
-	}
-	return demo.Load(ctx, s, time.Now(), demo.HalfYear)
-}
-
-func serve(ctx context.Context, s *store.Store, address string) error {
-	log := slog.New(slog.NewTextHandler(os.Stderr, nil))
-	seed := int64(demo.Seed)
-	if settings, _, err := s.Settings(ctx); err == nil {
-		seed = settings.Seed
-	}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed}, Outbox: devices.Tray{}, Now: now, Log: log, Dist: ui.Dist(), Ends: ctx})
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute}
-	listener, err := net.Listen("tcp", address)
-	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w", address, err)
-	}
-	log.Info("serving", "address", "http://"+address)
-	go func() {
-		<-ctx.Done()
-		quiet, cancel := context.WithTimeout(context.Background(), 5*time.Second)
-		defer cancel()
-		_ = server.Shutdown(quiet)
-	}()
-	if err := server.Serve(listener); !errors.Is(err, http.ErrServerClosed) {
-		return err
-	}
-	return nil
-}
-
-// now is the server's clock, to the microsecond that PostgreSQL keeps.
-func now() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }

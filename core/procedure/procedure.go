@@ -322,12 +322,22 @@ func (p Procedure) Check() error {
 	if p.ID == "" || p.Title == "" || p.Version < 1 {
 		add("procedure: id, title and a version from 1 are needed")
 	}
+	named := func(what, id string) {
+		if id != "" && !IsID(id) {
+			add("%s id %q: %s", what, id, IDWords)
+		}
+	}
+	named("procedure", p.ID)
+	for _, stage := range p.Stages {
+		named("stage", stage.ID)
+	}
 	errs = append(errs, condition.CheckPins(p.Pins))
 	seen := map[string]Step{}
 	for _, s := range p.Steps() {
 		if s.ID == "" || s.Title == "" {
 			add("step %q %q: id and title are needed", s.ID, s.Title)
 		}
+		named("step", s.ID)
 		if _, twice := seen[s.ID]; twice {
 			add("step %s: the id is used twice", s.ID)
 		}

@@ -97,6 +97,16 @@ func URL(t testing.TB, called string, fill func(*store.Store) error) string {
 	return at(address, database)
 }
 
+// Bare makes an empty database without tables and gives its address.
+func Bare(t testing.TB) string {
+	t.Helper()
+	address := server(t)
+	database := name("bare")
+	require.NoError(t, execute(address, "CREATE DATABASE "+database))
+	t.Cleanup(func() { _ = execute(address, "DROP DATABASE IF EXISTS "+database+" WITH (FORCE)") })
+	return at(address, database)
+}
+
 // Open makes a migrated, empty database and opens it.
 func Open(t testing.TB) *store.Store { t.Helper(); return open(t, URL(t, "empty", nil)) }
 

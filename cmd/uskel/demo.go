@@ -1,0 +1,48 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"uskel/demo"
+	"uskel/store"
+)
+
+// errRealShop keeps the demo out of a shop that is real.
+var errRealShop = errors.New("this database holds a shop that is not the demo: the demo is put into an empty database or into one of its own, and wipes nothing else. " +
+	"Name another database in DATABASE_URL")
+
+// loadDemo fills the demo shop, or books today's vehicles in one that is there. It touches an empty database or a demo's, and no other.
+func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
+	empty, err := s.Empty(ctx)
+	if err != nil {
+		return err
+	}
+	ours, err := demo.Ours(ctx, s)
+	if err != nil {
+		return err
+	}
+	if !empty && !ours {
+		return errRealShop
+	}
+	if fresh {
+		if err := s.Clear(ctx); err != nil {
+			return err
+		}
+	}
+	if err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	loaded, err := demo.Loaded(ctx, s)
+	if err != nil {
+		return err
+	}
+	if err := s.MarkKind(ctx, true); err != nil {
+		return err
+	}
+	if loaded {
+		return demo.EnsureToday(ctx, s, time.Now())
+	}
+	return demo.Load(ctx, s, time.Now(), demo.HalfYear)
+}
