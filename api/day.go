@@ -301,7 +301,7 @@ func assumed(b store.Booking) condition.LookOver {
 }
 
 // layOut solves the day, or takes what was found for it before.
-func (s *server) layOut(d dayPlan, effort int, near *schedule.Timeline) (schedule.Problem, schedule.Timeline, error) {
+func (s *server) layOut(ctx context.Context, d dayPlan, effort int, near *schedule.Timeline) (schedule.Problem, schedule.Timeline, error) {
 	p := plan.Day(d.visits, d.people, d.kit, d.now)
 	if len(p.Work) == 0 {
 		return p, schedule.Timeline{Feasible: true}, nil
@@ -313,13 +313,47 @@ func (s *server) layOut(d dayPlan, effort int, near *schedule.Timeline) (schedul
 	if t, known := s.days.find(key); known {
 		return p, t, nil
 	}
-	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort, Near: near})
+	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort, Near: near, Stop: until(ctx)})
+	if err == nil {
+		err = ctx.Err() // what was broken off is nobody's day
+	}
 	if err != nil {
 		return p, t, err
 	}
 	if effort >= dayEffort {
-		s.days.keep(key, t)
-		s.lastDay.Store(&t)
+		s.keepDay(key, t)
+	}
+	return p, t, nil
+}
+
+func (s *server) keepDay(key string, t schedule.Timeline) {
+	s.days.keep(key, t)
+	s.lastDay.Store(&t)
+}
+
+// openDay lays the day out for somebody who looks at it. Where there is a day to begin from, as when some minutes have passed or a tap was made,
+// it is brought up to date at once, and looked at for longer behind their back: the next look has that.
+func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, schedule.Timeline, error) {
+	last := s.lastDay.Load()
+	if last == nil {
+		return s.layOut(ctx, d, dayEffort, nil)
+	}
+	p, t, err := s.layOut(ctx, d, dropEffort, last)
+	if err != nil || len(p.Work) == 0 {
+		return p, t, err
+	}
+	key, err := keyOf(p)
+	if err != nil {
+		return p, t, err
+	}
+	if _, known := s.days.find(key); !known && s.refining.CompareAndSwap(false, true) {
+		go func() {
+			defer s.refining.Store(false)
+			better, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: dayEffort, Near: &t, Stop: until(s.Ends)})
+			if err == nil && s.Ends.Err() == nil {
+				s.keepDay(key, better)
+			}
+		}()
 	}
 	return p, t, nil
 }
@@ -338,7 +372,7 @@ func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedu
 	if err != nil {
 		return d, schedule.Problem{}, schedule.Timeline{}, err
 	}
-	p, t, err := s.layOut(d, dayEffort, nil)
+	p, t, err := s.openDay(ctx, d)
 	return d, p, t, err
 }
 
@@ -499,7 +533,7 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	if err != nil {
 		return nil, err
 	}
-	_, t, err := s.layOut(d, dropEffort, s.lastDay.Load())
+	_, t, err := s.layOut(ctx, d, dropEffort, s.lastDay.Load())
 	if err != nil {
 		return nil, err
 	}

@@ -37,6 +37,7 @@ type Config struct {
 	Proxies Proxies         // whose word is taken on where requests come from
 	Public  string          // address that people reach the shop by, for printed codes; http://localhost when empty
 	Meters  *Meters         // nil counts nothing
+	Warm    bool            // read the times of a year ahead
 	Refused []string        // passwords that are published: nobody signs in with one
 	Ends    context.Context // when it is done, streams end; never when nil
 }
@@ -44,13 +45,17 @@ type Config struct {
 type server struct {
 	Config
 	sessions *scs.SessionManager
+	heavies  chan struct{} // a place in it for each piece of heavy work
 	hashing  chan struct{} // a place in it for each password that is looked at
 	meters   *Meters
 	routes   []route
 	choices  *kept[[]plan.Choice]
 	days     *kept[schedule.Timeline]
+	begun    *kept[schedule.Timeline]          // running washes as they were planned
+	refining atomic.Bool                       // a day is being looked at for longer
 	lastDay  atomic.Pointer[schedule.Timeline] // the newest laid-out day, to begin the next from
 	weather  *kept[[]climate.Hour]
+	figures  *kept[any] // worked out of timed washes
 	live     *live
 }
 
@@ -67,13 +72,14 @@ const maxBody = 1 << 20
 const (
 	mostChoices = 200
 	mostDays    = 20
+	mostFigures = 100
 )
 
 func newServer(c Config) *server {
 	if c.Ends == nil {
 		c.Ends = context.Background()
 	}
-	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})}, hashing: make(chan struct{}, hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays)}
+	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})}, heavies: make(chan struct{}, heavyAtOnce), hashing: make(chan struct{}, hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), begun: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays), figures: newKept[any](mostFigures)}
 	s.live.pulses = s.pulses
 	return s
 }
@@ -83,6 +89,9 @@ func New(c Config) http.Handler {
 	s := newServer(c)
 	s.sessions.Store = c.Store.Sessions()
 	go s.sweep()
+	if c.Warm {
+		go s.warm()
+	}
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "uskel_session"
 	s.sessions.Cookie.HttpOnly = true
@@ -115,6 +124,16 @@ func New(c Config) http.Handler {
 	})
 	guarded := http.NewCrossOriginProtection().Handler(signedIn)
 	return c.Proxies.located(s.logged(usual.hear(securityHeaders(skipSession(guarded, engine)))))
+}
+
+// warmDays is how far back times are read before anybody asks: the furthest that anybody may.
+const warmDays = 366
+
+// warm reads the times of a year when the server starts, so that the first look at them does not wait for it.
+func (s *server) warm() {
+	if _, err := s.timed(s.Ends, warmDays); err != nil && s.Ends.Err() == nil {
+		s.Log.Warn("times were not read ahead", "error", err)
+	}
 }
 
 // sweepEvery is how often what is over about sign-ins is let go of.

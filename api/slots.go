@@ -26,6 +26,11 @@ const proposals = 3
 func (s *server) findSlots(ctx context.Context, in *In[struct {
 	BookingID string `json:"bookingId" format:"uuid"`
 }]) (*Out[[]Proposal], error) {
+	done, err := s.heavy(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	now, _, t, err := s.laidOut(ctx)
 	if err != nil {
 		return nil, err
@@ -97,9 +102,9 @@ func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near 
 	if err := s.addVisit(ctx, &d, d.views[at], nil); err != nil || len(d.refused) > 0 {
 		return Proposal{}, false, err
 	}
-	p, t, err := s.layOut(d, slotEffort, near)
+	p, t, err := s.layOut(ctx, d, slotEffort, near)
 	if err == nil && !t.Feasible {
-		p, t, err = s.layOut(d, 8*slotEffort, near)
+		p, t, err = s.layOut(ctx, d, 8*slotEffort, near)
 	}
 	if err != nil || !t.Feasible {
 		return Proposal{}, false, err
@@ -185,6 +190,11 @@ func (s *server) improveDay(ctx context.Context, _ *struct{}) (*huma.StreamRespo
 		if err != nil {
 			return
 		}
+		done, err := s.heavy(gone)
+		if err != nil {
+			return
+		}
+		defer done()
 		for seed := int64(2); !stop(); seed++ {
 			t, err := schedule.Solve(p, schedule.Options{Seed: seed, Effort: 2 * dayEffort, Stop: stop})
 			if err == nil && t.Feasible && (t.Gap < best.Gap || !best.Feasible) {

@@ -3,10 +3,15 @@ package api
 import (
 	"bytes"
 	"encoding/csv"
+	"iter"
 	"math"
+	"net/http"
 	"strconv"
 	"strings"
 	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 )
 
 // tableFile writes lines as CSV (RFC 4180), the first of them the heads.
@@ -20,8 +25,39 @@ func tableFile(name string, lines [][]string) (*Document, error) {
 	w := csv.NewWriter(&b)
 	w.UseCRLF = true
 	err := w.WriteAll(lines)
-	return &Document{"text/csv; charset=utf-8; header=present", `attachment; filename="` + name + `.csv"`, b.Bytes()}, err
+	return &Document{tableType, `attachment; filename="` + name + `.csv"`, b.Bytes()}, err
 }
+
+// linesAtOnce is how many lines of a streamed table are written before they are sent.
+const linesAtOnce = 400
+
+// streamTable writes lines as CSV as they come.
+func streamTable(name string, lines iter.Seq[[]string]) *huma.StreamResponse {
+	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		hc.SetHeader("Content-Type", tableType)
+		hc.SetHeader("Content-Disposition", `attachment; filename="`+name+`.csv"`)
+		line := http.NewResponseController(humagin.Unwrap(hc).Writer)
+		w := csv.NewWriter(hc.BodyWriter())
+		w.UseCRLF = true
+		n := 0
+		for cells := range lines {
+			for k := range cells {
+				cells[k] = plain(cells[k])
+			}
+			if w.Write(cells) != nil || hc.Context().Err() != nil {
+				return
+			}
+			if n++; n%linesAtOnce == 0 {
+				w.Flush()
+				_ = line.SetWriteDeadline(time.Now().Add(usual.answer))
+			}
+		}
+		w.Flush()
+	}}
+}
+
+// tableType is CSV with a line of heads (RFC 4180).
+const tableType = "text/csv; charset=utf-8; header=present"
 
 // runs are what makes a spreadsheet take a cell for a formula, and parts what it may take for the end of a cell, whatever it was told to part
 // cells by (OWASP, CSV injection).
@@ -33,6 +69,9 @@ const (
 // plain keeps a spreadsheet from taking a text, or what stands in it after something that may part cells, for a formula. A number below zero is
 // a number. Text without a carriage return of its own keeps the line ends of RFC 4180 apart from it.
 func plain(text string) string {
+	if text == "" || !strings.ContainsRune(runs, rune(text[0])) && !strings.ContainsAny(text, parts) {
+		return text // most of a table
+	}
 	if _, err := strconv.ParseFloat(text, 64); err == nil {
 		return text
 	}

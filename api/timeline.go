@@ -71,21 +71,28 @@ type hand struct {
 	day    float64 // how much their washes vary, 0 while there are too few
 }
 
-// hands are the people who wash, with what they may do and how fast they are by their own washes of the last month, and those washes.
-func (s *server) hands(ctx context.Context) ([]hand, []timing.Wash, error) {
+// paces is how fast everybody is by their own washes of the last month, and how each stage varies.
+type paces struct {
+	ratios  map[string][]float64 // over plan, by person
+	spreads map[string]schedule.Spread
+}
+
+// hands are the people who wash, with what they may do and how fast they are.
+func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 	people, err := s.Store.People(ctx)
 	if err != nil {
-		return nil, nil, err
+		return nil, paces{}, err
 	}
 	offs, err := s.signOffs(ctx)
 	if err != nil {
-		return nil, nil, err
+		return nil, paces{}, err
 	}
-	washes, err := s.timed(ctx, spreadDays)
+	of, err := s.timed(ctx, spreadDays)
 	if err != nil {
-		return nil, nil, err
+		return nil, paces{}, err
 	}
-	ratios := timing.OverPlan(washes)
+	p := figured(s, of, "paces", func(washes []timing.Wash) paces { return paces{timing.OverPlan(washes), timing.Spreads(washes)} })
+	ratios := p.ratios
 	var hands []hand
 	for _, p := range people {
 		if p.Role == store.Auditor || !p.Active {
@@ -103,7 +110,7 @@ func (s *server) hands(ctx context.Context) ([]hand, []timing.Wash, error) {
 		}
 		hands = append(hands, h)
 	}
-	return hands, washes, nil
+	return hands, p, nil
 }
 
 // spreadDays is how far back times count for paces and spreads.
@@ -136,6 +143,7 @@ type layout struct {
 	spreads  map[string]schedule.Spread
 	arranged plan.Arranged
 	kit      []schedule.Machine
+	stop     func() bool // whoever asked has hung up
 }
 
 // gather reads what a booking's timeline is made from.
@@ -144,7 +152,7 @@ func (s *server) gather(ctx context.Context, id string, a plan.Arranged) (layout
 	if err != nil {
 		return layout{}, err
 	}
-	l := layout{view: v, arranged: a}
+	l := layout{view: v, arranged: a, stop: until(ctx)}
 	if l.look, err = looked(v); err != nil {
 		return l, err
 	}
@@ -152,11 +160,11 @@ func (s *server) gather(ctx context.Context, id string, a plan.Arranged) (layout
 		return l, err
 	}
 	l.kit = machines(l.settings)
-	hands, times, err := s.hands(ctx)
+	hands, known, err := s.hands(ctx)
 	if err != nil {
 		return l, err
 	}
-	l.hands, l.spreads = hands, timing.Spreads(times)
+	l.hands, l.spreads = hands, known.spreads
 	return l, s.replan(ctx, &l)
 }
 
@@ -253,7 +261,7 @@ func (l layout) solve(effort, runs int) (TimelineView, error) {
 	if err != nil {
 		return TimelineView{}, err
 	}
-	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort})
+	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: effort, Stop: l.stop})
 	if err != nil {
 		return TimelineView{}, err
 	}
@@ -385,6 +393,11 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 	ID
 	Body plan.Arranged
 }) (*Out[[]WhatIf], error) {
+	done, err := s.heavy(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	l, err := s.gather(ctx, in.ID.ID, in.Body)
 	if err != nil {
 		return nil, err
@@ -401,7 +414,7 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 			return nil
 		}
 		view, err := other.solve(sideEffort, sideRuns)
-		if err != nil {
+		if err = cmp.Or(err, ctx.Err()); err != nil {
 			return err
 		}
 		way := WhatIf{Name: name, Feasible: view.Timeline.Feasible, Finish: view.Timeline.Finish, Cost: view.Product + view.Labour, Why: view.Timeline.Why}
@@ -505,18 +518,18 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 	if err != nil {
 		return nil, err
 	}
-	l := layout{plan: w.Plan}
+	l := layout{plan: w.Plan, stop: until(ctx)}
 	if l.view, err = s.Store.Booking(ctx, w.BookingID); err != nil {
 		return nil, err
 	}
 	if l.settings, _, err = s.Store.Settings(ctx); err != nil {
 		return nil, err
 	}
-	hands, times, err := s.hands(ctx)
+	hands, known, err := s.hands(ctx)
 	if err != nil {
 		return nil, err
 	}
-	l.hands, l.spreads, l.kit = hands, timing.Spreads(times), machines(l.settings)
+	l.hands, l.spreads, l.kit = hands, known.spreads, machines(l.settings)
 	state := wash.Fold(w.Steps(), events)
 	l.arranged, l.arranged.People = w.Frozen.Arranged, nil
 	for _, id := range crewOf(w, state, events) {
@@ -548,9 +561,9 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 				p.Work[i].Skill = ""
 			}
 		}
-		return schedule.Solve(p, schedule.Options{Seed: 1, Effort: sideEffort, Near: near})
+		return schedule.Solve(p, schedule.Options{Seed: 1, Effort: sideEffort, Near: near, Stop: l.stop})
 	}
-	asPlanned, err := lay(nil, 0, nil)
+	asPlanned, err := s.asPlanned(w.ID, p, func() (schedule.Timeline, error) { return lay(nil, 0, nil) })
 	if err != nil {
 		return TimelineView{}, err
 	}
@@ -562,6 +575,22 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 	view.Zero = zero
 	view.Late = append(l.lateness(view), t.Why...)
 	return view, nil
+}
+
+// asPlanned is a running wash as it was laid out before anything happened: the same at every tap.
+func (s *server) asPlanned(washID string, p schedule.Problem, lay func() (schedule.Timeline, error)) (schedule.Timeline, error) {
+	key, err := keyOf(washID, p.People, p.Machines)
+	if err != nil {
+		return schedule.Timeline{}, err
+	}
+	if t, known := s.begun.find(key); known {
+		return t, nil
+	}
+	t, err := lay()
+	if err == nil {
+		s.begun.keep(key, t)
+	}
+	return t, err
 }
 
 // progress is what has happened to each step, as the schedule knows it.

@@ -98,28 +98,46 @@ func (s *server) registerTimes(api huma.API) {
 	operation(s, api, get("/times/chart", "chart", "A control chart"), anyone, s.chart)
 	operation(s, api, get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"), anyone, s.learning)
 	operation(s, api, get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"), anyone, s.timesBy)
-	operation(s, api, get("/times/export", "exportTimes", "A table of times as CSV"), anyone, s.exportTimes)
+	export := get("/times/export", "exportTimes", "A table of times as CSV")
+	export.Responses = map[string]*huma.Response{"200": {Description: "A table", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
+	operation(s, api, export, anyone, s.exportTimes)
 }
 
-// timed are the washes of the last days, as if planned by today's standards, oldest first.
-func (s *server) timed(ctx context.Context, days int) ([]timing.Wash, error) {
-	washes, err := s.Store.FinishedWashes(ctx, s.Now().AddDate(0, 0, -days), s.Now())
-	if err != nil {
-		return nil, err
+// timed are the washes of the last days, as if planned by today's standards, oldest first. They are shared: nobody changes them.
+func (s *server) timed(ctx context.Context, days int) (store.Times, error) {
+	return s.Store.Timed(ctx, s.Now().AddDate(0, 0, -days), s.Now())
+}
+
+// figured works something out of washes, or gives what was worked out of the same washes by the same name before.
+func figured[T any](s *server, of store.Times, name string, work func([]timing.Wash) T) T {
+	made, _ := figuredWith(s, of, name, func(washes []timing.Wash) (T, error) { return work(washes), nil })
+	return made
+}
+
+// figuredWith is the same for work that may fail; a failure is not kept.
+func figuredWith[T any](s *server, of store.Times, name string, work func([]timing.Wash) (T, error)) (T, error) {
+	key := fmt.Sprintf("%s %d %d %d", name, of.Version, of.From, of.To)
+	if known, there := s.figures.find(key); there {
+		return known.(T), nil
 	}
-	standards, err := s.Store.Standards(ctx)
-	if err != nil {
-		return nil, err
+	made, err := work(of.Washes)
+	if err == nil {
+		s.figures.keep(key, made)
 	}
-	return standards.Rebase(washes), nil
+	return made, err
 }
 
 func (s *server) times(ctx context.Context, in *Span) (*Out[Times], error) {
-	washes, err := s.timed(ctx, in.Days)
+	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
 	}
-	t := Times{Days: in.Days, Count: len(washes), Stages: timing.Summarise(washes), Shares: timing.Shares(washes), Savings: timing.Where(washes, s.Now().AddDate(0, 0, -in.Days), s.Now())}
+	return out(figured(s, of, "times", func(washes []timing.Wash) Times { return s.sumTimes(washes, in.Days) }))
+}
+
+// sumTimes sums the times of the last days.
+func (s *server) sumTimes(washes []timing.Wash, days int) Times {
+	t := Times{Days: days, Count: len(washes), Stages: timing.Summarise(washes), Shares: timing.Shares(washes), Savings: timing.Where(washes, s.Now().AddDate(0, 0, -days), s.Now())}
 	for _, w := range washes {
 		t.Planned, t.Actual = t.Planned+w.Times.Planned, t.Actual+w.Times.Minutes
 		t.Idle += w.Times.Idle / float64(len(washes))
@@ -127,7 +145,7 @@ func (s *server) times(ctx context.Context, in *Span) (*Out[Times], error) {
 		rinses, asked := w.Rinses()
 		t.Rinses, t.Asked = t.Rinses+rinses, t.Asked+asked
 	}
-	return out(t)
+	return t
 }
 
 // Listed is which finished washes.
@@ -175,7 +193,7 @@ func allowances(settings store.Settings, washes []timing.Wash) int {
 }
 
 func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], error) {
-	washes, err := s.timed(ctx, in.Days)
+	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
 	}
@@ -195,19 +213,12 @@ func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], 
 	if err != nil {
 		return nil, err
 	}
-	v := StandardsView{Days: in.Days, Allowances: allowances(settings, washes), Measured: settings.Rest == nil, Rule: timing.OutlierRule, Proposals: []timing.StandardProposal{}, Ratings: []Rating{}, History: []StandardLine{}}
-	byStep := timing.Observe(washes)
-	ratings := timing.Ratings(byStep)
-	for step, list := range byStep {
-		current, has := inUse[step]
-		if !has {
-			current = timing.Written(step)
-		}
-		v.Proposals = append(v.Proposals, timing.Propose(list, ratings, float64(v.Allowances)/100, current))
-	}
-	slices.SortFunc(v.Proposals, func(a, b timing.StandardProposal) int {
-		return cmp.Or(-cmp.Compare(b2i(a.Different), b2i(b.Different)), -cmp.Compare(a.Costs(), b.Costs()), cmp.Compare(a.Step, b.Step))
+	v := StandardsView{Days: in.Days, Measured: settings.Rest == nil, Rule: timing.OutlierRule, Ratings: []Rating{}, History: []StandardLine{}}
+	found := figured(s, of, fmt.Sprintf("standards %d", allowed(settings)), func(washes []timing.Wash) proposed {
+		return propose(washes, settings, inUse)
 	})
+	v.Allowances, v.Proposals = found.allowances, found.proposals
+	ratings := found.ratings
 	for _, p := range people {
 		if r, rated := ratings[p.ID]; rated && reader(ctx).Sees(p.ID) {
 			v.Ratings = append(v.Ratings, Rating{ref(p), r})
@@ -217,6 +228,39 @@ func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], 
 		v.History = append(v.History, StandardLine{row.Doc, row.Doc.Words(), row.Why, row.By.Name, row.At.UTC()})
 	}
 	return out(v)
+}
+
+// proposed is what the taps say of standards.
+type proposed struct {
+	allowances int
+	proposals  []timing.StandardProposal
+	ratings    map[string]float64
+}
+
+// allowed is what the shop set as allowances, -1 when it set none.
+func allowed(settings store.Settings) int {
+	if settings.Rest == nil {
+		return -1
+	}
+	return *settings.Rest
+}
+
+// propose works out the standards that washes ask for, beside those in use; those that differ come first.
+func propose(washes []timing.Wash, settings store.Settings, inUse timing.Standards) proposed {
+	found := proposed{allowances: allowances(settings, washes), proposals: []timing.StandardProposal{}}
+	byStep := timing.Observe(washes)
+	found.ratings = timing.Ratings(byStep)
+	for step, list := range byStep {
+		current, has := inUse[step]
+		if !has {
+			current = timing.Written(step)
+		}
+		found.proposals = append(found.proposals, timing.Propose(list, found.ratings, float64(found.allowances)/100, current))
+	}
+	slices.SortFunc(found.proposals, func(a, b timing.StandardProposal) int {
+		return cmp.Or(-cmp.Compare(b2i(a.Different), b2i(b.Different)), -cmp.Compare(a.Costs(), b.Costs()), cmp.Compare(a.Step, b.Step))
+	})
+	return found
 }
 
 func (s *server) acceptStandard(ctx context.Context, in *struct {
@@ -264,38 +308,69 @@ type Charted struct {
 }
 
 func (s *server) chart(ctx context.Context, in *Charted) (*Out[ChartView], error) {
-	all, err := s.timed(ctx, in.Days)
+	v, err := s.wholeChart(ctx, in)
+	v.Chart.Points = timing.Thin(v.Chart.Points, mostPoints)
+	return &Out[ChartView]{v}, err
+}
+
+// wholeChart is a chart with every point.
+func (s *server) wholeChart(ctx context.Context, in *Charted) (ChartView, error) {
+	of, err := s.timed(ctx, in.Days)
 	if err != nil {
-		return nil, err
+		return ChartView{}, err
 	}
+	reads := reader(ctx)
+	page := figured(s, of, fmt.Sprintf("chart %v", reads.Lead), func(washes []timing.Wash) chartPage { return pageOf(washes, reads) })
+	if in.Of != "" && !slices.Contains(page.series, in.Of) {
+		return ChartView{}, invalid("of", fmt.Errorf("%q was not timed in these days: choose one of %q", in.Of, page.series))
+	}
+	v := figured(s, of, fmt.Sprintf("chart %v %s", reads.Lead, in.Of), func([]timing.Wash) ChartView { return page.chart(in.Of) })
+	v.Chart.Points = reads.Points(v.Chart.Points)
+	return v, nil
+}
+
+// mostPoints is how many points of a series a screen shows apart.
+const mostPoints = 600
+
+// chartPage is every series that can be charted, with what changed lastingly in each.
+type chartPage struct {
+	washes   []timing.Wash
+	series   []string
+	drifting []string
+	drifts   map[string]*timing.Drift
+	learning int
+}
+
+// pageOf looks for lasting changes in all series of a page.
+func pageOf(all []timing.Wash, reads timing.Reader) chartPage {
 	washes := timing.Practised(all)
-	v := ChartView{Of: in.Of, Versions: []VersionChange{}, Series: []string{wholeWash}, Drifting: []string{}, Learning: len(all) - len(washes)}
+	p := chartPage{washes: washes, series: []string{wholeWash}, drifting: []string{}, drifts: map[string]*timing.Drift{}, learning: len(all) - len(washes)}
 	for _, stage := range timing.Shares(washes) {
-		v.Series = append(v.Series, stage.Stage)
+		p.series = append(p.series, stage.Stage)
 	}
-	v.Series = append(v.Series, idleDwell, mittRinse, missed)
-	if in.Of != "" && !slices.Contains(v.Series, in.Of) {
-		return nil, invalid("of", fmt.Errorf("%q was not timed in these days: choose one of %q", in.Of, v.Series))
-	}
-	drifts := map[string]*timing.Drift{}
-	for _, of := range v.Series {
+	p.series = append(p.series, idleDwell, mittRinse, missed)
+	for _, of := range p.series {
 		values, _, _ := charted(washes, of)
-		if drifts[of] = timing.FindDrift(values, reader(ctx).Things(), 1); drifts[of] != nil {
-			v.Drifting = append(v.Drifting, of)
+		if p.drifts[of] = timing.FindDrift(values, reads.Things(), 1); p.drifts[of] != nil {
+			p.drifting = append(p.drifting, of)
 		}
 	}
-	slices.SortStableFunc(v.Drifting, func(a, b string) int { return cmp.Compare(drifts[a].Compared.P, drifts[b].Compared.P) })
-	if v.Of == "" {
-		v.Of = append(v.Drifting, wholeWash)[0]
+	slices.SortStableFunc(p.drifting, func(a, b string) int { return cmp.Compare(p.drifts[a].Compared.P, p.drifts[b].Compared.P) })
+	return p
+}
+
+// chart is one series of the page; that which changed most surely when none is named.
+func (p chartPage) chart(of string) ChartView {
+	if of == "" {
+		of = append(slices.Clone(p.drifting), wholeWash)[0]
 	}
-	values, points, unit := charted(washes, v.Of)
+	values, points, unit := charted(p.washes, of)
 	base := 0
 	if len(points) >= baseline*3/2 {
 		base = baseline
 	}
-	v.Unit, v.Chart, v.Drift, v.Versions = unit, timing.Control(points, base), drifts[v.Of], versions(washes, values)
-	v.Chart.Points = reader(ctx).Points(v.Chart.Points)
-	return out(v)
+	return ChartView{Of: of, Unit: unit, Chart: timing.Control(points, base), Drift: p.drifts[of], Versions: versions(p.washes, values),
+		Series: p.series, Drifting: p.drifting, Learning: p.learning}
 }
 
 // charted is one series with its unit.
@@ -355,41 +430,55 @@ type Grouped struct {
 }
 
 func (s *server) timesBy(ctx context.Context, in *Grouped) (*Out[timing.Breakdown], error) {
-	washes, err := s.timed(ctx, in.Days)
+	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
 	}
-	if in.By == timing.ByPerson {
-		washes = reader(ctx).Washes(washes)
+	if in.By == timing.ByPerson && !reader(ctx).Lead {
+		return out(timing.Break(reader(ctx).Washes(of.Washes), in.By, in.Steps))
 	}
-	return out(timing.Break(washes, in.By, in.Steps))
+	return out(figured(s, of, fmt.Sprintf("by %s %v", in.By, in.Steps), func(washes []timing.Wash) timing.Breakdown { return timing.Break(washes, in.By, in.Steps) }))
 }
 
 // learning shows the lead everybody's way, and everybody else their own.
 func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], error) {
-	washes, err := s.timed(ctx, in.Days)
-	if err != nil {
-		return nil, err
+	v, err := s.wholeLearning(ctx, in)
+	thinned := LearningView{v.Days, make([]timing.Learning, len(v.People))}
+	for i, l := range v.People {
+		thinned.People[i] = l.Thinned(mostPoints / 2)
 	}
-	before, err := s.Store.WashedBefore(ctx, s.Now().AddDate(0, 0, -in.Days))
+	return &Out[LearningView]{thinned}, err
+}
+
+// wholeLearning is the same with every wash.
+func (s *server) wholeLearning(ctx context.Context, in *Span) (LearningView, error) {
+	of, err := s.timed(ctx, in.Days)
 	if err != nil {
-		return nil, err
+		return LearningView{}, err
 	}
-	v := LearningView{Days: in.Days, People: []timing.Learning{}}
-	by, order := map[string][]timing.Wash{}, []string{}
-	for _, w := range reader(ctx).Washes(washes) {
+	reads := reader(ctx)
+	return figuredWith(s, of, fmt.Sprintf("learning %v %s", reads.Lead, reads.ID), func(washes []timing.Wash) (LearningView, error) {
+		before, err := s.Store.WashedBefore(ctx, s.Now().AddDate(0, 0, -in.Days))
+		return LearningView{in.Days, ways(reads.Washes(washes), before)}, err
+	})
+}
+
+// ways are people's ways by their washes, trainees first.
+func ways(washes []timing.Wash, before map[string]int) []timing.Learning {
+	people, by, order := []timing.Learning{}, map[string][]timing.Wash{}, []string{}
+	for _, w := range washes {
 		if by[w.Person] == nil {
 			order = append(order, w.Person)
 		}
 		by[w.Person] = append(by[w.Person], w)
 	}
 	for _, person := range order {
-		v.People = append(v.People, timing.LearningOf(by[person], before[person]))
+		people = append(people, timing.LearningOf(by[person], before[person]))
 	}
-	slices.SortStableFunc(v.People, func(a, b timing.Learning) int {
+	slices.SortStableFunc(people, func(a, b timing.Learning) int {
 		return cmp.Or(-cmp.Compare(b2i(a.Trainee), b2i(b.Trainee)), cmp.Compare(a.Name, b.Name))
 	})
-	return out(v)
+	return people
 }
 
 func b2i(b bool) int {

@@ -3,9 +3,12 @@ package api
 import (
 	"cmp"
 	"context"
+	"iter"
 	"slices"
 	"strconv"
 	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/timing"
 )
@@ -15,25 +18,26 @@ func (s *server) exportTimes(ctx context.Context, in *struct {
 	Grouped
 	Of    string `query:"of" maxLength:"80" doc:"for a chart: which"`
 	Table string `query:"table" enum:"washes,steps,stages,by,shares,standards,savings,learning,chart" default:"washes"`
-}) (*Document, error) {
+}) (*huma.StreamResponse, error) {
 	lines, err := s.timesTable(ctx, in.Table, in.Grouped, in.Of)
 	if err != nil {
 		return nil, err
 	}
-	return tableFile(in.Table, lines)
+	return streamTable(in.Table, lines), nil
 }
 
-func (s *server) timesTable(ctx context.Context, name string, in Grouped, of string) ([][]string, error) {
+// timesTable gives a table line by line, the first of them the heads: a year of steps is never held whole.
+func (s *server) timesTable(ctx context.Context, name string, in Grouped, of string) (iter.Seq[[]string], error) {
 	switch name {
 	case "standards":
 		v, err := s.standards(ctx, &in.Span)
 		return tableOf(v, err, standardsTable)
 	case "chart":
-		v, err := s.chart(ctx, &Charted{in.Span, of})
-		return tableOf(v, err, chartTable)
+		v, err := s.wholeChart(ctx, &Charted{in.Span, of})
+		return slices.Values(chartTable(v)), err
 	case "learning":
-		v, err := s.learning(ctx, &in.Span)
-		return tableOf(v, err, learningTable)
+		v, err := s.wholeLearning(ctx, &in.Span)
+		return slices.Values(learningTable(v)), err
 	case "by":
 		v, err := s.timesBy(ctx, &in)
 		return tableOf(v, err, kindsTable)
@@ -47,10 +51,11 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 		v, err := s.times(ctx, &in.Span)
 		return tableOf(v, err, sharesTable)
 	}
-	washes, err := s.timed(ctx, in.Days)
+	timed, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
 	}
+	washes := timed.Washes
 	if name == "washes" {
 		return washesTable(reader(ctx).Washes(washes)), nil
 	}
@@ -66,11 +71,11 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 }
 
 // tableOf makes a table of what a view shows.
-func tableOf[T any](view *Out[T], err error, table func(T) [][]string) ([][]string, error) {
+func tableOf[T any](view *Out[T], err error, table func(T) [][]string) (iter.Seq[[]string], error) {
 	if err != nil {
 		return nil, err
 	}
-	return table(view.Body), nil
+	return slices.Values(table(view.Body)), nil
 }
 
 func standardsTable(v StandardsView) [][]string {
@@ -135,35 +140,57 @@ func kindsTable(b timing.Breakdown) [][]string {
 	return lines
 }
 
-func washesTable(washes []timing.Wash) [][]string {
-	lines := [][]string{{"finished", "vehicle", "who", "procedure", "version", "grade", "place", "air degC", "standard min", "hands-on min", "elapsed min", "product working alone min", "waits min", "dwells kept", "dwells missed", "findings", "score"}}
-	for _, w := range washes {
-		score := ""
-		if w.Score != nil {
-			score = num(*w.Score)
+// washesTable is a line for each wash.
+func washesTable(washes []timing.Wash) iter.Seq[[]string] {
+	heads := []string{"finished", "vehicle", "who", "procedure", "version", "grade", "place", "air degC", "standard min", "hands-on min", "elapsed min",
+		"product working alone min", "waits min", "dwells kept", "dwells missed", "findings", "score"}
+	return func(yield func([]string) bool) {
+		if !yield(heads) {
+			return
 		}
-		t := w.Times
-		lines = append(lines, []string{stamp(w.Finished), w.Label, w.Name, w.Procedure, num(w.Version), num(w.Grade), w.Place, dec(w.Air), dec(t.Planned), dec(t.Minutes), dec(t.Elapsed), dec(t.Idle), dec(t.Waits), num(t.Kept), num(t.Missed), num(w.Findings), score})
+		for _, w := range washes {
+			score := ""
+			if w.Score != nil {
+				score = num(*w.Score)
+			}
+			t := w.Times
+			if !yield([]string{stamp(w.Finished), w.Label, w.Name, w.Procedure, num(w.Version), num(w.Grade), w.Place, dec(w.Air), dec(t.Planned), dec(t.Minutes),
+				dec(t.Elapsed), dec(t.Idle), dec(t.Waits), num(t.Kept), num(t.Missed), num(w.Findings), score}) {
+				return
+			}
+		}
 	}
-	return lines
 }
 
-// stepsTable is every timing of every step that the reader may see, outliers marked as they lie among all of them.
-func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Reader) [][]string {
-	lines := [][]string{{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2", "written min", "standard min", "hands-on min", "paused min", "product", "outlier"}}
-	var all []timing.Observation
-	for _, list := range timing.Observe(washes) {
-		all = append(all, list...)
-	}
-	slices.SortFunc(all, func(a, b timing.Observation) int {
-		return cmp.Or(a.Wash.Finished.Compare(b.Wash.Finished), cmp.Compare(a.Wash.ID, b.Wash.ID), cmp.Compare(a.Step.Step, b.Step.Step))
-	})
-	for _, o := range all {
-		s, w := o.Step, o.Wash
-		if !reads.Sees(s.By) {
-			continue
+// stepsTable is every timing of every step that the reader may see, by finish and step, outliers marked as they lie among all of them.
+func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Reader) iter.Seq[[]string] {
+	heads := []string{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2", "written min", "standard min", "hands-on min", "paused min", "product", "outlier"}
+	return func(yield func([]string) bool) {
+		if !yield(heads) {
+			return
 		}
-		lines = append(lines, []string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step, s.Title, dec(s.Area), dec(s.Written), dec(s.Planned), dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(o.Outlier)})
+		observed := map[*timing.StepTime]bool{} // with whether it is an outlier
+		for _, list := range timing.Observe(washes) {
+			for _, o := range list {
+				if reads.Sees(o.Step.By) {
+					observed[o.Step] = o.Outlier
+				}
+			}
+		}
+		for i := range washes {
+			w, steps := &washes[i], []*timing.StepTime{}
+			for k := range w.Times.Steps {
+				if _, shown := observed[&w.Times.Steps[k]]; shown {
+					steps = append(steps, &w.Times.Steps[k])
+				}
+			}
+			slices.SortFunc(steps, func(a, b *timing.StepTime) int { return cmp.Compare(a.Step, b.Step) })
+			for _, s := range steps {
+				if !yield([]string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step, s.Title, dec(s.Area), dec(s.Written), dec(s.Planned),
+					dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(observed[s])}) {
+					return
+				}
+			}
+		}
 	}
-	return lines
 }

@@ -101,8 +101,11 @@ func (s *server) registerYard(api huma.API) {
 		}
 		return &Out[[]PersonRef]{refs}, err
 	})
-	operation(s, api, get("/vehicles", "vehicles", "Every vehicle"), anyone, func(ctx context.Context, _ *struct{}) (*Out[[]VehicleCard], error) {
-		rows, err := s.Store.Vehicles(ctx)
+	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), anyone, func(ctx context.Context, in *struct {
+		Paged
+		Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
+	}) (*Out[[]VehicleCard], error) {
+		rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
 		cards := make([]VehicleCard, len(rows))
 		for i, v := range rows {
 			cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}

@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -85,12 +86,12 @@ func EnsureToday(ctx context.Context, s *store.Store, now time.Time) error {
 	for _, p := range people {
 		l.people[p.SignIn] = p.ID
 	}
-	vehicles, err := s.Vehicles(ctx)
-	if err != nil {
-		return err
-	}
-	for _, v := range vehicles {
-		l.vehicles[v.Plate] = v.ID
+	for _, c := range cars {
+		found, err := s.Vehicles(ctx, c.plate, 0, 1) // by plate: a grown demo has copies, whose plates are longer
+		if err != nil || len(found) == 0 {
+			return fmt.Errorf("the demo's %s: %w", c.plate, cmp.Or(err, store.ErrNotFound))
+		}
+		l.vehicles[c.plate] = found[0].ID
 	}
 	return l.today()
 }

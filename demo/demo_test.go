@@ -39,8 +39,9 @@ func TestTheSameSeedTellsTheSameStory(t *testing.T) {
 // who is fast and found out.
 func TestTheHistoryHoldsItsStories(t *testing.T) {
 	s := shop(t)
-	finished, err := s.FinishedWashes(ctx, noon.AddDate(0, 0, -30), noon)
+	timesFinished, err := s.Timed(ctx, noon.AddDate(0, 0, -30), noon)
 	require.NoError(t, err)
+	finished := timesFinished.Washes
 	ratio := map[string]float64{}
 	for _, sum := range timing.Summarise(finished) {
 		ratio[sum.Stage] = sum.Ratio
@@ -65,8 +66,9 @@ func TestTheHistoryHoldsItsStories(t *testing.T) {
 // Half a year holds what takes longer to show: what each change did is found in the times, and the trainees' curves.
 func TestHalfAYearHoldsItsStories(t *testing.T) {
 	s := storetest.OpenFilled(t, "half a year", func(s *store.Store) error { return demo.Load(ctx, s, noon, demo.HalfYear) })
-	washes, err := s.FinishedWashes(ctx, noon.AddDate(0, 0, -demo.HalfYear), noon)
+	timesWashes, err := s.Timed(ctx, noon.AddDate(0, 0, -demo.HalfYear), noon)
 	require.NoError(t, err)
+	washes := timesWashes.Washes
 	assert.Greater(t, len(washes), 450)
 
 	practised := timing.Practised(washes)

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -61,9 +62,12 @@ func (s *Store) AddVehicle(ctx context.Context, v Vehicle) error {
 	return translate(s.with(ctx).Create(&v).Error, "plate "+v.Plate)
 }
 
-// Vehicles lists all vehicles by plate.
-func (s *Store) Vehicles(ctx context.Context) ([]Vehicle, error) {
-	return list[Vehicle](s, ctx, "vehicles", "plate", "true")
+// Vehicles lists vehicles by plate, those whose plate or name has a text in it, from some place in the list on.
+func (s *Store) Vehicles(ctx context.Context, find string, from, most int) ([]Vehicle, error) {
+	rows := []Vehicle{}
+	like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(find) + "%"
+	err := s.with(ctx).Where("plate ILIKE ? OR label ILIKE ?", like, like).Order("plate").Offset(from).Limit(most).Find(&rows).Error
+	return rows, translate(err, "vehicles")
 }
 
 // Vehicle finds a vehicle by id.

@@ -33,6 +33,7 @@ type Store struct {
 	Pool      *pgxpool.Pool
 	db        *gorm.DB
 	published *published
+	book      *book
 }
 
 // The errors callers tell apart.
@@ -71,7 +72,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}}, nil
+	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}, &book{}}, nil
 }
 
 // How long a statement may run, wait for a row that somebody holds, and wait for a connection.

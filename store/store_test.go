@@ -202,7 +202,7 @@ func TestUnknownAndTaken(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.Booking(ctx, uuid.NewString())
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	vehicles, err := s.Vehicles(ctx)
+	vehicles, err := s.Vehicles(ctx, "", 0, 100)
 	require.NoError(t, err)
 	twin := vehicles[0]
 	twin.ID = store.NewID()
@@ -265,8 +265,9 @@ func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
 // A finished wash is read with everything that the statistics ask, within the stretch of time asked for and oldest first.
 func TestFinishedWashesForTheStatistics(t *testing.T) {
 	s := filled(t)
-	washes, err := s.FinishedWashes(ctx, noon.AddDate(0, 0, -5), noon.AddDate(0, 0, -1))
+	timesWashes, err := s.Timed(ctx, noon.AddDate(0, 0, -5), noon.AddDate(0, 0, -1))
 	require.NoError(t, err)
+	washes := timesWashes.Washes
 	require.NotEmpty(t, washes)
 	last := noon.AddDate(0, 0, -5)
 	for _, w := range washes {
@@ -300,8 +301,9 @@ func TestWashedBeforeCountsEverybodyUpToAMoment(t *testing.T) {
 	for _, at := range []time.Time{noon.AddDate(0, 0, -40), noon.AddDate(0, 0, -6), noon} {
 		counts, err := s.WashedBefore(ctx, at)
 		require.NoError(t, err)
-		washes, err := s.FinishedWashes(ctx, noon.AddDate(-1, 0, 0), at)
+		timesWashes, err := s.Timed(ctx, noon.AddDate(-1, 0, 0), at)
 		require.NoError(t, err)
+		washes := timesWashes.Washes
 		want := map[string]int{}
 		for _, w := range washes {
 			want[w.Person]++

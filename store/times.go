@@ -81,35 +81,3 @@ func (s *Store) WashedBefore(ctx context.Context, at time.Time) (map[string]int,
 	}
 	return counts, translate(err, "washes")
 }
-
-// FinishedWashes reads the washes finished in a stretch of time as the statistics need them, oldest first, in one query that leaves the plans where they are. What was
-// found is what the first audit found: later rounds see what was put right.
-func (s *Store) FinishedWashes(ctx context.Context, from, to time.Time) ([]timing.Wash, error) {
-	var rows []struct {
-		ID, Label, WasherID, Name, Procedure, Title, Body, Place string
-		WasherRole                                               Role
-		Version, Overall, Findings                               int
-		Score                                                    *int
-		FinishedAt                                               time.Time
-		Waited, Air                                              float64
-		Summary                                                  timing.WashTimes `gorm:"serializer:json"`
-	}
-	err := s.with(ctx).Table("washes w").Select(`w.id, v.label, w.washer_id, p.name, p.role AS washer_role, w.procedure, w.title, w.version, w.overall, w.finished_at, w.summary, w.air,
-		v.spec->>'body' AS body, b.place->>'name' AS place, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings, (a.result->>'score')::int AS score,
-		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8 AS waited`).
-		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1").
-		Where("w.finished_at >= ? AND w.finished_at < ?", from, to).Order("w.finished_at, w.id").Scan(&rows).Error
-	if err != nil {
-		return nil, translate(err, "washes")
-	}
-	var learners []string
-	if err := s.with(ctx).Model(&Person{}).Where("role = ?", Trainee).Pluck("id", &learners).Error; err != nil {
-		return nil, translate(err, "people")
-	}
-	washes := make([]timing.Wash, len(rows))
-	for i, r := range rows {
-		washes[i] = timing.Wash{ID: r.ID, Label: r.Label, Finished: r.FinishedAt.UTC(), Waited: r.Waited, Person: r.WasherID, Name: r.Name, Trainee: r.WasherRole == Trainee, Learners: learners,
-			Procedure: r.Procedure, Title: r.Title, Version: r.Version, Grade: r.Overall, Body: r.Body, Place: r.Place, Air: r.Air, Findings: r.Findings, Score: r.Score, Times: r.Summary}
-	}
-	return washes, nil
-}

@@ -3,6 +3,9 @@ package main
 import (
 	"context"
 	"errors"
+	"fmt"
+	"io"
+	"strconv"
 	"time"
 
 	"uskel/demo"
@@ -45,4 +48,16 @@ func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
 		return demo.EnsureToday(ctx, s, time.Now())
 	}
 	return demo.Load(ctx, s, time.Now(), demo.HalfYear)
+}
+
+// grow makes a demo years older, to measure reads on.
+func grow(ctx context.Context, s *store.Store, args []string, out io.Writer) error {
+	if len(args) != 1 {
+		return errors.New("grow: say to how many washes, as in grow 50000")
+	}
+	washes, err := strconv.Atoi(args[0])
+	if err != nil || washes < 1 || washes > 1_000_000 {
+		return fmt.Errorf("grow %q: a number of washes from 1 to 1000000", args[0])
+	}
+	return s.Grow(ctx, washes, func(have int) { fmt.Fprintf(out, "\r%d of %d washes", have, washes) })
 }

@@ -1,4 +1,4 @@
-// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], sign-ins, openapi, schema, schedule.
+// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], grow N, sign-ins, openapi, schema, schedule.
 package main
 
 import (
@@ -45,10 +45,10 @@ func main() {
 
 // commands are the subcommands with the words that may follow them.
 var commands = map[string][]string{
-	"serve": nil, "migrate": nil, "demo": {"--fresh"}, "sign-ins": nil, "openapi": nil, "schema": nil, "schedule": nil,
+	"serve": nil, "migrate": nil, "demo": {"--fresh"}, "grow": nil, "sign-ins": nil, "openapi": nil, "schema": nil, "schedule": nil,
 }
 
-const usage = "use serve, migrate, demo [--fresh], sign-ins, openapi, schema or schedule"
+const usage = "use serve, migrate, demo [--fresh], grow N, sign-ins, openapi, schema or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
 	if len(args) == 0 {
@@ -58,6 +58,9 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 	words, known := commands[command]
 	if !known {
 		return fmt.Errorf("there is no command %q: %s", command, usage)
+	}
+	if command == "grow" {
+		words = rest
 	}
 	for _, word := range rest {
 		if !slices.Contains(words, word) {
@@ -91,6 +94,8 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 		return s.Migrate(ctx)
 	case "demo":
 		return loadDemo(ctx, s, slices.Contains(rest, "--fresh"))
+	case "grow":
+		return grow(ctx, s, rest, out)
 	}
 	return serve(ctx, s, c)
 }

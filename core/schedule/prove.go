@@ -15,6 +15,7 @@ type prover struct {
 	pools []pool
 	spent int // effort, in the search's nodes laid down
 	most  int
+	stop  func() bool // asked at every branching; nil never stops
 	found *windows
 }
 
@@ -54,8 +55,8 @@ const (
 // mostProved is the largest problem that the prover takes on: pairs grow with the square.
 const mostProved = 160
 
-func newProver(m *model) *prover {
-	pr := &prover{m: m}
+func newProver(m *model, stop func() bool) *prover {
+	pr := &prover{m: m, stop: stop}
 	ahead := m.closure()
 	n := len(m.nodes)
 	for a := range n {
@@ -195,13 +196,16 @@ func (pr *prover) until(w *windows, finish int32) {
 	}
 }
 
-// bound is the earliest finish that narrowing alone does not refute, by bisection; impossible when not even the limit is.
+func (pr *prover) stopped() bool { return pr.stop != nil && pr.stop() }
+
+// bound is the earliest finish that narrowing alone does not refute, by bisection; impossible when not even the limit is. Stopped, it gives what
+// is refuted so far, which is a bound all the same.
 func (pr *prover) bound() (int32, bool) {
 	low, high := int32(0), pr.m.limit
 	if w := pr.root(); !pr.narrowTo(w, high) {
 		return 0, false
 	}
-	for low < high {
+	for low < high && !pr.stopped() {
 		mid := low + (high-low)/2
 		if w := pr.root(); pr.narrowTo(w, mid) {
 			high = mid
@@ -226,7 +230,7 @@ func (pr *prover) prove(finish int32, most int) verdict {
 }
 
 func (pr *prover) branch(w *windows) verdict {
-	if pr.spent > pr.most {
+	if pr.spent > pr.most || pr.stopped() {
 		return undecided
 	}
 	if !pr.narrow(w) {

@@ -140,7 +140,7 @@ func newSolver(m *model, o Options) *solver {
 	v := &solver{search: newSearch(m, o.Seed), o: o}
 	begun := slices.ContainsFunc(m.p.Work, func(w Work) bool { return w.Pinned != nil })
 	if !v.promised && !begun && len(m.nodes) <= mostProved {
-		v.pr = newProver(m)
+		v.pr = newProver(m, o.Stop)
 	}
 	return v
 }
@@ -302,7 +302,7 @@ func (v *solver) knot() bool {
 		if p.Check() != nil {
 			continue
 		}
-		pr := newProver(build(&p))
+		pr := newProver(build(&p), v.o.Stop)
 		found := pr.prove(pr.m.limit, v.o.Effort/8)
 		v.proving += pr.spent
 		if found == impossible {

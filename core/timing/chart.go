@@ -13,6 +13,34 @@ const (
 	d4 = 3.267
 )
 
+// Thin keeps no more points than an eye can tell apart: of so many in a row the lowest and the highest, so that nothing that stands out is lost.
+// What the chart says of them, limits and signals, is worked out from all before.
+func Thin(points []Point, most int) []Point {
+	if len(points) <= most || most < 2 {
+		return points
+	}
+	kept := make([]Point, 0, most)
+	rows := most / 2
+	for r := range rows {
+		row := points[len(points)*r/rows : len(points)*(r+1)/rows]
+		low, high := 0, 0
+		for i, p := range row {
+			if p.Value < row[low].Value {
+				low = i
+			}
+			if p.Value > row[high].Value {
+				high = i
+			}
+		}
+		first, last := min(low, high), max(low, high)
+		kept = append(kept, row[first])
+		if last != first {
+			kept = append(kept, row[last])
+		}
+	}
+	return kept
+}
+
 // Point is a value on a chart.
 type Point struct {
 	At      time.Time `json:"at"`
@@ -32,11 +60,13 @@ type Chart struct {
 	Lower     float64 `json:"lower" doc:"control limit of values"`
 	RangeTop  float64 `json:"rangeTop" doc:"control limit of ranges"`
 	Base      int     `json:"base" doc:"how many points the limits come from, the first ones"`
+	All       int     `json:"all" doc:"how many points there are; a chart of very many shows the lowest and the highest of some in a row"`
+	Signals   int     `json:"signals" doc:"how many of all points end a run rule"`
 }
 
 // Control charts values in their order. Limits come from the first base values, all when base is 0 or more than there are.
 func Control(points []Point, base int) Chart {
-	c := Chart{Points: points, Base: len(points)}
+	c := Chart{Points: points, Base: len(points), All: len(points)}
 	if base > 1 && base < len(points) {
 		c.Base = base
 	}
@@ -66,6 +96,9 @@ func Control(points []Point, base int) Chart {
 		points[i].Signals = append(points[i].Signals, signals(values[:i+1], c.Mean, sigma)...)
 		if points[i].Range > c.RangeTop {
 			points[i].Signals = append(points[i].Signals, "it jumped from the one before by more than the range's limit")
+		}
+		if len(points[i].Signals) > 0 {
+			c.Signals++
 		}
 	}
 	return c

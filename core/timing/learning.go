@@ -98,7 +98,8 @@ type Learning struct {
 	NextTop float64      `json:"nextTop"`
 	Fast    float64      `json:"fast" doc:"findings a wash in the faster half, measured against the curve"`
 	Slow    float64      `json:"slow" doc:"findings a wash in the slower half"`
-	Washes  []Repetition `json:"washes"`
+	All     int          `json:"all" doc:"washes in these days"`
+	Washes  []Repetition `json:"washes" doc:"all of them; of very many, evenly chosen ones and the newest"`
 	Words   string       `json:"words"`
 }
 
@@ -118,6 +119,7 @@ func LearningOf(washes []Wash, before int) Learning {
 		times = append(times, percent)
 		l.Washes = append(l.Washes, Repetition{N: before + len(times), Wash: w.ID, At: w.Finished, Percent: round2(percent), Findings: w.Findings, Missed: w.Times.Missed, Score: w.Score})
 	}
+	l.All = len(times)
 	curve, err := Learn(times, before)
 	falls := before+len(times) >= 2*(before+1) // a rate is for a doubling: less says nothing of it
 	if err == nil && !falls {
@@ -146,6 +148,20 @@ func LearningOf(washes []Wash, before int) Learning {
 	l.Next, l.NextLow, l.NextTop = round2(l.Next), round2(l.NextLow), round2(l.NextTop)
 	l.Fast, l.Slow = round2(meanOf(fast)), round2(meanOf(slow))
 	l.Words = l.words(fast, slow)
+	return l
+}
+
+// Thinned is the way with no more repetitions than an eye can tell apart; what is said of it comes from all.
+func (l Learning) Thinned(most int) Learning {
+	n := len(l.Washes)
+	if n <= most || most < 2 {
+		return l
+	}
+	kept := make([]Repetition, most)
+	for i := range most {
+		kept[i] = l.Washes[i*(n-1)/(most-1)]
+	}
+	l.Washes = kept
 	return l
 }
 

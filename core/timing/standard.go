@@ -111,7 +111,7 @@ func (s Standards) Rebase(washes []Wash) []Wash {
 // Observation is one timing of a step.
 type Observation struct {
 	Wash     *Wash
-	Step     StepTime
+	Step     *StepTime
 	Learning bool // by a trainee
 	Outlier  bool
 }
@@ -163,7 +163,8 @@ func median(values []float64) float64 {
 func Observe(washes []Wash) map[string][]Observation {
 	byStep := map[string][]Observation{}
 	for i := range washes {
-		for _, s := range washes[i].Times.Steps {
+		for k := range washes[i].Times.Steps {
+			s := &washes[i].Times.Steps[k]
 			if s.Actual > 0 && s.Written > 0 && !s.Shared && !s.Rework {
 				byStep[s.Step] = append(byStep[s.Step], Observation{Wash: &washes[i], Step: s, Learning: slices.Contains(washes[i].Learners, s.By)})
 			}

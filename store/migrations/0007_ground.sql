@@ -58,9 +58,9 @@ UPDATE washes w SET
         || ARRAY(SELECT (e.detail->>'to')::uuid FROM wash_events e WHERE e.wash_id = w.id AND e.kind = 'hand over')) x),
     covered = EXISTS (SELECT 1 FROM jsonb_array_elements(w.steps) s WHERE s->>'id' IN ('seal', 'topup', 'wax')),
     serviced = coalesce(w.plan->>'family', '') = 'F4',
-    times_at = CASE WHEN w.finished_at IS NOT NULL THEN clock_timestamp() END;
+    times_at = w.finished_at;
 -- The statistics read washes as they were timed, and those that changed since.
-CREATE INDEX washes_times_at ON washes (times_at);
+CREATE INDEX washes_times_at ON washes (times_at) INCLUDE (id);
 
 ALTER TABLE wash_events
     ADD COLUMN device text NOT NULL DEFAULT '',

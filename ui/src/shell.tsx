@@ -117,14 +117,15 @@ export function Shell() {
 
 /** Says when the server or its database is away; what is typed and tapped is kept meanwhile. */
 function DatabaseAway() {
-  const health = useQuery({
-    queryKey: ["health"],
-    queryFn: () => timed(() => ask(client.GET("/health"))),
+  const ready = useQuery({
+    queryKey: ["ready"],
+    queryFn: () => timed(() => ask(client.GET("/ready"))),
     refetchInterval: 4_000,
     retry: false,
   });
-  const text = health.error ? "The shop's server does not answer." : health.data && !health.data.database ? "The database is away." : "";
-  if (!text) return null;
+  if (!ready.error) return null;
+  const there = ready.error instanceof Problem && ready.error.status === 503;
+  const text = there ? "The database is away." : "The shop's server does not answer.";
   return (
     <p role="status" className="border-b-2 border-rust bg-rust-wash px-4 py-2 font-semibold text-rust">
       {text} Taps and drafts are kept on this device and sent when it is back.

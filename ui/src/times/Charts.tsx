@@ -58,7 +58,7 @@ export function Charts({ days }: { days: number }) {
           )}
           <Panel
             title={`${sentence(v.of)}, ${v.unit}`}
-            aside={`${plural(points.length, "wash", "washes")}${v.learning ? `; ${v.learning} of trainees left out` : ""}`}
+            aside={`${plural(v.chart.all, "wash", "washes")}${v.learning ? `; ${v.learning} of trainees left out` : ""}`}
           >
             <Individuals v={v} days={days} />
           </Panel>
@@ -89,7 +89,6 @@ function Individuals({ v, days }: { v: View; days: number }) {
   const y = scale(range, [top.height - top.bottom, top.top]);
   const spread: [number, number] = [0, Math.max(chart.rangeTop, ...points.map((p) => p.range)) * 1.08 || 1];
   const yr = scale(spread, [low.height - 6, low.top]);
-  const out = points.filter((p) => p.signals.length > 0).length;
   const limits: [number, string][] = [
     [chart.upper, "upper limit"],
     [chart.mean, "mean"],
@@ -99,7 +98,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
     <>
       <Plot
         name={`${v.of}, individuals`}
-        says={`${points.length} washes, mean ${chart.mean.toFixed(1)}, limits ${chart.lower.toFixed(1)} and ${chart.upper.toFixed(1)} ${v.unit} from the first ${chart.base}; ${out} end a run rule.`}
+        says={`${chart.all} washes, mean ${chart.mean.toFixed(1)}, limits ${chart.lower.toFixed(1)} and ${chart.upper.toFixed(1)} ${v.unit} from the first ${chart.base}; ${chart.signals} end a run rule.`}
         f={top}
         csv={csv("chart", days, v.of)}
       >

@@ -13,6 +13,9 @@ const blank: Schemas["Vehicle"] = {
   electric: false,
 };
 
+/** How many vehicles are listed to choose from; past that one looks for a plate or a name. */
+const page = 50;
+
 /** Books a wash: a vehicle the shop knows or a new one, where, when, who. */
 export function NewBooking() {
   const [open, setOpen] = useState(false);
@@ -37,7 +40,12 @@ export function NewBooking() {
 
 function BookingForm({ onDone }: { onDone: () => void }) {
   const queries = useQueryClient();
-  const vehicles = useQuery({ queryKey: ["vehicles"], queryFn: () => ask(client.GET("/vehicles")) });
+  const [find, setFind] = useState("");
+  const vehicles = useQuery({
+    queryKey: ["vehicles", find],
+    queryFn: () => ask(client.GET("/vehicles", { params: { query: { find, most: page } } })),
+    placeholderData: (last) => last,
+  });
   const people = usePeople();
   const bodies = useWords().data?.bodies ?? [];
   const [vehicleId, setVehicleId] = useState("new");
@@ -45,8 +53,8 @@ function BookingForm({ onDone }: { onDone: () => void }) {
   const [label, setLabel] = useState("");
   const [spec, setSpec] = useState(blank);
   const places = useSettings().data?.settings.places ?? [];
-  const [placeName, setPlaceName] = useState("");
-  const place = places.find((x) => x.name === placeName) ?? places[0];
+  const [placeId, setPlaceId] = useState("");
+  const place = places.find((x) => x.id === placeId) ?? places[0];
   const [service, setService] = useState<Schemas["Service"]>("basic");
   const [inMinutes, setInMinutes] = useState(0);
   const [there, setThere] = useState(90);
@@ -87,6 +95,11 @@ function BookingForm({ onDone }: { onDone: () => void }) {
   };
   return (
     <form onSubmit={submit} className="grid gap-3">
+      {(known.length >= page || find !== "") && (
+        <Field label="Find a plate or a name">
+          <input className={inputLook} value={find} maxLength={80} onChange={(e) => setFind(e.target.value)} />
+        </Field>
+      )}
       <Field label="Vehicle">
         <Select
           value={vehicleId}
@@ -158,9 +171,9 @@ function BookingForm({ onDone }: { onDone: () => void }) {
       )}
       <Choice
         label="Place"
-        value={place?.name ?? ""}
-        onChange={setPlaceName}
-        options={places.map((x) => ({ value: x.name, label: x.name }))}
+        value={place?.id ?? ""}
+        onChange={setPlaceId}
+        options={places.map((x) => ({ value: x.id ?? x.name, label: x.name }))}
       />
       <Choice
         label="Service"
