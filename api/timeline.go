@@ -68,7 +68,6 @@ const (
 type hand struct {
 	person store.Person
 	as     schedule.Person
-	day    float64 // how much their washes vary, 0 while there are too few
 }
 
 // paces is how fast everybody is by their own washes of the last month, and how each stage varies.
@@ -98,7 +97,8 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 		if p.Role == store.Auditor || !p.Active {
 			continue
 		}
-		h := hand{p, schedule.Person{ID: p.ID, Name: p.Name, Pace: timing.Pace(ratios[p.ID])}, timing.DayToDay(ratios[p.ID])}
+		pace, past := timing.Past(ratios[p.ID])
+		h := hand{p, schedule.Person{ID: p.ID, Name: p.Name, Pace: pace, History: past}}
 		if slices.ContainsFunc(hands, func(o hand) bool { return o.as.Name == p.Name }) {
 			h.as.Name += " (" + p.SignIn + ")"
 		}
@@ -231,12 +231,12 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 
 // spread is how an activity varies: by its stage's own times where there are enough, else by who does it.
 func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread {
-	stage, trainee, day := map[string]string{}, map[string]bool{}, map[string]float64{}
+	stage, trainee := map[string]string{}, map[string]bool{}
 	for _, s := range l.plan.Steps {
 		stage[s.ID] = s.Stage
 	}
 	for _, h := range crew {
-		trainee[h.person.ID], day[h.person.ID] = h.person.Role == store.Trainee, h.day
+		trainee[h.person.ID] = h.person.Role == store.Trainee
 	}
 	return func(w schedule.Work, who string) schedule.Spread {
 		common := schedule.Practised
@@ -244,9 +244,8 @@ func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread 
 			common = schedule.Learning
 		}
 		if own, known := l.spreads[stage[w.Step]]; known {
-			common.Mean, common.CV = own.Mean, max(own.CV, common.CV)
+			common.Mean, common.CV = own.Mean, own.CV
 		}
-		common.Day = cmp.Or(day[who], common.Day)
 		return common
 	}
 }

@@ -21,14 +21,19 @@ func main() {
 	first := flag.Int64("first", 1, "first seed")
 	count := flag.Int("count", 40, "how many")
 	limit := flag.Duration("limit", 60*time.Second, "for each")
+	hard := flag.Bool("hard", false, "the harder problems")
 	flag.Parse()
-	if err := run(*first, *count, *limit); err != nil {
+	if err := run(*first, *count, *limit, *hard); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
 }
 
-func run(first int64, count int, limit time.Duration) error {
+func run(first int64, count int, limit time.Duration, hard bool) error {
+	problem := reference.Instance
+	if hard {
+		problem = reference.Hard
+	}
 	folder, err := os.MkdirTemp("", "reference")
 	if err != nil {
 		return err
@@ -36,7 +41,7 @@ func run(first int64, count int, limit time.Duration) error {
 	defer os.RemoveAll(folder)
 	out := json.NewEncoder(os.Stdout)
 	for seed := first; seed < first+int64(count); seed++ {
-		answer, err := solve(filepath.Join(folder, "wash.mzn"), seed, limit)
+		answer, err := solve(filepath.Join(folder, "wash.mzn"), seed, problem(seed), limit)
 		if err != nil {
 			return err
 		}
@@ -49,8 +54,7 @@ func run(first int64, count int, limit time.Duration) error {
 
 // solve asks MiniZinc, which starts from the finish that Uskel finds with much effort: it finds a better one, or proves that there is none, or
 // finds that Uskel is wrong. The last number it prints is its best, "==========" says that it is proven.
-func solve(file string, seed int64, limit time.Duration) (reference.Answer, error) {
-	p := reference.Instance(seed)
+func solve(file string, seed int64, p schedule.Problem, limit time.Duration) (reference.Answer, error) {
 	a := reference.Answer{Seed: seed, Activities: len(p.Work), People: len(p.People), Vehicles: len(p.Jobs)}
 	ours, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 20 * schedule.DefaultEffort})
 	if err != nil {

@@ -22,6 +22,14 @@ type Person struct {
 	Skills []string `json:"skills,omitempty" doc:"what the person is signed off for"`
 	Pace   int      `json:"pace,omitempty" minimum:"0" maximum:"1000" doc:"% of the standard time this person takes; 100 when unsaid"`
 	Shut   []Span   `json:"shut,omitempty" doc:"when the person is not there: before and after the shift, breaks"`
+	// History is how the person's own washes varied; what the spreads say when there is none.
+	History *History `json:"history,omitempty"`
+}
+
+// History is what a number of somebody's washes say of how long the next one takes, beside their pace.
+type History struct {
+	Sigma  float64 `json:"sigma" doc:"standard deviation of the logarithm of whole washes over plan"`
+	Washes int     `json:"washes" minimum:"2" doc:"how many they were"`
 }
 
 // Machine is equipment, or a bay, of which there are some alike.

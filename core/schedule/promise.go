@@ -114,6 +114,8 @@ type simulation struct {
 	dwells []held
 	who    []int // person of each activity, by number; what runs by itself has one of its own
 	people int
+	past   []*History // of each person, by number
+	within []float64  // variance of the logarithm of a person's whole work that comes from single activities, of those with a history
 }
 
 type wait struct {
@@ -149,7 +151,8 @@ func newSimulation(p Problem, t Timeline, spread func(Work, string) Spread) *sim
 		}
 		s.floor = append(s.floor, floor)
 	}
-	s.count()
+	s.count(p)
+	s.settle()
 	s.waits, s.idle = make([][]wait, len(order)), make([]float64, len(order))
 	for _, l := range p.Lags {
 		from, to := index[l.From], index[l.To]
@@ -170,15 +173,74 @@ func newSimulation(p Problem, t Timeline, spread func(Work, string) Spread) *sim
 }
 
 // count gives the people numbers.
-func (s *simulation) count() {
-	numbers := map[string]int{}
+func (s *simulation) count(p Problem) {
+	numbers, pasts := map[string]int{}, map[string]*History{}
+	for _, person := range p.People {
+		pasts[person.Key()] = person.History
+	}
 	for _, slot := range s.slots {
 		if _, known := numbers[slot.Who]; !known {
 			numbers[slot.Who] = len(numbers)
+			s.past = append(s.past, pasts[slot.Who])
 		}
 		s.who = append(s.who, numbers[slot.Who])
 	}
 	s.people = len(numbers)
+}
+
+// settle makes the spreads of somebody with a history add up to it. Their whole washes varied by Sigma. Part of that is what single activities
+// vary by themselves, which mostly averages out; the rest is the day that all of a wash shares. Counting both in full would count what varies
+// within a wash twice.
+func (s *simulation) settle() {
+	s.within = make([]float64, s.people)
+	for person, past := range s.past {
+		if past == nil || past.Washes < 2 {
+			continue
+		}
+		within, whole := 0.0, 0.0
+		for k, who := range s.who {
+			if who == person {
+				within += s.mean[k] * s.mean[k] * math.Log(1+s.spread[k].CV*s.spread[k].CV)
+				whole += s.mean[k]
+			}
+		}
+		if whole == 0 {
+			continue
+		}
+		within /= whole * whole
+		all := past.Sigma * past.Sigma
+		scale := 1.0
+		if within > all {
+			scale = math.Sqrt(all / within)
+		}
+		day := math.Sqrt(math.Max(0, all-within))
+		s.within[person] = scale * scale * within
+		for k, who := range s.who {
+			if who == person {
+				s.spread[k].CV = cvOf(scale * math.Sqrt(math.Log(1+s.spread[k].CV*s.spread[k].CV)))
+				s.spread[k].Day = cvOf(day)
+			}
+		}
+	}
+}
+
+// cvOf is the coefficient of variation of a lognormal whose logarithm has a standard deviation.
+func cvOf(sigma float64) float64 { return math.Sqrt(math.Exp(sigma*sigma) - 1) }
+
+// unsure is how much more the next wash may vary than the washes that its history is of: a few washes leave open both how long somebody takes in the mean
+// and how much that varies. It makes the logarithm of the next wash over plan Student's t, with one degree of freedom less than there were washes: a
+// predictive distribution, of the next wash, not a quantile of the past ones (Hahn and Meeker, Statistical Intervals, from memory).
+func (h *History) unsure(rng *rand.Rand) float64 {
+	if h == nil || h.Washes < 2 {
+		return 1
+	}
+	freedom := h.Washes - 1
+	squares := 0.0
+	for range freedom {
+		z := rng.NormFloat64()
+		squares += z * z
+	}
+	return math.Sqrt(float64(freedom) / squares * (1 + 1/float64(h.Washes)))
 }
 
 // follow lets each activity wait for what its person and machines do before it on the timeline.
@@ -214,15 +276,18 @@ func (s *simulation) run(runs int, seed int64, helped string) ([]float64, []floa
 	rng := rand.New(rand.NewSource(seed))
 	finish, over, any := make([]float64, runs), make([]float64, len(s.dwells)), 0.0
 	start, end := make([]float64, len(s.work)), make([]float64, len(s.work))
-	days := make([]float64, s.people)
+	days, more, shift := make([]float64, s.people), make([]float64, s.people), make([]float64, s.people)
 	for r := range runs {
 		for p := range days {
-			days[p] = rng.NormFloat64()
+			more[p] = s.past[p].unsure(rng)
+			days[p] = rng.NormFloat64() * more[p]
+			// Activities keep their mean however far they are stretched; the middle of the whole work, which the history knows, must stay, too.
+			shift[p] = (more[p]*more[p] - 1) * s.within[p] / 2
 		}
 		for k := range s.work {
 			length := s.mean[k]
 			if s.work[k].Pinned == nil {
-				length *= s.spread[k].draw(rng) * s.spread[k].today(days[s.who[k]])
+				length *= s.spread[k].draw(rng, more[s.who[k]]) * s.spread[k].today(days[s.who[k]], shift[s.who[k]])
 			}
 			if helped != "" && s.work[k].Step == helped && !s.work[k].Unattended {
 				length /= 2
@@ -244,16 +309,16 @@ func (s *simulation) run(runs int, seed int64, helped string) ([]float64, []floa
 	return finish, over, any
 }
 
-// draw is a lognormal factor with the spread's mean.
-func (x Spread) draw(rng *rand.Rand) float64 {
-	variance := math.Log(1 + x.CV*x.CV)
+// draw is a lognormal factor with the spread's mean; more stretches how far it lies from there.
+func (x Spread) draw(rng *rand.Rand, more float64) float64 {
+	variance := math.Log(1+x.CV*x.CV) * more * more
 	return x.Mean * math.Exp(rng.NormFloat64()*math.Sqrt(variance)-variance/2)
 }
 
-// today is the factor that a person's day puts on all they do, from a standard normal draw; its mean is 1.
-func (x Spread) today(draw float64) float64 {
+// today is the factor that a person's day puts on all they do, from a standard normal draw, its logarithm shifted; its mean is 1 without a shift.
+func (x Spread) today(draw, shift float64) float64 {
 	variance := math.Log(1 + x.Day*x.Day)
-	return math.Exp(draw*math.Sqrt(variance) - variance/2)
+	return math.Exp(draw*math.Sqrt(variance) - variance/2 + shift)
 }
 
 // steps are the plan's steps that somebody works on, each by its first activity.

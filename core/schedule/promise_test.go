@@ -62,7 +62,7 @@ func TestSpreadsAreWhatTheySay(t *testing.T) {
 	for _, x := range []Spread{Practised, Learning, {1.2, 0.5, 0}} {
 		sum, squares, n := 0.0, 0.0, 200_000
 		for range n {
-			v := x.draw(rng)
+			v := x.draw(rng, 1)
 			sum, squares = sum+v, squares+v*v
 		}
 		mean := sum / float64(n)

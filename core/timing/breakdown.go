@@ -5,7 +5,7 @@ import (
 	"fmt"
 	"slices"
 
-	"gonum.org/v1/gonum/stat"
+	"uskel/core/stats"
 )
 
 // Grouping is what times are told apart by.
@@ -141,7 +141,7 @@ func cells(list []timingOf, kinds []string) []Cell {
 			continue
 		}
 		slices.Sort(times)
-		q := func(p float64) float64 { return round2(stat.Quantile(p, stat.LinInterp, times, nil)) }
+		q := func(p float64) float64 { return round2(stats.Quantile(p, times)) }
 		c.Median, c.Low, c.High, c.Ratio = q(0.5), q(0.25), q(0.75), round2(actual/planned)
 	}
 	return row

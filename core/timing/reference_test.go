@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/stats"
 )
 
 // reference reads what R 4.2 (Debian's r-base-core) made of some data: testdata/reference.R, run by ./run reference statistics.
@@ -88,12 +90,12 @@ func TestAgainstR(t *testing.T) {
 	low, high = Interval(data["readings"])
 	same("interval-low", low)
 	same("interval-high", high)
-	same("median", median(data["readings"]))
+	same("median", stats.Median(data["readings"]))
 	distances := []float64{}
 	for _, x := range data["readings"] {
-		distances = append(distances, math.Abs(x-median(data["readings"])))
+		distances = append(distances, math.Abs(x-stats.Median(data["readings"])))
 	}
-	same("mad", median(distances))
+	same("mad", stats.Median(distances))
 }
 
 // International Labour Office, Introduction to Work Study (4th edition), chapter on sample size, statistical method: readings 7, 6, 7, 7, 6 in hundredths of a minute give n = 8.81, so 9

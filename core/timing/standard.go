@@ -9,6 +9,8 @@ import (
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
+
+	"uskel/core/stats"
 )
 
 // Form is how a standard time is made.
@@ -135,12 +137,12 @@ func outliers(values []float64) []bool {
 	if len(values) < 4 {
 		return far
 	}
-	middle := median(values)
+	middle := stats.Median(values)
 	distances := make([]float64, len(values))
 	for i, v := range values {
 		distances[i] = math.Abs(v - middle)
 	}
-	typical := median(distances)
+	typical := stats.Median(distances)
 	if typical == 0 {
 		return far
 	}
@@ -148,15 +150,6 @@ func outliers(values []float64) []bool {
 		far[i] = toNormal*distances[i]/typical > farOut
 	}
 	return far
-}
-
-func median(values []float64) float64 {
-	sorted := slices.Sorted(slices.Values(values))
-	n := len(sorted)
-	if n == 0 {
-		return 0
-	}
-	return (sorted[(n-1)/2] + sorted[n/2]) / 2
 }
 
 // Observe lists the timings of each step, oldest first, with outliers marked. Steps that more than one person did, reworked, untimed or unattended say nothing of a standard.
@@ -204,7 +197,7 @@ func Ratings(byStep map[string][]Observation) map[string]float64 {
 		if len(practised) < paceFrom {
 			continue
 		}
-		typical := median(practised)
+		typical := stats.Median(practised)
 		for _, o := range list {
 			if !o.Outlier {
 				relative[o.Step.By] = append(relative[o.Step.By], typical/o.Ratio())
@@ -215,7 +208,7 @@ func Ratings(byStep map[string][]Observation) map[string]float64 {
 	for who, list := range relative {
 		ratings[who] = 100
 		if len(list) >= ratedFrom {
-			ratings[who] = math.Round(min(max(100*median(list), leastRating), mostRating))
+			ratings[who] = math.Round(min(max(100*stats.Median(list), leastRating), mostRating))
 		}
 	}
 	return ratings

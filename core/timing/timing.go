@@ -9,6 +9,7 @@ import (
 	"gonum.org/v1/gonum/stat"
 
 	"uskel/core/schedule"
+	"uskel/core/stats"
 	"uskel/core/wash"
 )
 
@@ -95,7 +96,7 @@ func summarise(stage string, times []StageTime) Summary {
 		total += t.Actual
 	}
 	slices.Sort(actual)
-	q := func(p float64) float64 { return round2(stat.Quantile(p, stat.LinInterp, actual, nil)) }
+	q := func(p float64) float64 { return round2(stats.Quantile(p, actual)) }
 	return Summary{stage, len(times), round2(planned / float64(len(times))), q(0.5), q(0.25), q(0.75), round2(total / planned), round2(total - planned)}
 }
 
@@ -125,7 +126,7 @@ func Spreads(washes []Wash) map[string]schedule.Spread {
 			continue
 		}
 		mean, sd := stat.MeanStdDev(r, nil)
-		spreads[stage] = schedule.Spread{Mean: round2(mean), CV: round2(sd / mean)}
+		spreads[stage] = schedule.Spread{Mean: mean, CV: sd / mean}
 	}
 	return spreads
 }
@@ -161,22 +162,26 @@ func OverPlan(washes []Wash) map[string][]float64 {
 // paceFrom is how many washes a person must have finished before their own pace is used (model).
 const paceFrom = 4
 
-// DayToDay is how much a person's washes over plan vary, as a standard deviation over the mean; 0 while there are too few.
-func DayToDay(actualOverPlanned []float64) float64 {
-	if len(actualOverPlanned) < paceFrom {
-		return 0
-	}
-	mean, sd := stat.MeanStdDev(actualOverPlanned, nil)
-	return round2(sd / mean)
-}
+// forgotten is how many times longer or shorter than the middle one a wash must have been for its taps to say nothing of anybody's pace: a finish
+// that was forgotten, a step that was never begun (model). Washes themselves do not vary that far.
+const forgotten = 3
 
-// Pace is what a person takes of the standard time, %, by the middle one of their washes; 0 while there are too few.
-func Pace(actualOverPlanned []float64) int {
+// Past is what a person's washes over plan say of their next: how long they take of the standard time, %, in the mean, and how much that varies. 0
+// and nil while there are too few. The washes are taken as lognormal, as the simulation draws them (model): the mean follows from the logarithms,
+// so that one wash that took far too long does not weigh more than it should.
+func Past(actualOverPlanned []float64) (pace int, past *schedule.History) {
 	if len(actualOverPlanned) < paceFrom {
-		return 0
+		return 0, nil
 	}
-	sorted := slices.Clone(actualOverPlanned)
-	slices.Sort(sorted)
-	n := len(sorted)
-	return int(math.Round(50 * (sorted[(n-1)/2] + sorted[n/2])))
+	logs, middle := []float64{}, stats.Median(actualOverPlanned)
+	for _, r := range actualOverPlanned {
+		if r < forgotten*middle && r > middle/forgotten {
+			logs = append(logs, math.Log(r))
+		}
+	}
+	if len(logs) < paceFrom-1 {
+		return 0, nil
+	}
+	mean, sigma := stat.MeanStdDev(logs, nil)
+	return int(math.Round(100 * math.Exp(mean+sigma*sigma/2))), &schedule.History{Sigma: sigma, Washes: len(logs)}
 }

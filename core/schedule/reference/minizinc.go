@@ -21,6 +21,7 @@ func Model(p schedule.Problem, known int) string {
 	w.lags()
 	w.machines()
 	w.groups()
+	w.bays()
 	w.line("constraint forall(i in 1..n)(s[i] + d[i] <= finish);")
 	w.line("constraint finish >= %d;", w.bound())
 	if known > 0 {
@@ -188,6 +189,37 @@ func (w *writer) groups() {
 		} else {
 			first[x.Together] = i + 1
 		}
+	}
+}
+
+// bays lets every vehicle that needs one stand in a bay from its first activity to its last. The problems here have one kind of bay.
+func (w *writer) bays() {
+	var stays []string
+	count := 0
+	for j, job := range w.p.Jobs {
+		var mine []int
+		for i, x := range w.p.Work {
+			if x.Job == job.ID {
+				mine = append(mine, i+1)
+			}
+		}
+		if len(job.Bays) != 1 || len(mine) == 0 {
+			continue
+		}
+		for _, m := range w.p.Machines {
+			if m.Name == job.Bays[0] {
+				count = m.Count
+			}
+		}
+		w.line("var 0..horizon: in%d; var 0..horizon: stay%d;", j, j)
+		for _, i := range mine {
+			w.line("constraint in%d <= s[%d] /\\ s[%d] + d[%d] <= in%d + stay%d;", j, i, i, i, j, j)
+		}
+		stays = append(stays, fmt.Sprint(j))
+	}
+	if len(stays) > count && count > 0 {
+		say := func(what string) string { return list(stays, func(j string) string { return what + j }) }
+		w.line("constraint cumulative(%s, %s, %s, %d);", say("in"), say("stay"), list(stays, func(string) string { return "1" }), count)
 	}
 }
 
