@@ -349,10 +349,13 @@ func pageOf(all []timing.Wash, reads timing.Reader) chartPage {
 		p.series = append(p.series, stage.Stage)
 	}
 	p.series = append(p.series, idleDwell, mittRinse, missed)
-	for _, of := range p.series {
-		values, _, _ := charted(washes, of)
-		if p.drifts[of] = timing.FindDrift(values, reads.Things(), 1); p.drifts[of] != nil {
-			p.drifting = append(p.drifting, of)
+	page := make([][]timing.Timed, len(p.series))
+	for i, of := range p.series {
+		page[i], _, _ = charted(washes, of)
+	}
+	for i, drift := range timing.FindDrifts(page, reads.Things(), 1) {
+		if p.drifts[p.series[i]] = drift; drift != nil {
+			p.drifting = append(p.drifting, p.series[i])
 		}
 	}
 	slices.SortStableFunc(p.drifting, func(a, b string) int { return cmp.Compare(p.drifts[a].Compared.P, p.drifts[b].Compared.P) })

@@ -5,12 +5,13 @@ import (
 	"fmt"
 	"maps"
 	"math"
-	"math/rand"
 	"slices"
 	"time"
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
+
+	"uskel/core/stats"
 )
 
 // Contrast is two groups of values side by side.
@@ -123,56 +124,67 @@ type Cause struct {
 type Drift struct {
 	Since    time.Time `json:"since"`
 	Compared Contrast  `json:"compared" doc:"in the chart's unit"`
-	P        float64   `json:"p" doc:"chance of such a bend in times that did not change, by reordering them"`
+	P        float64   `json:"p" doc:"chance of such a bend in times that did not change, by reordering them: each person's among themselves, and whole shifts"`
 	Causes   []Cause   `json:"causes" doc:"what explains it, most first"`
 	Words    string    `json:"words"`
 }
+
+// Kind is a kind of a thing: one person, one product, one version. Things go by their ids, and are told by the names they have now.
+type Kind struct{ ID, Name string }
 
 // Timed is a value with what may explain it: kinds by name of the thing, as "person" or "product".
 type Timed struct {
 	At    time.Time
 	Value float64
-	Of    map[string]string
+	Of    map[string]Kind
 }
 
 const (
 	sideLeast  = 8    // values on each side of a change
 	kindLeast  = 4    // values of one kind on each side, or it is taken to have come or gone with the change
-	reorders   = 999  // times that the values are put in another order
-	certain    = 0.01 // chance under which a drift is told
+	certain    = 0.01 // chance under which a change of a series looked at by itself is told
+	pageRate   = 0.05 // of a page's series: where nothing changed in any of them, the chance that one is told of all the same
 	tested     = 0.05 // chance under which a cause is told
 	explaining = 0.2  // share under which a cause is not worth telling
 )
 
-// FindDrift looks for the moment from which values run otherwise, and for what changed then. The moment is where the sum of differences from the mean is farthest out; its chance is found by
-// putting the values in other orders, by a seed. Nil when there are too few values or nothing changed.
+// FindDrift looks for the moment from which one series runs otherwise, and for what changed then. Nil when there are too few values or nothing
+// changed.
 func FindDrift(values []Timed, things []string, seed int64) *Drift {
-	if len(values) < 2*sideLeast {
+	b := findBend(values, seed)
+	if b.p > certain {
 		return nil
 	}
-	numbers := make([]float64, len(values))
-	for i, v := range values {
-		numbers[i] = v.Value
+	return b.drift(values, things)
+}
+
+// FindDrifts looks at all series of a page at once: of those that are told no more than pageRate are expected to be false, however many the page has
+// (stats.Discoveries). There is one answer for each series, nil where nothing is told.
+func FindDrifts(page [][]Timed, things []string, seed int64) []*Drift {
+	bends, chances := make([]bend, len(page)), make([]float64, len(page))
+	for i, values := range page {
+		bends[i] = findBend(values, seed+int64(i))
+		chances[i] = bends[i].p
 	}
-	at, bend := bent(numbers)
-	dice, more := rand.New(rand.NewSource(seed)), 0
-	mixed := slices.Clone(numbers)
-	for range reorders {
-		dice.Shuffle(len(mixed), func(i, j int) { mixed[i], mixed[j] = mixed[j], mixed[i] })
-		if _, other := bent(mixed); other >= bend {
-			more++
+	drifts := make([]*Drift, len(page))
+	for i, told := range stats.Discoveries(chances, pageRate) {
+		if told {
+			drifts[i] = bends[i].drift(page[i], things)
 		}
 	}
-	d := Drift{Since: values[at].At, P: float64(more+1) / float64(reorders+1), Causes: []Cause{}}
-	if d.P > certain {
+	return drifts
+}
+
+// drift tells a bend with its causes.
+func (b bend) drift(values []Timed, things []string) *Drift {
+	numbers := numbersOf(values)
+	compared, err := Welch(numbers[:b.at], numbers[b.at:])
+	if err != nil {
 		return nil
 	}
-	var err error
-	if d.Compared, err = Welch(numbers[:at], numbers[at:]); err != nil {
-		return nil
-	}
+	d := Drift{Since: values[b.at].At, P: b.p, Compared: compared.chosen(numbers[:b.at], numbers[b.at:], b.wide), Causes: []Cause{}}
 	for _, what := range things {
-		if c, tells := cause(values, at, what, d.Compared.Difference); tells {
+		if c, tells := cause(values, b.at, what, d.Compared.Difference); tells {
 			d.Causes = append(d.Causes, c)
 		}
 	}
@@ -181,30 +193,35 @@ func FindDrift(values []Timed, things []string, seed int64) *Drift {
 	return &d
 }
 
-// bent finds where the running sum of differences from the mean is farthest from zero, with enough values on either side.
-func bent(values []float64) (at int, bend float64) {
-	mean, sum := stat.Mean(values, nil), 0.0
+func numbersOf(values []Timed) []float64 {
+	numbers := make([]float64, len(values))
 	for i, v := range values {
-		if i >= sideLeast && i <= len(values)-sideLeast && abs(sum) > bend {
-			at, bend = i, abs(sum)
-		}
-		sum += v - mean
+		numbers[i] = v.Value
 	}
-	if at == 0 {
-		at = len(values) / 2
-	}
-	return at, bend
+	return numbers
+}
+
+// chosen widens the interval of a difference whose moment was chosen because it is large: an interval for all moments at once holds for the one
+// that was chosen, too.
+func (c Contrast) chosen(before, after []float64, wide float64) Contrast {
+	_, v1 := stat.MeanVariance(before, nil)
+	_, v2 := stat.MeanVariance(after, nil)
+	half := wide * math.Sqrt(v1/float64(len(before))+v2/float64(len(after)))
+	c.Low, c.High = min(c.Low, c.Difference-half), max(c.High, c.Difference+half)
+	return c
 }
 
 // cause tests one thing: whether its mix changed with the drift, whether its kinds take different times, and how much of the drift is left when each kind is compared with itself.
 func cause(values []Timed, at int, what string, drift float64) (Cause, bool) {
-	before, after := map[string][]float64{}, map[string][]float64{}
+	before, after, names := map[string][]float64{}, map[string][]float64{}, map[string]string{}
 	for i, v := range values {
 		side := before
 		if i >= at {
 			side = after
 		}
-		side[v.Of[what]] = append(side[v.Of[what]], v.Value)
+		kind := v.Of[what]
+		side[kind.ID] = append(side[kind.ID], v.Value)
+		names[kind.ID] = kind.Name // the name it has now
 	}
 	counts := func(by map[string][]float64) map[string]int {
 		n := map[string]int{}
@@ -233,14 +250,14 @@ func cause(values []Timed, at int, what string, drift float64) (Cause, bool) {
 	if weight > gone {
 		c.Share = min(max(1-still/float64(weight)/drift, 0), 1)
 	}
-	c.Words = mixWords(what, counts(before), counts(after))
+	c.Words = mixWords(what, counts(before), counts(after), names)
 	return c, c.Matters <= tested && c.Share >= explaining
 }
 
 func byKind(values []Timed, what string) [][]float64 {
 	by := map[string][]float64{}
 	for _, v := range values {
-		by[v.Of[what]] = append(by[v.Of[what]], v.Value)
+		by[v.Of[what].ID] = append(by[v.Of[what].ID], v.Value)
 	}
 	groups := [][]float64{}
 	for _, kind := range sorted(by) {
@@ -252,7 +269,7 @@ func byKind(values []Timed, what string) [][]float64 {
 func sorted[T any](by map[string]T) []string { return slices.Sorted(maps.Keys(by)) }
 
 // mixWords names the kind whose share grew most.
-func mixWords(what string, before, after map[string]int) string {
+func mixWords(what string, before, after map[string]int, names map[string]string) string {
 	totalB, totalA := 0, 0
 	for _, n := range before {
 		totalB += n
@@ -266,7 +283,7 @@ func mixWords(what string, before, after map[string]int) string {
 			most, rise = kind, r
 		}
 	}
-	return fmt.Sprintf("%s: %s in %d of %d since, %d of %d before", what, most, after[most], totalA, before[most], totalB)
+	return fmt.Sprintf("%s: %s in %d of %d since, %d of %d before", what, names[most], after[most], totalA, before[most], totalB)
 }
 
 func (d Drift) words() string {

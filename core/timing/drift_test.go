@@ -16,7 +16,7 @@ func told(n int, seed int64, of func(i int, dice *rand.Rand) (float64, string, s
 	values := make([]Timed, n)
 	for i := range values {
 		v, person, product := of(i, dice)
-		values[i] = Timed{day0.AddDate(0, 0, i), v, map[string]string{"person": person, "product": product}}
+		values[i] = Timed{day0.AddDate(0, 0, i), v, map[string]Kind{"person": {person, person}, "product": {product, product}}}
 	}
 	return values
 }
@@ -171,13 +171,13 @@ func TestStagesStandInTheOrderOfTheWork(t *testing.T) {
 
 // A stage's series carries what may explain it.
 func TestStageSeries(t *testing.T) {
-	w := Wash{ID: "w", Finished: day0, Procedure: "p", Version: 2, Name: "Osk", Grade: 1, Air: 5, Times: WashTimes{
+	w := Wash{ID: "w", Finished: day0, Procedure: "p", Version: 2, Person: "o", Name: "Osk", Grade: 1, Air: 5, Times: WashTimes{
 		Stages: []StageTime{{Stage: "Dry", Planned: 8, Actual: 10, Done: true}, {Stage: "Foam", Planned: 3}},
-		Steps:  []StepTime{{Stage: "Dry", Product: "Slick"}, {Stage: "Foam", Product: "Snow"}}}}
+		Steps:  []StepTime{{Stage: "Dry", Product: "Slick", ProductID: "s1"}, {Stage: "Foam", Product: "Snow"}}}}
 	values, points := StageSeries([]Wash{w}, "Dry")
 	require.Len(t, values, 1)
 	assert.InDelta(t, 125, values[0].Value, 1e-9)
-	assert.Equal(t, map[string]string{"version": "p 2", "person": "Osk", "product": "Slick", "weather": "under 8 °C", "grade": "grade 1"}, values[0].Of)
+	assert.Equal(t, map[string]Kind{"version": {"p 2", "p 2"}, "person": {"o", "Osk"}, "product": {"s1", "Slick"}, "weather": {"under 8 °C", "under 8 °C"}, "grade": {"grade 1", "grade 1"}}, values[0].Of)
 	assert.Equal(t, "w", points[0].Ref)
 	none, _ := StageSeries([]Wash{w}, "Foam")
 	assert.Empty(t, none, "not done")

@@ -146,12 +146,14 @@ func TestWrightsCurve(t *testing.T) {
 	assert.ErrorContains(t, err, "time 3 is 0")
 }
 
-// Modified z-scores by hand (rule: NIST/SEMATECH e-Handbook, 1.3.5.17): median 4.5, median distance 1.5, so 9.9 scores 0.6745 x 5.4 / 1.5 = 2.43 and 13 scores 3.82.
+// Modified z-scores of logarithms by hand (rule: NIST/SEMATECH e-Handbook, 1.3.5.17): the median of the logarithms is 1.701, the median distance 0.0912, so that 13 scores
+// 0.6745 x 0.864 / 0.0912 = 6.4 and 19 scores 9.2; among eight 3.5 x (1 + 10/8) = 7.9 is far out.
 func TestOutliers(t *testing.T) {
-	assert.Equal(t, []bool{false, false, false, false, false, false, false, false}, outliers([]float64{2, 3, 3, 4, 5, 6, 6, 9.9}))
-	assert.Equal(t, []bool{false, false, false, false, false, false, false, true}, outliers([]float64{2, 3, 3, 4, 5, 6, 6, 13}))
+	assert.Equal(t, []bool{false, false, false, false, false, false, false, false}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 13}))
+	assert.Equal(t, []bool{false, false, false, false, false, false, false, true}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 19}))
+	assert.Equal(t, []bool{false, false, false, false, true}, outliers([]float64{2, 2, 2, 2, 9}), "over four times the middle one")
+	assert.Equal(t, []bool{true, false, false, false, false}, outliers([]float64{0.5, 2, 2, 2, 7.9}), "a quarter of it")
 	assert.Equal(t, []bool{false, false, false}, outliers([]float64{1, 2, 900}), "three say nothing")
-	assert.Equal(t, make([]bool, 5), outliers([]float64{2, 2, 2, 2, 9}), "no typical distance: nothing is set apart")
 }
 
 // Each run rule has a series that ends it and one that just does not (rules: NIST/SEMATECH e-Handbook, 6.3.2). Mean 0, sigma 1.

@@ -1,6 +1,7 @@
 package timing
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -46,25 +47,36 @@ func series(washes []Wash, stage string, of func(Wash) (float64, bool)) ([]Timed
 		if !has {
 			continue
 		}
-		kinds := map[string]string{"version": fmt.Sprintf("%s %d", w.Procedure, w.Version), "person": w.Name, "weather": airBand(w.Air), "grade": gradeBand(w.Grade)}
-		products := map[string]bool{}
-		for _, s := range w.Times.Steps {
-			if s.Stage == stage && s.Product != "" {
-				products[s.Product] = true
-			}
-		}
-		kinds["product"] = strings.Join(sorted(products), " and ")
+		version, grade := fmt.Sprintf("%s %d", w.Procedure, w.Version), gradeBand(w.Grade)
+		kinds := map[string]Kind{"version": {version, version}, "person": {w.Person, w.Name}, "weather": {airBand(w.Air), airBand(w.Air)},
+			"grade": {grade, grade}, "product": productsOf(w, stage)}
 		values = append(values, Timed{w.Finished, round2(value), kinds})
 		points = append(points, Point{At: w.Finished, Value: round2(value), Ref: w.ID, Label: w.Label})
 	}
 	return values, points
 }
 
-// Valued are the values of one kind.
+// productsOf are the products that a stage of a wash used.
+func productsOf(w Wash, stage string) Kind {
+	names := map[string]string{}
+	for _, s := range w.Times.Steps {
+		if s.Stage == stage && s.Product != "" {
+			names[cmp.Or(s.ProductID, s.Product)] = s.Product
+		}
+	}
+	ids := sorted(names)
+	called := make([]string, len(ids))
+	for i, id := range ids {
+		called[i] = names[id]
+	}
+	return Kind{strings.Join(ids, " and "), strings.Join(called, " and ")}
+}
+
+// Valued are the values of one kind, by its id.
 func Valued(values []Timed, thing, kind string) []float64 {
 	var of []float64
 	for _, v := range values {
-		if v.Of[thing] == kind {
+		if v.Of[thing].ID == kind {
 			of = append(of, v.Value)
 		}
 	}

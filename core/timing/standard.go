@@ -129,25 +129,34 @@ const (
 )
 
 // OutlierRule says the rule in words.
-const OutlierRule = "set apart when 0.6745 × its distance from the median is over 3.5 times the median distance"
+const OutlierRule = "set apart when 0.6745 × the distance of its logarithm from the median's is over 3.5 times the median distance, over more when there are few; or when it is four times the median or a quarter of it"
 
-// outliers marks values far out.
+// farOutOf is how far out a timing must lie among so many: the typical distance of a few says little, and cutting by it would take the long ones, of
+// which times have more than short ones, out of the mean (model; that intervals hold what they say is tested).
+func farOutOf(n int) float64 { return farOut * (1 + 10/float64(n)) }
+
+// interrupted is how many times the middle timing one must be, or what part of it, to be no timing of the step whatever the others are: somebody was called
+// away, or tapped two steps at once (model).
+const interrupted = 4
+
+// outliers marks values far out. Times are skewed: their logarithms are looked at, so that a long one is no more suspicious than a short one.
 func outliers(values []float64) []bool {
 	far := make([]bool, len(values))
 	if len(values) < 4 {
 		return far
 	}
-	middle := stats.Median(values)
-	distances := make([]float64, len(values))
+	logs := make([]float64, len(values))
 	for i, v := range values {
+		logs[i] = math.Log(v)
+	}
+	middle := stats.Median(logs)
+	distances := make([]float64, len(values))
+	for i, v := range logs {
 		distances[i] = math.Abs(v - middle)
 	}
 	typical := stats.Median(distances)
-	if typical == 0 {
-		return far
-	}
 	for i := range values {
-		far[i] = toNormal*distances[i]/typical > farOut
+		far[i] = distances[i] >= math.Log(interrupted) || typical > 0 && toNormal*distances[i]/typical > farOutOf(len(values))
 	}
 	return far
 }
@@ -238,6 +247,23 @@ func Interval(values []float64) (low, high float64) {
 	}
 	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975) * sd / math.Sqrt(n)
 	return mean - half, mean + half
+}
+
+// LogInterval is a 95 % confidence interval of the mean of skewed times, taken as lognormal: Cox's method for logarithms with Student's t (Olsson, Confidence
+// Intervals for the Mean of a Log-Normal Distribution, Journal of Statistics Education, 2005). Times must be above zero; a single one is given twice.
+func LogInterval(times []float64) (low, high float64) {
+	n := float64(len(times))
+	if n < 2 {
+		return meanOf(times), meanOf(times)
+	}
+	logs := make([]float64, len(times))
+	for i, t := range times {
+		logs[i] = math.Log(t)
+	}
+	mean, variance := stat.MeanVariance(logs, nil)
+	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975) * math.Sqrt(variance/n+variance*variance/(2*(n-1)))
+	middle := mean + variance/2
+	return math.Exp(middle - half), math.Exp(middle + half)
 }
 
 // What is known of steps before they are timed (model): a shop's time for a step lies about this share around the written one, and a single timing this share around the shop's.
@@ -365,7 +391,7 @@ func (p *StandardProposal) observe(list []Observation, ratings map[string]float6
 
 // conclude works the standard out of the normal times over the written ones.
 func (p *StandardProposal) conclude(normal []float64, allowances float64) {
-	low, high := Interval(normal)
+	low, high := LogInterval(normal)
 	factor, weight := shrink(stat.Mean(normal, nil)*(1+allowances), p.N)
 	p.Low, p.High = p.Written*low*(1+allowances), p.Written*high*(1+allowances)
 	p.Standard, p.Weight = p.Written*factor, weight

@@ -115,7 +115,7 @@ func TestContrastsInWords(t *testing.T) {
 // A number of each wash: the others are left out, and a product counts for the stage that used it only.
 func TestSeriesLeavesOutWhatHasNoNumber(t *testing.T) {
 	washes := invented(4, func(i int) (StepTime, Wash) {
-		return StepTime{Written: 5, Actual: 5, Rinses: i}, Wash{Name: []string{"Osk", "Pia"}[i%2], Trainee: i == 3}
+		return StepTime{Written: 5, Actual: 5, Rinses: i}, Wash{Person: []string{"o", "p"}[i%2], Name: []string{"Osk", "Pia"}[i%2], Trainee: i == 3}
 	})
 	values, points := Series(washes, func(w Wash) (float64, bool) {
 		tapped, _ := w.Rinses()
@@ -123,10 +123,12 @@ func TestSeriesLeavesOutWhatHasNoNumber(t *testing.T) {
 	})
 	require.Len(t, values, 3)
 	assert.Equal(t, "w1", points[0].Ref)
-	assert.Equal(t, []float64{2}, Valued(values, "person", "Osk"))
-	assert.Equal(t, []float64{1, 3}, Valued(values, "person", "Pia"))
+	assert.Equal(t, []float64{2}, Valued(values, "person", "o"))
+	assert.Equal(t, []float64{1, 3}, Valued(values, "person", "p"))
 	assert.Empty(t, Valued(values, "person", "nobody"))
-	assert.Equal(t, map[string]string{"version": " 0", "person": "Pia", "weather": "under 8 °C", "grade": "grade 0", "product": ""}, values[0].Of)
+	of := map[string]Kind{"version": {" 0", " 0"}, "person": {"p", "Pia"}, "weather": {"under 8 °C", "under 8 °C"},
+		"grade": {"grade 0", "grade 0"}, "product": {}}
+	assert.Equal(t, of, values[0].Of)
 	practised := Practised(washes)
 	assert.Len(t, practised, 3)
 	assert.Len(t, washes, 4, "the list itself stays as it was")
