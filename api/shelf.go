@@ -128,8 +128,10 @@ func (s *server) registerShelf(api huma.API) {
 	operation(s, api, post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"), anyone, mixOnPanel)
 	operation(s, api, post("/mix-restrength", "mixRestrength", "From one strength to another"), anyone, restrength)
 	operation(s, api, post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"), anyone, s.mixWater)
-	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), anyone, func(context.Context, *struct{}) (*Out[contact.BucketTale], error) {
-		return out(contact.TellBucket())
+	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), anyone, func(_ context.Context, in *struct {
+		Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
+	}) (*Out[contact.BucketTale], error) {
+		return out(contact.TellBucket(measure.Celsius(in.Water)))
 	})
 }
 

@@ -296,6 +296,7 @@ const (
 	idleDwell = "idle dwell"
 	mittRinse = "mitt rinses"
 	missed    = "dwells missed"
+	findings  = "findings"
 )
 
 // baseline is how many washes the limits of a chart come from, when there are half as many again (common practice: 20 to 25 points).
@@ -304,7 +305,7 @@ const baseline = 24
 // Charted is which chart.
 type Charted struct {
 	Span
-	Of string `query:"of" maxLength:"80" doc:"a stage by its title, whole wash, idle dwell, mitt rinses or dwells missed; what changed most surely when absent"`
+	Of string `query:"of" maxLength:"80" doc:"a stage by its title, whole wash, idle dwell, mitt rinses, dwells missed or findings; what changed most surely when absent"`
 }
 
 func (s *server) chart(ctx context.Context, in *Charted) (*Out[ChartView], error) {
@@ -348,7 +349,7 @@ func pageOf(all []timing.Wash, reads timing.Reader) chartPage {
 	for _, stage := range timing.Shares(washes) {
 		p.series = append(p.series, stage.Stage)
 	}
-	p.series = append(p.series, idleDwell, mittRinse, missed)
+	p.series = append(p.series, idleDwell, mittRinse, missed, findings)
 	page := make([][]timing.Timed, len(p.series))
 	for i, of := range p.series {
 		page[i], _, _ = charted(washes, of)
@@ -372,7 +373,7 @@ func (p chartPage) chart(of string) ChartView {
 	if len(points) >= baseline*3/2 {
 		base = baseline
 	}
-	return ChartView{Of: of, Unit: unit, Chart: timing.Control(points, base), Drift: p.drifts[of], Versions: versions(p.washes, values),
+	return ChartView{Of: of, Unit: unit, Chart: timing.Control(points, base, scaleOf(of)), Drift: p.drifts[of], Versions: versions(p.washes, values),
 		Series: p.series, Drifting: p.drifting, Learning: p.learning}
 }
 
@@ -396,6 +397,16 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 	case missed:
 		unit = "dwells"
 		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Times.Missed), len(w.Times.Dwelling) > 0 })
+		dwells := map[string]int{}
+		for _, w := range washes {
+			dwells[w.ID] = len(w.Times.Dwelling)
+		}
+		for i := range points {
+			points[i].Among = dwells[points[i].Ref]
+		}
+	case findings:
+		unit = "findings"
+		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Findings), w.Score != nil })
 	default:
 		unit = ofStandard
 		values, points = timing.StageSeries(washes, of)
@@ -404,6 +415,17 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 }
 
 const ofStandard = "% of standard"
+
+// scaleOf says what the limits of a series are worked out on.
+func scaleOf(series string) timing.Scale {
+	switch series {
+	case missed, findings:
+		return timing.Counts
+	case idleDwell, mittRinse:
+		return timing.Individuals
+	}
+	return timing.Times
+}
 
 // versions compares each procedure's washes before and after a new version of it.
 func versions(washes []timing.Wash, values []timing.Timed) []VersionChange {

@@ -64,6 +64,7 @@ func solve(file string, seed int64, p schedule.Problem, limit time.Duration) (re
 	if ours.Feasible {
 		known = int(ours.Finish)
 	}
+	a.Best = known
 	if err := os.WriteFile(file, []byte(reference.Model(p, known)), 0o600); err != nil {
 		return a, err
 	}
@@ -82,7 +83,7 @@ func solve(file string, seed int64, p schedule.Problem, limit time.Duration) (re
 			a.Infeasible, a.Proven = true, true
 		default:
 			if v, err := strconv.Atoi(line); err == nil {
-				a.Finish = v
+				a.Finish, a.Best = v, min(v, known)
 			}
 		}
 	}

@@ -48,7 +48,7 @@ func TestSteamTable(t *testing.T) {
 var (
 	// Shade under a roof edge still sees a little sky: 30 W/m2 on level ground, 15 on a door.
 	coolShade = Weather{Air: Air{18, 0.6}, Wind: 1, Diffuse: 30}
-	fullSun   = Weather{Air: Air{28, 0.4}, Wind: 2, Direct: 800, SunAltitude: 1e-6, SunAzimuth: 270}
+	fullSun   = Weather{Air: Air{28, 0.4}, Wind: 2, Direct: 800, SunAltitude: 1, SunAzimuth: 270}
 	leftDoor  = Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Dark}
 )
 
@@ -112,6 +112,25 @@ func TestSunFallsOnTheSideThatFacesIt(t *testing.T) {
 	assert.InDelta(t, 50, w.SunOn(vehicle.FacesRear, 180), 0.1)
 	assert.InDelta(t, 800*0.8660+50, w.SunOn(vehicle.FacesRight, 90), 0.1, "nose east: the sun is on the right")
 	assert.InDelta(t, 500, w.SunOn(vehicle.FacesUp, 0), 0.1)
+}
+
+// A sun that sinks in steps of a hundredth of a degree takes no panel's light by a jump, wherever the panel faces; below the horizon only sky is left.
+func TestASinkingSunFades(t *testing.T) {
+	for _, facing := range []vehicle.Facing{vehicle.FacesUp, vehicle.FacesFront, vehicle.FacesLeft} {
+		w := Weather{Direct: 800, Diffuse: 100, SunAltitude: 2, SunAzimuth: 0}
+		was := w.SunOn(facing, 0)
+		for w.SunAltitude > -2 {
+			w.SunAltitude -= 0.01
+			now := w.SunOn(facing, 0)
+			assert.InDelta(t, was, now, 20, "%s at %.2f", facing, w.SunAltitude)
+			was = now
+		}
+	}
+	set := Weather{Direct: 800, Diffuse: 100, SunAltitude: -2}
+	assert.InDelta(t, 50, set.SunOn(vehicle.FacesFront, 0), 1e-9, "half the sky")
+	assert.InDelta(t, 100, set.SunOn(vehicle.FacesUp, 0), 1e-9)
+	half := Weather{Direct: 800}
+	assert.InDelta(t, 400, half.SunOn(vehicle.FacesFront, 0), 1e-9, "half the disc is above the horizon")
 }
 
 // Residue: 300 mg/l in the 60 g/m2 that stay on an upright panel leave 18 mg/m2 (arithmetic).

@@ -60,21 +60,28 @@ func (w Weather) Under(c Cover) Weather {
 }
 
 // SunOn is the sunlight in W/m2 on a surface facing one way, on a car whose nose points to heading
-// (degrees from north). Upright surfaces see half the sky.
+// (degrees from north). Upright surfaces see half the sky, by day and at dusk.
 func (w Weather) SunOn(f vehicle.Facing, heading float64) float64 {
-	if w.SunAltitude <= 0 {
-		return math.Max(0, w.Diffuse)
-	}
-	alt := w.SunAltitude * math.Pi / 180
+	beam := w.Direct * discAbove(w.SunAltitude)
+	alt := math.Max(0, w.SunAltitude) * math.Pi / 180
 	if f == vehicle.FacesUp {
-		return w.Direct*math.Sin(alt) + w.Diffuse
+		return beam*math.Sin(alt) + w.Diffuse
 	}
 	turn, upright := map[vehicle.Facing]float64{vehicle.FacesFront: 0, vehicle.FacesRight: 90, vehicle.FacesRear: 180, vehicle.FacesLeft: 270}[f]
 	if !upright {
 		return w.Diffuse / 2
 	}
 	away := (w.SunAzimuth - heading - turn) * math.Pi / 180
-	return w.Direct*math.Cos(alt)*math.Max(0, math.Cos(away)) + w.Diffuse/2
+	return beam*math.Cos(alt)*math.Max(0, math.Cos(away)) + w.Diffuse/2
+}
+
+// sunRadius is half of what the sun's disc is wide, degrees (common astronomical value).
+const sunRadius = 0.27
+
+// discAbove is the share of the sun's disc that stands above the horizon: an upright panel's light fades while the sun sets, and does not jump.
+func discAbove(altitude float64) float64 {
+	x := math.Max(-1, math.Min(1, altitude/sunRadius))
+	return 0.5 + (x*math.Sqrt(1-x*x)+math.Asin(x))/math.Pi // a circle's segment
 }
 
 // Film is the wet layer on a panel.

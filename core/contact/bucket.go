@@ -1,14 +1,29 @@
 package contact
 
-import "math"
+import (
+	"math"
+
+	"uskel/core/measure"
+)
 
 // SettlingVelocity is the fall of a natural grain in still water, m/s, from its diameter in metres.
 // Source: Ferguson and Church (2004), Journal of Sedimentary Research 74, with C1 = 18, C2 = 1.0
-// (natural grains), submerged specific gravity 1.65 (quartz) and water at 20 degC.
-func SettlingVelocity(diameter float64) float64 {
-	const r, g, nu, c1, c2 = 1.65, 9.81, 1.0e-6, 18.0, 1.0
+// (natural grains) and submerged specific gravity 1.65 (quartz).
+func SettlingVelocity(diameter float64, water measure.Celsius) float64 {
+	const r, g, c1, c2 = 1.65, 9.81, 18.0, 1.0
+	nu := viscosity(water)
 	return r * g * diameter * diameter / (c1*nu + math.Sqrt(0.75*c2*r*g*diameter*diameter*diameter))
 }
+
+// viscosity is how thick water is, m2/s: Vogel's equation with the constants that handbooks give for water, within 1 % from 0 to 60 degC
+// (from memory), over a density of 998 kg/m3, which changes by 1 % in that range.
+func viscosity(water measure.Celsius) float64 {
+	t := min(max(float64(water), 0), 60) + 273.15
+	return 2.414e-5 * math.Pow(10, 247.8/(t-140)) / 998
+}
+
+// usualWater is what a rinse bucket's water has when nobody said, degC (model).
+const usualWater measure.Celsius = 20
 
 // Road grit is taken as lognormal by mass: median 60 um, spread a factor 2.5 (model).
 const (
@@ -20,8 +35,8 @@ const (
 )
 
 // stillUp is the share of stirred grit, weighted by its harm, that still hangs above the guard after
-// some seconds. Fine grains weigh less in harm: by the root of their size over the median, at most 2.
-func stillUp(seconds float64) float64 {
+// some seconds in water of a temperature. Fine grains weigh less in harm: by the root of their size over the median, at most 2.
+func stillUp(seconds float64, water measure.Celsius) float64 {
 	const steps = 41
 	var up, all float64
 	for i := range steps {
@@ -29,7 +44,7 @@ func stillUp(seconds float64) float64 {
 		d := medianGrain * math.Pow(grainSpread, z)
 		weight := math.Exp(-z*z/2) * math.Min(2, math.Sqrt(d/medianGrain))
 		all += weight
-		up += weight * math.Max(0, 1-SettlingVelocity(d)*seconds/guardDepth)
+		up += weight * math.Max(0, 1-SettlingVelocity(d, water)*seconds/guardDepth)
 	}
 	return up / all
 }
@@ -37,19 +52,29 @@ func stillUp(seconds float64) float64 {
 // secondsBetweenRinses is how long a bucket usually rests between two visits (model).
 const secondsBetweenRinses = 90
 
-var settledShare = stillUp(secondsBetweenRinses)
+var settledShare = stillUp(secondsBetweenRinses, usualWater)
 
 // Bucket is a rinse bucket: grit hanging above the guard and grit at rest under it, mg.
 type Bucket struct {
 	Guard  bool    `json:"guard" doc:"Guard seated and under water"`
 	Up     float64 `json:"up" doc:"mg still in the water above the guard"`
 	Bottom float64 `json:"bottom" doc:"mg on the bottom"`
+
+	Water measure.Celsius `json:"water" doc:"degC: grit sinks more slowly in cold water"`
 }
+
+// NewBucket is clean water of a temperature, over a guard or over none.
+func NewBucket(guard bool, water measure.Celsius) Bucket { return Bucket{Guard: guard, Water: water} }
 
 // settle lets the bucket rest for the usual time between two rinses.
 func (b Bucket) settle() Bucket {
-	stays := b.Up * settledShare
-	return Bucket{b.Guard, stays, b.Bottom + b.Up - stays}
+	share := settledShare
+	if b.Water != usualWater {
+		share = stillUp(secondsBetweenRinses, b.Water)
+	}
+	sinks := b.Up * (1 - share)
+	b.Up, b.Bottom = b.Up-sinks, b.Bottom+sinks
+	return b
 }
 
 // stirredUp is the share of the bottom's grit that a hand brings up when no guard holds it (model).
@@ -90,14 +115,14 @@ const (
 	tooMuchBack = 5.5   // mg, a tenth of what ordinary paint lets a face carry
 )
 
-// TellBucket works the tale out from settling (Ferguson and Church 2004) and the model of the bucket.
-func TellBucket() BucketTale {
+// TellBucket works the tale out for water of a temperature, from settling (Ferguson and Church 2004) and the model of the bucket.
+func TellBucket(water measure.Celsius) BucketTale {
 	t := BucketTale{}
 	for _, s := range []float64{0, 15, 30, 60, 90, 120, 300, 600, 1800} {
-		t.Clears = append(t.Clears, Clearing{s, math.Round(stillUp(s)*1000) / 1000})
+		t.Clears = append(t.Clears, Clearing{s, math.Round(stillUp(s, water)*1000) / 1000})
 	}
-	t.HalfAt, t.CleanAt = secondsUntil(0.5), secondsUntil(0.1)
-	with, without := Bucket{Guard: true}, Bucket{}
+	t.HalfAt, t.CleanAt = secondsUntil(0.5, water), secondsUntil(0.1, water)
+	with, without := NewBucket(true, water), NewBucket(false, water)
 	for i := range toldRinses {
 		var back float64
 		with, back = with.dip(toldGrit)
@@ -116,10 +141,10 @@ func TellBucket() BucketTale {
 	return t
 }
 
-func secondsUntil(share float64) float64 {
+func secondsUntil(share float64, water measure.Celsius) float64 {
 	low, high := 0.0, 1e6
 	for range 60 {
-		if mid := (low + high) / 2; stillUp(mid) > share {
+		if mid := (low + high) / 2; stillUp(mid, water) > share {
 			low = mid
 		} else {
 			high = mid

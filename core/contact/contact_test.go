@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/core/measure"
 	"uskel/core/vehicle"
 )
 
@@ -245,7 +246,7 @@ func TestTechnique(t *testing.T) {
 	assert.Greater(t, dipped.State.Suds, 15.0, "a dirty mitt dirties the wash bucket")
 
 	noGuard := washed.State
-	noGuard.Bucket = Bucket{Guard: false, Bottom: 5000}
+	noGuard.Bucket = Bucket{Guard: false, Bottom: 5000, Water: usualWater}
 	stirred, err := noGuard.Make(Move{Kind: RubGuard})
 	require.NoError(t, err)
 	assert.Greater(t, stirred.State.Face().Exposed, rubbed.State.Face().Exposed, "without a guard the bottom comes back")
@@ -274,13 +275,27 @@ func TestMovesThatCannotBeMade(t *testing.T) {
 // Settling: Ferguson and Church (2004), figure 3 values for natural sand read by hand, from memory:
 // 0.1 mm about 7 to 9 mm/s, 1 mm about 0.11 to 0.14 m/s. Small grains follow Stokes: R g D^2 / 18 nu.
 func TestSettlingAgainstFergusonAndChurch(t *testing.T) {
-	assert.InDelta(t, 0.008, SettlingVelocity(1e-4), 0.0015)
-	assert.InDelta(t, 0.125, SettlingVelocity(1e-3), 0.015)
+	assert.InDelta(t, 0.008, SettlingVelocity(1e-4, 20), 0.0015)
+	assert.InDelta(t, 0.125, SettlingVelocity(1e-3, 20), 0.015)
 	stokes := 1.65 * 9.81 * 5e-6 * 5e-6 / 18e-6
-	assert.InEpsilon(t, stokes, SettlingVelocity(5e-6), 0.02)
-	assert.Greater(t, stillUp(10), stillUp(60))
-	assert.Greater(t, stillUp(600), 0.0, "the fine tail stays up for many minutes")
-	assert.InDelta(t, 1, stillUp(0), 1e-12)
+	assert.InEpsilon(t, stokes, SettlingVelocity(5e-6, 20), 0.02)
+	assert.Greater(t, stillUp(10, 20), stillUp(60, 20))
+	assert.Greater(t, stillUp(600, 20), 0.0, "the fine tail stays up for many minutes")
+	assert.InDelta(t, 1, stillUp(0, 20), 1e-12)
+}
+
+// Kinematic viscosity of water, 1e-6 m2/s, as tables of water's properties print it (from memory): 0 degC 1.787, 10 degC 1.307, 20 degC 1.004,
+// 40 degC 0.658. Fine grit in a bucket of 10 degC sinks at three quarters of its speed at 20 degC.
+func TestColdWaterLetsGritHang(t *testing.T) {
+	for water, want := range map[measure.Celsius]float64{0: 1.787, 10: 1.307, 20: 1.004, 40: 0.658} {
+		assert.InEpsilon(t, want, 1e6*viscosity(water), 0.02, "%g degC", water)
+	}
+	assert.InDelta(t, 0.77, SettlingVelocity(1e-5, 10)/SettlingVelocity(1e-5, 20), 0.01)
+	for water := measure.Celsius(5); water < 40; water += 5 {
+		cold, warm := TellBucket(water), TellBucket(water+5)
+		assert.Greater(t, cold.CleanAt, warm.CleanAt)
+		assert.GreaterOrEqual(t, cold.Guarded[11], warm.Guarded[11], "more comes back at %g degC", water)
+	}
 }
 
 func TestLacquerFollowsThePaint(t *testing.T) {

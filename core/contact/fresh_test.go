@@ -66,7 +66,7 @@ func TestGlassCountsLess(t *testing.T) {
 func TestGritIsKeptInTheBucket(t *testing.T) {
 	rng := rand.New(rand.NewSource(9))
 	for _, guard := range []bool{true, false} {
-		b, in, out := Bucket{Guard: guard}, 0.0, 0.0
+		b, in, out := NewBucket(guard, usualWater), 0.0, 0.0
 		for range 50 {
 			added := 300 * rng.Float64()
 			var back float64
@@ -79,7 +79,7 @@ func TestGritIsKeptInTheBucket(t *testing.T) {
 }
 
 func TestTheBucketsTale(t *testing.T) {
-	tale := TellBucket()
+	tale := TellBucket(usualWater)
 	require.Equal(t, len(tale.Guarded), len(tale.Bare))
 	for i := range tale.Guarded {
 		assert.LessOrEqual(t, tale.Guarded[i], tale.Bare[i], "a guard never brings more back")
@@ -90,8 +90,8 @@ func TestTheBucketsTale(t *testing.T) {
 	}
 	assert.Equal(t, 1.0, tale.Clears[0].Up)
 	assert.Less(t, tale.HalfAt, tale.CleanAt)
-	assert.InDelta(t, 0.5, stillUp(tale.HalfAt), 0.02)
-	assert.InDelta(t, 0.1, stillUp(tale.CleanAt), 0.02)
+	assert.InDelta(t, 0.5, stillUp(tale.HalfAt, usualWater), 0.02)
+	assert.InDelta(t, 0.1, stillUp(tale.CleanAt, usualWater), 0.02)
 }
 
 func TestATouchTakesItsShareOfTheSoil(t *testing.T) {

@@ -93,7 +93,7 @@ func SoilAfterTouch(s Soil) Soil { return Soil{s.Loose * (1 - picksUp), s.Adhere
 
 // Start is a wash with clean mitts, a seated guard and clean water.
 func Start(cloth Cloth, lacquer Lacquer, patches []Patch) State {
-	return State{Cloth: cloth, Lacquer: lacquer, Bucket: Bucket{Guard: true}, Patches: patches, Done: map[vehicle.Zone]float64{}}
+	return State{Cloth: cloth, Lacquer: lacquer, Bucket: NewBucket(true, usualWater), Patches: patches, Done: map[vehicle.Zone]float64{}}
 }
 
 // Face is the face that is down now.

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"math/big"
+	"strconv"
 	"time"
 )
 
@@ -108,9 +109,24 @@ func (h Hardness) In(unit HardnessUnit) float64 { return float64(h) / hardnessSi
 // WashesLeft is how many washes a deionising cartridge still does: its capacity in grams of dissolved solids, what has run through it, and
 // what a wash takes. Solids are in mg/l.
 func WashesLeft(capacity float64, used, aWash Volume, solids float64) (int, error) {
-	if !(capacity > 0) || !(solids > 0) || aWash.IsZero() {
-		return 0, errors.New("capacity, dissolved solids and water a wash must all be above zero")
+	if !(capacity > 0 && capacity < 1e9) || !(solids > 0 && solids < 1e9) || aWash.IsZero() {
+		return 0, errors.New("capacity, dissolved solids and water a wash must all be above zero, and amounts that there are")
 	}
-	left := capacity*1000 - used.Ml()/1000*solids
-	return int(math.Max(0, math.Floor(left/(aWash.Ml()/1000*solids)))), nil
+	litre := func(v Volume) *big.Rat { return new(big.Rat).Quo(typed(v.Ml()), big.NewRat(1000, 1)) }
+	left := new(big.Rat).Sub(new(big.Rat).Mul(typed(capacity), big.NewRat(1000, 1)), new(big.Rat).Mul(litre(used), typed(solids)))
+	washes := left.Quo(left, new(big.Rat).Mul(litre(aWash), typed(solids)))
+	if washes.Sign() <= 0 {
+		return 0, nil
+	}
+	whole := new(big.Int).Quo(washes.Num(), washes.Denom())
+	if !whole.IsInt64() || whole.Int64() > math.MaxInt32 {
+		return 0, errors.New("more washes than anybody counts: check capacity, dissolved solids and water a wash")
+	}
+	return int(whole.Int64()), nil
+}
+
+// typed is a number exactly as somebody typed it: 0.1 is a tenth, which no float is. A whole number of washes must not be one short for that.
+func typed(x float64) *big.Rat {
+	r, _ := new(big.Rat).SetString(strconv.FormatFloat(x, 'f', -1, 64))
+	return r
 }

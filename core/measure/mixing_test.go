@@ -104,3 +104,16 @@ func TestWashesLeftInACartridge(t *testing.T) {
 	_, err = WashesLeft(0, Ml(1), Ml(1), 300)
 	assert.Error(t, err)
 }
+
+// Whole numbers come out whole, whatever tenths the amounts have: so many washes' solids of capacity are so many washes.
+func TestWashesLeftAreNotOneShort(t *testing.T) {
+	for solids := 1; solids < 400; solids++ {
+		for washes := 1; washes < 60; washes += 7 {
+			mgPerLitre := float64(solids) / 10
+			capacity := float64(solids*washes*21) / 10_000 // g, for washes of 21 l
+			n, err := WashesLeft(capacity, Volume{}, Ml(21_000), mgPerLitre)
+			require.NoError(t, err)
+			require.Equal(t, washes, n, "%g g at %g mg/l", capacity, mgPerLitre)
+		}
+	}
+}

@@ -71,6 +71,18 @@ func (c Curve) At(n int) (expected, low, high float64) {
 	return expected, expected * math.Exp(-half), expected * math.Exp(half)
 }
 
+// Rates gives the interval that holds the true rate in 95 of 100 cases: Student's t on the slope.
+func (c Curve) Rates() (low, high float64) {
+	if c.N < 3 || c.sumXX == 0 {
+		return 0, math.Inf(1)
+	}
+	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(c.N - 2)}.Quantile(0.975) * c.Sigma / math.Sqrt(c.sumXX)
+	return math.Pow(2, c.Slope-half), math.Pow(2, c.Slope+half)
+}
+
+// stillLearning is the rate from which on nobody would call it learning any more (model): half of what a slow learner shows.
+const stillLearning = 0.975
+
 // Repetition is one wash on the way of somebody learning.
 type Repetition struct {
 	N        int       `json:"n"`
@@ -92,6 +104,8 @@ type Learning struct {
 	Name    string       `json:"name"`
 	Trainee bool         `json:"trainee"`
 	Rate    float64      `json:"rate" doc:"0 to 1; 0 where these washes cannot tell: too few, or too far along the curve"`
+	RateLow float64      `json:"rateLow" doc:"the true rate lies between in 95 of 100 cases; 0 with the rate"`
+	RateTop float64      `json:"rateTop"`
 	Before  int          `json:"before" doc:"washes before these"`
 	Next    float64      `json:"next" doc:"% of the standard expected at the next wash"`
 	NextLow float64      `json:"nextLow"`
@@ -142,7 +156,8 @@ func LearningOf(washes []Wash, before int) Learning {
 		}
 	}
 	if falls {
-		l.Rate = round3(curve.Rate)
+		low, high := curve.Rates()
+		l.Rate, l.RateLow, l.RateTop = round3(curve.Rate), round3(low), round3(high)
 	}
 	l.Next, l.NextLow, l.NextTop = curve.At(before + len(times) + 1)
 	l.Next, l.NextLow, l.NextTop = round2(l.Next), round2(l.NextLow), round2(l.NextTop)
@@ -173,12 +188,18 @@ func meanOf(x []float64) float64 {
 }
 
 func (l Learning) words(fast, slow []float64) string {
-	text := fmt.Sprintf("Each doubling of washes leaves %.0f %% of the time; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", 100*l.Rate, l.Next, l.NextLow, l.NextTop)
+	next := fmt.Sprintf("the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Next, l.NextLow, l.NextTop)
+	between := fmt.Sprintf("the rate lies between %.0f and %.0f %%", 100*l.RateLow, 100*l.RateTop)
+	text := ""
 	switch {
 	case l.Rate == 0:
-		text = fmt.Sprintf("Far along the curve, with %d washes before these days; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Before, l.Next, l.NextLow, l.NextTop)
-	case l.Rate >= 1:
-		text = fmt.Sprintf("Times do not fall with repetition; the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Next, l.NextLow, l.NextTop)
+		text = fmt.Sprintf("Far along the curve, with %d washes before these days; ", l.Before) + next
+	case l.RateTop < 1:
+		text = fmt.Sprintf("Each doubling of washes leaves %.0f %% of the time (%s); ", 100*l.Rate, between) + next
+	case l.RateLow > stillLearning:
+		text = fmt.Sprintf("Times do not fall with repetition (%s); ", between) + next
+	default:
+		text = fmt.Sprintf("These washes cannot tell yet whether times fall (%s); ", between) + next
 	}
 	c, err := Welch(slow, fast)
 	switch {

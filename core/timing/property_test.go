@@ -31,7 +31,7 @@ func charted(values []float64) Chart {
 	for i, v := range values {
 		points[i].Value = v
 	}
-	return Control(points, 0)
+	return Control(points, 0, Individuals)
 }
 
 // A chart in other units, or from another nought, says the same.

@@ -113,7 +113,7 @@ func TestIndividualsChartOfTheHandbook(t *testing.T) {
 	for i, v := range values {
 		points[i].Value = v
 	}
-	c := Control(points, 0)
+	c := Control(points, 0, Individuals)
 	assert.InDelta(t, 50.81, c.Mean, 1e-9)
 	assert.InDelta(t, 1.8778, c.MeanRange, 5e-5)
 	assert.InDelta(t, 55.8041, c.Upper, 1e-3)

@@ -7,6 +7,7 @@ type Answer struct {
 	People     int   `json:"people"`
 	Vehicles   int   `json:"vehicles"`
 	Infeasible bool  `json:"infeasible,omitempty"`
+	Best       int   `json:"best,omitempty"` // s, the quickest that anybody found, Uskel with twenty times its effort among them
 	Proven     bool  `json:"proven,omitempty"`
 	Finish     int   `json:"finish,omitempty"` // the best found, s; the optimum when proven
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useShelf } from "../api/shop";
 import { day, money, seconds, useQuantities } from "../kit/format";
-import { Button, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Bench } from "./Bench";
 import { Label } from "./Label";
 
@@ -276,14 +276,27 @@ function AddCloths({ done }: { done: () => void }) {
 
 /** How the rinse bucket clears, and what a guard is worth. */
 function Bucket() {
-  const tale = useQuery({ queryKey: ["bucket"], queryFn: () => ask(client.GET("/bucket")), staleTime: Infinity }).data;
+  const [water, setWater] = useState("20");
+  const { temp } = useQuantities();
+  const tale = useQuery({
+    queryKey: ["bucket", water],
+    queryFn: () => ask(client.GET("/bucket", { params: { query: { water: Number(water) } } })),
+    placeholderData: (was) => was,
+    staleTime: Infinity,
+  }).data;
   if (!tale) return null;
   const most = Math.max(...tale.bare, 1);
   return (
     <Panel title="The rinse bucket">
       <div className="grid gap-6 md:grid-cols-2">
         <div>
-          <p>
+          <Choice
+            label="Its water has"
+            value={water}
+            onChange={setWater}
+            options={["5", "10", "20", "35"].map((c) => ({ value: c, label: temp(Number(c)) }))}
+          />
+          <p className="mt-3">
             Half of the grit, by its harm, is under the guard after <b className="num">{seconds(tale.halfAt)}</b>, nine tenths after{" "}
             <b className="num">{seconds(tale.cleanAt)}</b>.{" "}
             {tale.changeAt > 0 && (

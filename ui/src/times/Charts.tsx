@@ -81,19 +81,19 @@ function Individuals({ v, days }: { v: View; days: number }) {
   const { chart, drift } = v;
   const { points } = chart;
   const top: Frame = { ...frame(980, 300), right: 92 };
-  const low: Frame = { ...frame(980, 110), top: 16, right: 92 };
   const from = ms(points[0]?.at ?? "");
   const to = ms(points.at(-1)?.at ?? "");
   const x = scale([from, to], [top.left + 6, top.width - top.right - 6]);
   const range = room([...points.map((p) => p.value), chart.upper, Math.max(chart.lower, 0)]);
   const y = scale(range, [top.height - top.bottom, top.top]);
-  const spread: [number, number] = [0, Math.max(chart.rangeTop, ...points.map((p) => p.range)) * 1.08 || 1];
-  const yr = scale(spread, [low.height - 6, low.top]);
+  const counts = chart.scale === "counts";
   const limits: [number, string][] = [
-    [chart.upper, "upper limit"],
-    [chart.mean, "mean"],
-    [chart.lower, "lower limit"],
+    [chart.upper, counts ? "most by chance" : "upper limit"],
+    [chart.mean, chart.scale === "times" ? "usual" : "mean"],
+    ...(counts ? [] : [[chart.lower, "lower limit"] satisfies [number, string]]),
   ];
+  // Of counts each has a limit of its own, by how many it is among.
+  const own = points.some((p) => p.most !== undefined && p.most !== chart.upper);
   return (
     <>
       <Plot
@@ -114,7 +114,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
           />
         )}
         {limits.map(([value, name]) =>
-          value < range[0] ? null : (
+          value < range[0] || (own && value === chart.upper) ? null : (
             <g key={name}>
               <path
                 d={`M${top.left} ${y(value)}H${top.width - top.right}`}
@@ -127,6 +127,20 @@ function Individuals({ v, days }: { v: View; days: number }) {
               </text>
             </g>
           ),
+        )}
+        {own && (
+          <path
+            d={points.map((p, i) => `${i ? "H" : "M"}${x(ms(p.at))} ${i ? "V" : ""}${y(p.most ?? 0)}`).join("")}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1.2"
+            strokeDasharray="7 5"
+          />
+        )}
+        {own && (
+          <text x={top.width - top.right + 5} y={y(points.at(-1)?.most ?? 0)} dominantBaseline="central" fontSize="11">
+            most by chance
+          </text>
         )}
         {v.versions.map((c) => (
           <g key={c.title + c.version}>
@@ -153,8 +167,28 @@ function Individuals({ v, days }: { v: View; days: number }) {
         ))}
         <Along f={top} x={x} at={dayTicks(from, to)} say={(t) => day(new Date(t).toISOString()).slice(4)} />
       </Plot>
-      <Plot name={`${v.of}, moving range`} says={`mean ${chart.meanRange.toFixed(1)}, limit ${chart.rangeTop.toFixed(1)}`} f={low}>
-        <Across f={low} range={spread} y={yr} unit="from one to the next" about={3} />
+      {counts ? null : <Ranges v={v} x={x} />}
+    </>
+  );
+}
+
+/** How far each lies from the one before it. */
+function Ranges({ v, x }: { v: View; x: (t: number) => number }) {
+  const { chart, of } = v;
+  const { points } = chart;
+  const low: Frame = { ...frame(980, 110), top: 16, right: 92 };
+  const spread: [number, number] = [0, Math.max(chart.rangeTop, ...points.map((p) => p.range)) * 1.08 || 1];
+  const yr = scale(spread, [low.height - 6, low.top]);
+  return (
+    <>
+      <Plot name={`${of}, moving range`} says={`mean ${chart.meanRange.toFixed(1)}, limit ${chart.rangeTop.toFixed(1)}`} f={low}>
+        <Across
+          f={low}
+          range={spread}
+          y={yr}
+          unit={chart.scale === "times" ? "% from one to the next" : "from one to the next"}
+          about={3}
+        />
         <path d={`M${low.left} ${yr(chart.rangeTop)}H${low.width - low.right}`} stroke="var(--ink)" strokeDasharray="7 5" />
         <path d={`M${low.left} ${yr(chart.meanRange)}H${low.width - low.right}`} stroke="var(--ink)" />
         {points.slice(1).map((p) => (
