@@ -120,6 +120,6 @@ func (l *Line) finish(i int, at float64, title string) {
 	w.End = at
 	w.Fits = at <= w.Latest+1e-9
 	if !w.Fits {
-		l.Late = append(l.Late, fmt.Sprintf("%s: it must come off by minute %.1f and is reached at %.1f: add a person or do fewer panels at a time.", title, w.Latest, at))
+		l.Late = append(l.Late, fmt.Sprintf("%s: it must come off by minute %.1f, and one person in this order reaches it at %.1f.", title, w.Latest, at))
 	}
 }

@@ -72,13 +72,24 @@ func Solve(p Problem, o Options) (Timeline, error) {
 	if err := p.Check(); err != nil {
 		return Timeline{}, err
 	}
+	t := layOut(p, o)
+	if !t.Feasible && len(t.Slots) > 0 {
+		if help := advice(p, o); help != "" {
+			t.Why = append(t.Why, help)
+		}
+	}
+	return t, nil
+}
+
+// layOut solves a problem that is checked. There are no slots where a skill is missing.
+func layOut(p Problem, o Options) Timeline {
 	m := build(&p)
 	if why := m.missing(); len(why) > 0 {
-		return Timeline{Slots: []Slot{}, Soaks: []Soak{}, Why: why, Proven: true}, nil
+		return Timeline{Slots: []Slot{}, Soaks: []Soak{}, Why: why, Proven: true}
 	}
 	v := newSolver(m, o)
 	v.run()
-	return v.timeline(), nil
+	return v.timeline()
 }
 
 // missing names the skills that nobody here has, with the first activity that asks for each.

@@ -137,7 +137,7 @@ func TestWhatCannotBeDoneIsSaidInWords(t *testing.T) {
 	assert.False(t, line.Feasible)
 	assert.True(t, line.Proven)
 	require.NotEmpty(t, line.Why)
-	assert.Contains(t, line.Why[0], "foam must come off by 7:00, and Ada cannot be there before 10:00: add a person, or do fewer parts at a time.")
+	assert.Contains(t, line.Why[0], "foam must come off by 7:00, and Ada cannot be there before 10:00.")
 
 	p = foamed()
 	p.Work[3].Skill = "mitt"

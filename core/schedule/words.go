@@ -220,12 +220,12 @@ func (w words) stays() []Stay {
 // mostReasons is how many dwells that cannot be kept are named.
 const mostReasons = 3
 
-// why says which dwells cannot be kept, or which vehicles wait for a bay in vain, and what would help.
+// why says which dwells cannot be kept, or which vehicles wait for a bay in vain.
 func (w words) why(proven bool, inVain []int) []string {
 	var why []string
 	for _, i := range inVain {
 		if w.comesIn(i) {
-			why = append(why, fmt.Sprintf("%s waits for a bay that is not empty before work on %[1]s is done: let it stand elsewhere, or untie the two.", w.m.p.Jobs[w.m.nodes[i].job].ID))
+			why = append(why, fmt.Sprintf("%s waits for a bay that is not empty before work on %[1]s is done.", w.m.p.Jobs[w.m.nodes[i].job].ID))
 		}
 	}
 	for k := range w.m.nodes {
@@ -234,7 +234,7 @@ func (w words) why(proven bool, inVain []int) []string {
 			if w.start[k] <= by {
 				continue
 			}
-			why = append(why, fmt.Sprintf("%s must come off by %s, and %s be there before %s: add a person, or do fewer parts at a time.",
+			why = append(why, fmt.Sprintf("%s must come off by %s, and %s be there before %s.",
 				w.m.called(h.from), clock(by), w.whoCannot(k), clock(w.start[k])))
 		}
 	}
@@ -246,7 +246,7 @@ func (w words) why(proven bool, inVain []int) []string {
 		for i := range w.m.nodes {
 			last = max(last, w.start[i]+w.dur[i])
 		}
-		why = append(why, fmt.Sprintf("It must all have ended by %s, and would take until %s: add a person, or leave something out.", clock(w.m.limit), clock(max(last, w.m.limit))))
+		why = append(why, fmt.Sprintf("It must all have ended by %s, and would take until %s.", clock(w.m.limit), clock(max(last, w.m.limit))))
 	}
 	if !proven {
 		why = append(why, "No way round it was found in the time given; that none exists is not proven.")

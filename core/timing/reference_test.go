@@ -2,8 +2,10 @@ package timing
 
 import (
 	"encoding/csv"
+	"fmt"
 	"math"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -86,6 +88,9 @@ func TestAgainstR(t *testing.T) {
 	same("learn-21", expected)
 	same("learn-21-low", low)
 	same("learn-21-high", high)
+	low, high = curve.Rates()
+	same("learn-rate-low", low)
+	same("learn-rate-top", high)
 
 	low, high = Interval(data["readings"])
 	same("interval-low", low)
@@ -96,6 +101,29 @@ func TestAgainstR(t *testing.T) {
 		distances = append(distances, math.Abs(x-stats.Median(data["readings"])))
 	}
 	same("mad", stats.Median(distances))
+}
+
+// Quantiles of type 7, the tails of counts and Benjamini and Hochberg's adjustment, against R's own functions.
+func TestSharedStatisticsAgainstR(t *testing.T) {
+	data, says := reference(t)
+	readings, before := slices.Sorted(slices.Values(data["readings"])), slices.Sorted(slices.Values(data["before"]))
+	for name, got := range map[string]float64{
+		"quartile-low": stats.Quantile(0.25, readings), "quartile-high": stats.Quantile(0.75, readings), "tenth-before": stats.Quantile(0.1, before),
+		"ninetieth-before": stats.Quantile(0.9, before), "median-of-two": stats.Median([]float64{10, 20})} {
+		require.Contains(t, says, name)
+		assert.InEpsilon(t, says[name], got, 1e-9, name)
+	}
+	for k := range 6 {
+		assert.InEpsilon(t, says[fmt.Sprint("binomial-", k)], stats.BinomialUpper(k, 6, 0.1), 1e-9, "%d or more of 6", k)
+		assert.InEpsilon(t, says[fmt.Sprint("poisson-", k)], stats.PoissonUpper(k, 1.3), 1e-9, "%d or more", k)
+	}
+	told := 0
+	for _, yes := range stats.Discoveries([]float64{0.001, 0.008, 0.039, 0.041, 0.042, 0.06, 0.074, 0.205}, 0.05) {
+		if yes {
+			told++
+		}
+	}
+	assert.Equal(t, int(says["discoveries"]), told)
 }
 
 // International Labour Office, Introduction to Work Study (4th edition), chapter on sample size, statistical method: readings 7, 6, 7, 7, 6 in hundredths of a minute give n = 8.81, so 9

@@ -43,3 +43,13 @@ says("learn-21", band[1]); says("learn-21-low", band[2]); says("learn-21-high", 
 ci <- t.test(readings)$conf.int
 says("interval-low", ci[1]); says("interval-high", ci[2])
 says("median", median(readings)); says("mad", mad(readings, constant = 1))
+
+# Quantiles as they are shown: R's own default, type 7.
+two <- c(10, 20)
+says("quartile-low", quantile(readings, 0.25, type = 7)); says("quartile-high", quantile(readings, 0.75, type = 7))
+says("tenth-before", quantile(before, 0.1, type = 7)); says("ninetieth-before", quantile(before, 0.9, type = 7))
+says("median-of-two", quantile(two, 0.5, type = 7))
+for (k in 0:5) says(paste0("binomial-", k), pbinom(k - 1, 6, 0.1, lower.tail = FALSE))
+for (k in 0:5) says(paste0("poisson-", k), ppois(k - 1, 1.3, lower.tail = FALSE))
+says("learn-rate-low", 2^confint(learn)[2, 1]); says("learn-rate-top", 2^confint(learn)[2, 2])
+says("discoveries", sum(p.adjust(c(0.001, 0.008, 0.039, 0.041, 0.042, 0.06, 0.074, 0.205), "BH") <= 0.05))
