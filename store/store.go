@@ -10,9 +10,12 @@ import (
 	"fmt"
 	"io/fs"
 	"net"
+	"slices"
 	"strings"
+	"sync/atomic"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -34,6 +37,7 @@ type Store struct {
 	db        *gorm.DB
 	published *published
 	book      *book
+	seen      *watched
 }
 
 // The errors callers tell apart.
@@ -58,6 +62,8 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	config.ConnConfig.RuntimeParams["statement_timeout"] = limit(statementLimit)
 	config.ConnConfig.RuntimeParams["lock_timeout"] = limit(lockLimit)
 	config.ConnConfig.RuntimeParams["idle_in_transaction_session_timeout"] = limit(statementLimit)
+	seen := &watched{}
+	config.ConnConfig.Tracer = seen
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
@@ -72,7 +78,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}, &book{}}, nil
+	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}, &book{}, seen}, nil
 }
 
 // How long a statement may run, wait for a row that somebody holds, and wait for a connection.
@@ -191,20 +197,30 @@ const (
 	lockNotAvailable = "55P03"
 )
 
-// Watch calls a function with each statement until it is stopped: for counting queries in tests and benchmarks.
+// Watch calls a function with each statement, whoever sends it, until it is stopped: for counting queries in tests and benchmarks. One watches at a time.
 func (s *Store) Watch(see func(sql string)) (stop func()) {
-	const name = "store:watch"
-	look := func(tx *gorm.DB) { see(tx.Statement.SQL.String()) }
-	callbacks := s.db.Callback()
-	_ = callbacks.Query().After("gorm:query").Register(name, look)
-	_ = callbacks.Raw().After("gorm:raw").Register(name, look)
-	_ = callbacks.Row().After("gorm:row").Register(name, look)
-	return func() {
-		_ = callbacks.Query().Remove(name)
-		_ = callbacks.Raw().Remove(name)
-		_ = callbacks.Row().Remove(name)
-	}
+	s.seen.see.Store(&see)
+	return func() { s.seen.see.Store(nil) }
 }
+
+// watched tells of statements. The beginning and the end of a transaction are none.
+type watched struct {
+	see atomic.Pointer[func(string)]
+}
+
+// TraceQueryStart is called before a statement.
+func (w *watched) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryStartData) context.Context {
+	if see := w.see.Load(); see != nil && !slices.Contains(bounds, strings.ToLower(q.SQL)) {
+		(*see)(q.SQL)
+	}
+	return ctx
+}
+
+// TraceQueryEnd is called after it.
+func (w *watched) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+// bounds are what begins and ends transactions, and asks whether a connection still lives.
+var bounds = []string{"begin", "commit", "rollback", "-- ping", ";"}
 
 // translate turns the database's errors into the package's.
 func translate(err error, what string) error {
