@@ -73,7 +73,9 @@ func advice(p Problem, o Options) string {
 	if effort < adviceLeast {
 		return ""
 	}
-	try := func(p Problem) Timeline { return layOut(p, Options{Seed: o.Seed, Effort: effort / adviceShare, Stop: o.Stop}) }
+	try := func(p Problem) Timeline {
+		return layOut(p, Options{Seed: o.Seed, Effort: effort / adviceShare, Stop: o.Stop})
+	}
 	var helps, tried []string
 	for _, r := range reliefs(p) {
 		if tried = append(tried, r.words); try(r.problem).Feasible {
