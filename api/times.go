@@ -395,7 +395,7 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 			return 100 * float64(rinses) / float64(max(asked, 1)), asked > 0
 		})
 	case missed:
-		unit = "dwells"
+		unit = aWash
 		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Times.Missed), len(w.Times.Dwelling) > 0 })
 		dwells := map[string]int{}
 		for _, w := range washes {
@@ -405,7 +405,7 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 			points[i].Among = dwells[points[i].Ref]
 		}
 	case findings:
-		unit = "findings"
+		unit = aWash
 		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Findings), w.Score != nil })
 	default:
 		unit = ofStandard
@@ -414,7 +414,11 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 	return values, points, unit
 }
 
-const ofStandard = "% of standard"
+// The units of series.
+const (
+	ofStandard = "% of standard"
+	aWash      = "a wash"
+)
 
 // scaleOf says what the limits of a series are worked out on.
 func scaleOf(series string) timing.Scale {

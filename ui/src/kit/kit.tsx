@@ -211,12 +211,23 @@ export function Origins({ figures }: { figures: { name: string; value: string; f
   );
 }
 
-export function Table({ head, children, caption }: { head: ReactNode[]; children: ReactNode; caption: string }) {
+export function Table({
+  head,
+  children,
+  caption,
+  stacks,
+}: {
+  head: ReactNode[];
+  children: ReactNode;
+  caption: string;
+  /** On a phone rows lie as grids of their own, without column heads. */
+  stacks?: boolean;
+}) {
   return (
     <div className="overflow-x-auto" role="region" aria-label={caption} tabIndex={0}>
-      <table className="w-full border-collapse text-left">
+      <table className={`w-full border-collapse text-left ${stacks ? "max-sm:block max-sm:[&_tbody]:block" : ""}`}>
         <caption className="sr-only">{caption}</caption>
-        <thead>
+        <thead className={stacks ? "max-sm:hidden" : undefined}>
           <tr className="border-b-2 border-line text-sm text-faded">
             {head.map((h, i) =>
               h === "" ? (

@@ -88,7 +88,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
   const y = scale(range, [top.height - top.bottom, top.top]);
   const counts = chart.scale === "counts";
   const limits: [number, string][] = [
-    [chart.upper, counts ? "most by chance" : "upper limit"],
+    [chart.upper, counts ? "chance's most" : "upper limit"],
     [chart.mean, chart.scale === "times" ? "usual" : "mean"],
     ...(counts ? [] : [[chart.lower, "lower limit"] satisfies [number, string]]),
   ];
@@ -123,7 +123,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
                 strokeDasharray={name === "mean" ? undefined : "7 5"}
               />
               <text x={top.width - top.right + 5} y={y(value)} dominantBaseline="central" fontSize="11">
-                {name} {value.toFixed(1)}
+                {name} {value.toFixed(counts && name !== "mean" ? 0 : 1)}
               </text>
             </g>
           ),
@@ -139,7 +139,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
         )}
         {own && (
           <text x={top.width - top.right + 5} y={y(points.at(-1)?.most ?? 0)} dominantBaseline="central" fontSize="11">
-            most by chance
+            chance&apos;s most
           </text>
         )}
         {v.versions.map((c) => (

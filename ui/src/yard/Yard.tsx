@@ -31,7 +31,7 @@ export function Yard() {
           {bookings.length === 0 ? (
             <Empty>Nothing is booked. Book a wash to begin.</Empty>
           ) : (
-            <Table caption="Today's bookings" head={["In", "Vehicle", "Where and who", "Stage", "Promised", ""]}>
+            <Table stacks caption="Today's bookings" head={["In", "Vehicle", "Where and who", "Stage", "Promised", ""]}>
               {bookings.map((b) => (
                 <Row key={b.id} b={b} role={me?.role ?? "trainee"} here={b.arrivesAt <= now} />
               ))}
@@ -68,9 +68,9 @@ const over = new Set<Card["stage"]>(["cancelled", "did not come", "ready", "hand
 
 function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
   return (
-    <tr>
-      <td className="num whitespace-nowrap">{hour(b.arrivesAt)}</td>
-      <th scope="row" className="font-normal">
+    <tr className="max-sm:grid max-sm:grid-cols-[4.5rem_1fr_auto] max-sm:items-start max-sm:py-1.5">
+      <td className="num whitespace-nowrap max-sm:row-start-1">{hour(b.arrivesAt)}</td>
+      <th scope="row" className="font-normal max-sm:row-start-1">
         <span className="font-semibold">{b.label}</span>
         <br />
         <span className="text-sm text-faded">
@@ -78,12 +78,12 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
           {b.overall !== undefined && `, grade ${b.overall}`}
         </span>
       </th>
-      <td>
+      <td className="max-sm:col-span-2 max-sm:row-start-2">
         {b.place.name}
         <br />
         <span className="text-sm text-faded">{b.washer?.name ?? "nobody yet"}</span>
       </td>
-      <td className="min-w-36">
+      <td className="min-w-36 max-sm:row-start-1 max-sm:text-right">
         <Tag tone={stageTone[b.stage]}>
           {sentence(b.stage)}
           {b.score !== undefined && ` · ${b.score}`}
@@ -102,7 +102,8 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
           </span>
         )}
       </td>
-      <td>
+      <td className="max-sm:row-start-2">
+        <span className="text-sm text-faded sm:hidden">promised </span>
         <span className="num">{hour(b.promisedAt)}</span>
         {b.stage === "in the bay" && b.readyAt && (
           <span className={`block text-sm ${b.lateBy > 0 ? "font-semibold text-rust" : "text-faded"}`}>
@@ -111,8 +112,8 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
           </span>
         )}
       </td>
-      <td>
-        <div className="flex flex-wrap items-center justify-end gap-1.5">
+      <td className="max-sm:col-span-3">
+        <div className="flex flex-wrap items-center justify-end gap-1.5 max-sm:[&>*]:min-h-14 max-sm:[&>*]:min-w-14">
           <Next b={b} role={role} here={here} />
           <Say b={b} />
         </div>
