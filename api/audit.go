@@ -64,6 +64,7 @@ type AuditLine struct {
 	Mine    bool        `json:"mine" doc:"washed by the person signed in, who must not audit it"`
 	Score   *int        `json:"score,omitempty" doc:"by the newest audit"`
 	Passed  *bool       `json:"passed,omitempty" doc:"by the newest audit"`
+	AtOnce  *bool       `json:"atOnce,omitempty" doc:"passed by the first audit: what the wash came to before any rework"`
 	Stage   visit.Stage `json:"stage" doc:"where the vehicle stands"`
 }
 
@@ -89,7 +90,7 @@ func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], er
 		if !reader(ctx).Sees(w.WasherID) { // what was found is for all, how long it took is not
 			line.Planned, line.Actual = 0, 0
 		}
-		lines[i] = AuditLine{Wash: line, AuditID: w.AuditID, Mine: w.Mine, Score: w.Latest, Passed: w.Passed, Stage: w.Stage}
+		lines[i] = AuditLine{Wash: line, AuditID: w.AuditID, Mine: w.Mine, Score: w.Latest, Passed: w.Passed, AtOnce: w.AtOnce, Stage: w.Stage}
 	}
 	return out(lines)
 }

@@ -23,6 +23,7 @@ type violation struct {
 
 func (b *tab) accessible(view string) {
 	b.t.Helper()
+	b.see("h1", ".") // what the view loads is there
 	source, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(b.t, err)
 	_, err = b.Eval(`(source) => { if (!window.axe) { const f = new Function(source); f.call(window); } }`, string(source))

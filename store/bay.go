@@ -70,6 +70,7 @@ type WashLine struct {
 	Score                                                  *int  // by the first audit, as the findings are: what the wash came to
 	Latest                                                 *int  // score by the newest audit
 	Passed                                                 *bool // by the newest audit
+	AtOnce                                                 *bool // passed by the first audit
 	Stage                                                  visit.Stage
 	Mine                                                   bool // washed by whoever asks
 	FinishedAt                                             time.Time
@@ -90,7 +91,8 @@ func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) 
 		w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
 		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes, (w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
 		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings,
-		(z.result->>'score')::int AS latest, (z.result->>'passed')::bool AS passed`, q.Asks, q.Asks).
+		(z.result->>'score')::int AS latest, (z.result->>'passed')::bool AS passed,
+		(a.result->>'passed')::bool AS at_once`, q.Asks, q.Asks).
 		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1 LEFT JOIN audits z ON z.id = w.audit_id").
 		Where("w.finished_at >= ? AND w.finished_at < ? AND (? = '' OR w.washer_id::text = ?)", q.Since, q.Before, q.Of, q.Of).
 		Order("w.finished_at DESC, w.id").Limit(q.Most).Scan(&rows).Error

@@ -17,8 +17,8 @@ export function Audits() {
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
   const open = audits.data.filter((a) => waits.has(a.stage));
   const closed = audits.data.filter((a) => a.passed !== undefined && !waits.has(a.stage));
-  const passed = closed.filter((a) => a.passed).length;
-  const mean = closed.length ? closed.reduce((sum, a) => sum + (a.score ?? 0), 0) / closed.length : 0;
+  const passed = closed.filter((a) => a.atOnce).length;
+  const mean = closed.length ? closed.reduce((sum, a) => sum + (a.wash.score ?? 0), 0) / closed.length : 0;
   const findings = closed.reduce((sum, a) => sum + a.wash.findings, 0);
   return (
     <>
@@ -37,8 +37,8 @@ export function Audits() {
         </Panel>
         <Panel title="Last two weeks">
           <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
-            <Figure value={`${passed} of ${closed.length}`} label="passed" />
-            <Figure value={mean.toFixed(0)} label="mean score" />
+            <Figure value={`${passed} of ${closed.length}`} label="passed at the first walk round" />
+            <Figure value={mean.toFixed(0)} label="mean score then" />
             <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings a wash" />
           </div>
           <Table caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
@@ -53,7 +53,7 @@ export function Audits() {
                 <td>{a.wash.washer.name}</td>
                 <td>
                   <Tag tone={a.passed ? "moss" : "rust"}>
-                    {a.passed ? "Passed" : a.stage === "rework" ? "In rework" : "Failed"} · {a.score}
+                    {a.passed ? (a.atOnce ? "Passed" : "Passed after rework") : a.stage === "rework" ? "In rework" : "Failed"} · {a.score}
                   </Tag>
                 </td>
               </tr>
