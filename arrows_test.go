@@ -32,7 +32,8 @@ var rooms = map[string][]string{
 }
 
 // floors is the order inside the core: a package imports only those before it.
-var floors = []string{"measure", "stats", "vehicle", "climate", "contact", "condition", "procedure", "visit", "schedule", "schedule/reference", "wash", "timing", "plan", "training", "audit", "shelf"}
+var floors = []string{"measure", "stats", "vehicle", "climate", "contact", "condition", "procedure", "visit",
+	"schedule", "schedule/reference", "wash", "timing", "plan", "training", "audit", "shelf"}
 
 type goPackage struct {
 	ImportPath string

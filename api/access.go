@@ -38,8 +38,10 @@ func (s *server) logged(next http.Handler) http.Handler {
 		next.ServeHTTP(seen, r.WithContext(context.WithValue(r.Context(), accessKey{}, a)))
 		took := time.Since(began)
 		s.meters.request(r.Method, a.route, seen.status, took)
-		s.Log.LogAttrs(r.Context(), slog.LevelInfo, "request", slog.String("id", a.id), slog.String("person", a.person), slog.String("method", r.Method),
-			slog.String("path", r.URL.Path), slog.Int("status", seen.status), slog.Int64("bytes", seen.bytes), slog.Duration("took", took.Round(time.Microsecond)),
+		s.Log.LogAttrs(r.Context(), slog.LevelInfo, "request", slog.String("id", a.id),
+			slog.String("person", a.person), slog.String("method", r.Method),
+			slog.String("path", r.URL.Path), slog.Int("status", seen.status),
+			slog.Int64("bytes", seen.bytes), slog.Duration("took", took.Round(time.Microsecond)),
 			slog.String("from", cameFrom(r.Context()).address))
 	})
 }
@@ -71,8 +73,8 @@ func (w *written) Flush() { _ = http.NewResponseController(w.ResponseWriter).Flu
 // patience is how long a line may take: for each piece of a request's body, for all of it, and for the answer.
 type patience struct{ piece, whole, answer time.Duration }
 
-// usual is the patience of a shop's server. A phone at the far end of a yard sends a few kilobytes a second, and is heard as long as something
-// comes.
+// usual is the patience of a shop's server. A phone at the far end of a yard sends a few kilobytes a second, and is
+// heard as long as something comes.
 var usual = patience{15 * time.Second, 5 * time.Minute, 30 * time.Second}
 
 // hear lets slow lines send: every piece that comes moves the deadline on, up to a bound.

@@ -50,8 +50,8 @@ type originKey struct{}
 // cameFrom is a request's origin.
 func cameFrom(ctx context.Context) origin { o, _ := ctx.Value(originKey{}).(origin); return o }
 
-// origin works out where a request came from. What a request says of itself counts only when a trusted proxy passed it on: the address is then
-// the last one that is no trusted proxy.
+// origin works out where a request came from. What a request says of itself counts only when a trusted proxy passed
+// it on: the address is then the last one that is no trusted proxy.
 func (p Proxies) origin(r *http.Request) origin {
 	peer, _, err := net.SplitHostPort(r.RemoteAddr)
 	if err != nil {

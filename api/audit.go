@@ -80,7 +80,8 @@ func (s *server) registerAudit(api huma.API) {
 var auditing = []store.Role{store.Lead, store.Auditor, store.Washer}
 
 func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], error) {
-	washes, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -14), Before: s.Now(), Most: mostLines, Asks: who(ctx).ID})
+	washes, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -14), Before: s.Now(),
+		Most: mostLines, Asks: who(ctx).ID})
 	if err != nil {
 		return nil, err
 	}
@@ -103,7 +104,8 @@ func (s *server) startAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 	if err != nil {
 		return nil, err
 	}
-	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: in.ID, AuditorID: who(ctx).ID, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
+	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: in.ID, AuditorID: who(ctx).ID,
+		ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
 	if err != nil {
 		return nil, err
 	}

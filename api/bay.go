@@ -72,7 +72,8 @@ func (s *server) registerBay(api huma.API) {
 	operation(s, api, post("/bookings/{id}/wash", "startWash", "Take a plan into the bay"), handsOn, s.startWash)
 	operation(s, api, get("/washes/{id}", "wash", "A wash"), anyone, s.wash)
 	operation(s, api, post("/washes/{id}/events", "tap", "Send taps; sending twice changes nothing"), handsOn, s.tap)
-	operation(s, api, post("/washes/{id}/corrections", "correct", "Correct a time of a closed wash; what was tapped stays beside it"), onlyLead, s.correct)
+	operation(s, api, post("/washes/{id}/corrections", "correct",
+		"Correct a time of a closed wash; what was tapped stays beside it"), onlyLead, s.correct)
 }
 
 func (s *server) startWash(ctx context.Context, in *struct {
@@ -114,7 +115,8 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
+	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID,
+		CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
 	// What was read for the plan is what must still be there when it is begun.
 	seen := store.Seen{Booking: cmp.Or(in.Body.Booking, v.Booking.Version), LookOver: cmp.Or(in.Body.LookOver, v.LookOver.Version)}
 	if _, err := s.Store.AddWash(ctx, w, seen); errors.Is(err, store.ErrStale) {
@@ -223,7 +225,8 @@ func (s *server) correct(ctx context.Context, in *struct {
 	return s.washView(ctx, in.ID.ID)
 }
 
-// crewOf are the people who tap on a wash, besides the lead: its washer, those arranged or planned since to help, and those a step was handed to.
+// crewOf are the people who tap on a wash, besides the lead: its washer, those arranged or planned since to help, and
+// those a step was handed to.
 func crewOf(w store.Wash, state wash.State, log []wash.Event) []string {
 	crew := []string{w.WasherID}
 	if len(state.Helpers) > 0 {
@@ -299,7 +302,8 @@ func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) er
 	if slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind == wash.Replan }) {
 		return forbidden("Only the lead changes the plan of a wash that runs.")
 	}
-	if slices.Contains(crewOf(w, wash.State{}, nil), me.ID) || !slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
+	if slices.Contains(crewOf(w, wash.State{}, nil), me.ID) ||
+		!slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
 		return nil
 	}
 	log, err := s.Store.Events(ctx, w.ID)

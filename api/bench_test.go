@@ -40,8 +40,9 @@ func BenchmarkReads(b *testing.B) {
 	}
 }
 
-// BenchmarkGrownReads reads every view of a demo that was grown to 50,000 washes (USKEL_GROWN says otherwise): the 95th percentile alone and with eight
-// callers at once, which are to stay under 300 ms and 1.5 s, and the ratio to the same read of the demo as it was loaded.
+// BenchmarkGrownReads reads every view of a demo that was grown to 50,000 washes (USKEL_GROWN says otherwise): the
+// 95th percentile alone and with eight callers at once, which are to stay under 300 ms and 1.5 s, and the ratio to
+// the same read of the demo as it was loaded.
 func BenchmarkGrownReads(b *testing.B) {
 	washes := 50_000
 	if said := os.Getenv("USKEL_GROWN"); said != "" {

@@ -207,7 +207,8 @@ func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.
 // addVisit plans one booking.
 func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, states map[string]wash.State) error {
 	b := v.Booking
-	visit := plan.Visit{ID: b.ID, Place: bayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)), Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
+	visit := plan.Visit{ID: b.ID, Place: bayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)),
+		Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
 	if b.StartsAt != nil {
 		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
 	}
@@ -331,8 +332,9 @@ func (s *server) keepDay(key string, t schedule.Timeline) {
 	s.lastDay.Store(&t)
 }
 
-// openDay lays the day out for somebody who looks at it. Where there is a day to begin from, as when some minutes have passed or a tap was made,
-// it is brought up to date at once, and looked at for longer behind their back: the next look has that.
+// openDay lays the day out for somebody who looks at it. Where there is a day to begin from, as when some minutes
+// have passed or a tap was made, it is brought up to date at once, and looked at for longer behind their back: the
+// next look has that.
 func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, schedule.Timeline, error) {
 	last := s.lastDay.Load()
 	if last == nil {
@@ -412,7 +414,8 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 }
 
 func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timeline) DayVisit {
-	v := DayVisit{Booking: card, Bay: b.Booking.Place.Key(), BayName: b.Booking.Place.Name, Who: []string{}, Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
+	v := DayVisit{Booking: card, Bay: b.Booking.Place.Key(), BayName: b.Booking.Place.Name, Who: []string{},
+		Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
 	if at := slices.IndexFunc(d.visits, func(x plan.Visit) bool { return x.ID == b.Booking.ID }); at >= 0 {
 		v.Title = d.visits[at].Plan.Title
 	}

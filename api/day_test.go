@@ -58,7 +58,8 @@ func TestATimelineForACrew(t *testing.T) {
 	if work.Who == other {
 		other = ids["Ines Varga"]
 	}
-	moved := plan.Arranged{Procedure: one.Procedure, People: two.Arranged.People, Moved: []plan.Moved{{Work: work.ID, Person: other, NotBefore: work.Start + 600}}}
+	moved := plan.Arranged{Procedure: one.Procedure, People: two.Arranged.People,
+		Moved: []plan.Moved{{Work: work.ID, Person: other, NotBefore: work.Start + 600}}}
 	after := lead.timeline(b, moved)
 	for _, x := range after.Timeline.Slots {
 		if x.ID == work.ID {
@@ -75,7 +76,8 @@ func TestATimelineForACrew(t *testing.T) {
 	lead.do("PUT", "/api/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved}).problem(http.StatusConflict)
 
 	// Nobody outside the crew can be given work, and nobody who does not wash can be in it.
-	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Ines Varga"]}, Moved: []plan.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Ines Varga"]},
+		Moved: []plan.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
 	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Hesper Quill"]}}).problem(http.StatusUnprocessableEntity)
 
 	// A trainee alone may not: it is said in words.
@@ -152,7 +154,8 @@ func TestTheDayIsLaidOut(t *testing.T) {
 
 	// Dropping a booking where a bay is taken says what breaks and saves nothing.
 	pilot, van := lead.booking("PLT 7"), lead.booking("BUN 55")
-	tried := told[api.DayView](lead, "POST", "/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt.Add(3 * time.Hour), Place: "open-bay"})
+	tried := told[api.DayView](lead, "POST", "/day/drop", api.Drop{BookingID: pilot.ID,
+		StartsAt: van.ArrivesAt.Add(3 * time.Hour), Place: "open-bay"})
 	assert.NotEmpty(t, tried.Conflict)
 	assert.Contains(t, strings.Join(tried.Conflict, " "), "PLT 7 is ready at")
 	assert.Nil(t, lead.booking("PLT 7").StartsAt)

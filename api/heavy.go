@@ -9,8 +9,8 @@ import (
 // everybody else.
 var heavyAtOnce = max(1, runtime.GOMAXPROCS(0)/2)
 
-// heavy waits for a turn at work that takes a processor for long: other ways side by side, slots, a better day. Whoever hangs up gives the turn
-// to the next, and so does whoever is done.
+// heavy waits for a turn at work that takes a processor for long: other ways side by side, slots, a better day.
+// Whoever hangs up gives the turn to the next, and so does whoever is done.
 func (s *server) heavy(ctx context.Context) (done func(), err error) {
 	select {
 	case s.heavies <- struct{}{}:

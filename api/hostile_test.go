@@ -161,7 +161,8 @@ func (c *caller) ids() []string {
 func TestNothingSentBreaksTheServer(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	v := vandal{dice: rand.New(rand.NewSource(77)), ids: lead.ids(), oddly: 0.08, words: []string{"foam", "rinse", "F6", "mitt", "roof", "Osk", "open-bay", "shuts", "1", "tar", "ml"}}
+	v := vandal{dice: rand.New(rand.NewSource(77)), ids: lead.ids(), oddly: 0.08,
+		words: []string{"foam", "rinse", "F6", "mitt", "roof", "Osk", "open-bay", "shuts", "1", "tar", "ml"}}
 	text, err := api.Description()
 	require.NoError(t, err)
 	require.NoError(t, json.Unmarshal(text, &v.api))

@@ -101,7 +101,9 @@ func TestSavesAreToldAsTheyHappen(t *testing.T) {
 	two.until("all", "")
 	give := func(minutes int) {
 		card := lead.booking("PLT 7")
-		told[api.BookingCard](lead, "PUT", "/bookings/"+b.ID+"/slot", map[string]any{"startsAt": b.ArrivesAt.Add(time.Duration(minutes) * time.Minute), "place": "open-bay", "version": card.Version})
+		told[api.BookingCard](lead, "PUT", "/bookings/"+b.ID+"/slot",
+			map[string]any{"startsAt": b.ArrivesAt.Add(time.Duration(minutes) * time.Minute), "place": "open-bay",
+				"version": card.Version})
 	}
 	give(5)
 	seen := one.until("booking", b.ID)

@@ -38,18 +38,20 @@ func (s *server) basis(ctx context.Context) (basis, error) {
 }
 
 // job is a booking's car as it was seen, at a moment: with the weather by the forecast, and as the lead arranged it.
-func (s *server) job(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time, a plan.Arranged) (plan.Job, error) {
+func (s *server) job(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time,
+	a plan.Arranged) (plan.Job, error) {
 	weather, err := s.Station.Read(ctx, at)
 	if err != nil {
 		return plan.Job{}, err
 	}
 	water, err := s.Meter.Read(ctx, at)
-	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: b.shelf,
+	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: weather,
+		Hardness: water.Hardness, Solids: water.Solids, Shelf: b.shelf,
 		Standards: b.standards, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}, err
 }
 
-// filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a wash all take their plan
-// from here, so that what is shown is what is begun.
+// filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a
+// wash all take their plan from here, so that what is shown is what is begun.
 type filled struct {
 	basis
 	job      plan.Job
@@ -59,7 +61,8 @@ type filled struct {
 
 // fill judges and fills every procedure for a booking at a moment. When no procedure is named in what was arranged, it is the recommended
 // one.
-func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time, a plan.Arranged) (filled, error) {
+func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time,
+	a plan.Arranged) (filled, error) {
 	f := filled{basis: b, arranged: a}
 	var err error
 	if f.job, err = s.job(ctx, b, of, look, at, a); err != nil {

@@ -35,7 +35,8 @@ func NewMeters(db *store.Store) *Meters {
 		gauge("uskel_pool_connections", "Connections to the database.", func(c store.Connections) float64 { return float64(c.All) }),
 		gauge("uskel_pool_in_use", "Connections in use.", func(c store.Connections) float64 { return float64(c.InUse) }),
 		gauge("uskel_pool_most", "Connections there may be.", func(c store.Connections) float64 { return float64(c.Most) }),
-		gauge("uskel_pool_waited_seconds", "Time waited for connections in all.", func(c store.Connections) float64 { return c.Waited.Seconds() }))
+		gauge("uskel_pool_waited_seconds", "Time waited for connections in all.",
+			func(c store.Connections) float64 { return c.Waited.Seconds() }))
 	return m
 }
 

@@ -130,7 +130,8 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	assert.False(t, byKind[audit.BondedMatter].Counts)
 	assert.Equal(t, "wheels", byKind[audit.BrakeDust].Step)
 	assert.EqualValues(t, "wheels", byKind[audit.BrakeDust].Skill)
-	late := into[api.AuditView](auditor.do("PUT", path+"/items/shuts", map[string]any{"version": 1, "answer": audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}}}).is(200))
+	late := into[api.AuditView](auditor.do("PUT", path+"/items/shuts",
+		map[string]any{"version": 1, "answer": audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}}}).is(200))
 	assert.Equal(t, signed.Result, late.Result, "what comes after signing is beside the result, not in it")
 	assert.Equal(t, audit.Pass, late.Answers["shuts"].Answer.Verdict)
 	require.Len(t, late.Remarks, 1)

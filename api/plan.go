@@ -248,8 +248,9 @@ func (s *server) plan(ctx context.Context, in *struct {
 		return nil, err
 	}
 	keepOnly(f.choices, cmp.Or(in.Procedure, f.arranged.Procedure))
-	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Water: water, Assess: condition.Assess(f.job.Vehicle, l),
-		Look: l, Made: s.Now(), Missing: map[string][]string{}}
+	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Water: water,
+		Assess: condition.Assess(f.job.Vehicle, l),
+		Look:   l, Made: s.Now(), Missing: map[string][]string{}}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err
 	}

@@ -139,7 +139,8 @@ func TestOnlyTrustedProxiesAreBelieved(t *testing.T) {
 
 func TestPagesMayHaveOnlyWhatTheShopGives(t *testing.T) {
 	policy := open(t).nobody().get("/").is(200).header.Get("Content-Security-Policy")
-	for _, says := range []string{"default-src 'self'", "base-uri 'none'", "form-action 'self'", "object-src 'none'", "frame-ancestors 'none'"} {
+	for _, says := range []string{"default-src 'self'", "base-uri 'none'", "form-action 'self'", "object-src 'none'",
+		"frame-ancestors 'none'"} {
 		assert.Contains(t, policy, says)
 	}
 }
@@ -198,7 +199,8 @@ func TestSigningOutEndsTheStream(t *testing.T) {
 
 func TestAPublishedPasswordOpensNoRealShop(t *testing.T) {
 	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Refused = []string{demo.Password} })
-	assert.Contains(t, s.nobody().do("POST", "/api/session", map[string]string{"name": "maren", "password": demo.Password}).problem(403).says(), "published")
+	assert.Contains(t, s.nobody().do("POST", "/api/session",
+		map[string]string{"name": "maren", "password": demo.Password}).problem(403).says(), "published")
 }
 
 // Codes lead to the address that is set, whatever a request says of itself.
@@ -244,7 +246,8 @@ func TestRequestsAreLoggedAndCounted(t *testing.T) {
 	assert.True(t, found)
 	page := httptest.NewRecorder()
 	meters.Handler().ServeHTTP(page, httptest.NewRequest("GET", "/metrics", nil))
-	for _, says := range []string{`uskel_request_seconds_count{method="GET",route="/yard",status="200"}`, "uskel_taps_total 1", "uskel_streams 0", "uskel_pool_most 12", "uskel_pool_in_use "} {
+	for _, says := range []string{`uskel_request_seconds_count{method="GET",route="/yard",status="200"}`,
+		"uskel_taps_total 1", "uskel_streams 0", "uskel_pool_most 12", "uskel_pool_in_use "} {
 		assert.Contains(t, page.Body.String(), says)
 	}
 }

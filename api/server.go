@@ -79,7 +79,9 @@ func newServer(c Config) *server {
 	if c.Ends == nil {
 		c.Ends = context.Background()
 	}
-	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})}, heavies: make(chan struct{}, heavyAtOnce), hashing: make(chan struct{}, hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), begun: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays), figures: newKept[any](mostFigures)}
+	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})},
+		heavies: make(chan struct{}, heavyAtOnce), hashing: make(chan struct{},
+			hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), begun: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays), figures: newKept[any](mostFigures)}
 	s.live.pulses = s.pulses
 	return s
 }

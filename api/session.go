@@ -63,12 +63,13 @@ func (s *server) guard(api huma.API, route string, roles []store.Role) func(huma
 	}
 }
 
-// Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name from an address has a few; an address has
-// some for all names; and a name has some from all the addresses where its owner has never signed in, so that a stranger elsewhere does not
-// lock them out.
+// Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name from an
+// address has a few; an address has some for all names; and a name has some from all the addresses where its owner
+// has never signed in, so that a stranger elsewhere does not lock them out.
 func limits(name, address string, known bool) []store.Limit {
 	name = strings.ToLower(name)
-	all := []store.Limit{{Key: "address " + address, Burst: 60, Every: time.Second}, {Key: "name " + name + " from " + address, Burst: 5, Every: 10 * time.Second}}
+	all := []store.Limit{{Key: "address " + address, Burst: 60, Every: time.Second},
+		{Key: "name " + name + " from " + address, Burst: 5, Every: 10 * time.Second}}
 	if !known {
 		all = append(all, store.Limit{Key: "name " + name, Burst: 30, Every: 30 * time.Second})
 	}
@@ -166,7 +167,8 @@ func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
 	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
 		return nil, err
 	} else if !may {
-		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
+		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests,
+			"Too many wrong passwords. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
 	}
 	hash := p.PasswordHash
 	if unknown {

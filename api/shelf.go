@@ -128,11 +128,12 @@ func (s *server) registerShelf(api huma.API) {
 	operation(s, api, post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"), anyone, mixOnPanel)
 	operation(s, api, post("/mix-restrength", "mixRestrength", "From one strength to another"), anyone, restrength)
 	operation(s, api, post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"), anyone, s.mixWater)
-	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), anyone, func(_ context.Context, in *struct {
-		Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
-	}) (*Out[contact.BucketTale], error) {
-		return out(contact.TellBucket(measure.Celsius(in.Water)))
-	})
+	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), anyone,
+		func(_ context.Context, in *struct {
+			Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
+		}) (*Out[contact.BucketTale], error) {
+			return out(contact.TellBucket(measure.Celsius(in.Water)))
+		})
 }
 
 // recentDays is how far back the pace of use is taken from.
@@ -177,7 +178,8 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 			item.Readings = &r
 		}
 		if c, there := counted[p.ID]; there {
-			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(), Used: millilitres(used[p.ID].Since), LeadDays: c.LeadDays}
+			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(),
+				Used: millilitres(used[p.ID].Since), LeadDays: c.LeadDays}
 			forecast := stock.Forecast(millilitres(used[p.ID].Recent), recentDays, s.Now())
 			if p.Ratio == nil {
 				forecast.Says = "Used as it comes: washes do not count it down."

@@ -35,7 +35,8 @@ func (s *server) registerShop(api huma.API) {
 			return nil, err
 		}
 		identify(&in.Body.Settings)
-		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places), condition.CheckPins(in.Body.Settings.Pins), checkShifts(people, in.Body.Settings)); err != nil {
+		if err := errors.Join(condition.CheckPlaces(in.Body.Settings.Places),
+			condition.CheckPins(in.Body.Settings.Pins), checkShifts(people, in.Body.Settings)); err != nil {
 			return nil, invalid("settings", err)
 		}
 		err = s.Store.SaveSettings(ctx, in.Body.Settings, in.Body.Version)
@@ -48,8 +49,8 @@ func (s *server) registerShop(api huma.API) {
 	})
 }
 
-// identify gives places and machines that are new an id of their own, which stays when they are called otherwise. What procedures call a machine
-// by is its id, so a machine of that name is that machine.
+// identify gives places and machines that are new an id of their own, which stays when they are called otherwise.
+// What procedures call a machine by is its id, so a machine of that name is that machine.
 func identify(doc *store.Settings) {
 	for i := range doc.Places {
 		if doc.Places[i].ID == "" {
@@ -63,7 +64,8 @@ func identify(doc *store.Settings) {
 	}
 }
 
-// checkShifts says what is wrong with shifts and machines: ends before beginnings, breaks outside, people who are not there, names used twice.
+// checkShifts says what is wrong with shifts and machines: ends before beginnings, breaks outside, people who are not
+// there, names used twice.
 func checkShifts(people []store.Person, doc store.Settings) error {
 	var errs []error
 	for i, shift := range doc.Shifts {

@@ -115,7 +115,8 @@ func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near 
 	if v.End > 24*3600 || len(v.Who) == 0 {
 		return Proposal{}, false, nil
 	}
-	proposal := Proposal{Place: place.Key(), Called: place.Name, Washer: ref(h.person), StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
+	proposal := Proposal{Place: place.Key(), Called: place.Name, Washer: ref(h.person),
+		StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
 	for _, other := range view.Visits {
 		was := slices.IndexFunc(before.Visits, func(x DayVisit) bool { return x.Booking.ID == other.Booking.ID })
 		if other.Booking.ID != id && was >= 0 {
@@ -286,7 +287,9 @@ func dayTable(d dayPlan, view DayView, who string, names map[string]string) [][]
 			continue
 		}
 		v := at[s.Job]
-		lines = append(lines, []string{d.clock(s.Start), d.clock(s.End), v.Booking.Plate, v.Booking.Label, v.BayName, d.called(s.Who), s.Title, strings.Join(named(s.Machines, names), ", "), v.Title, d.clock(measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)))})
+		lines = append(lines, []string{d.clock(s.Start), d.clock(s.End), v.Booking.Plate, v.Booking.Label, v.BayName,
+			d.called(s.Who), s.Title, strings.Join(named(s.Machines, names),
+				", "), v.Title, d.clock(measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)))})
 	}
 	return lines
 }

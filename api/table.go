@@ -59,15 +59,16 @@ func streamTable(name string, lines iter.Seq[[]string]) *huma.StreamResponse {
 // tableType is CSV with a line of heads (RFC 4180).
 const tableType = "text/csv; charset=utf-8; header=present"
 
-// runs are what makes a spreadsheet take a cell for a formula, and parts what it may take for the end of a cell, whatever it was told to part
-// cells by (OWASP, CSV injection).
+// runs are what makes a spreadsheet take a cell for a formula, and parts what it may take for the end of a cell,
+// whatever it was told to part cells by (OWASP, CSV injection).
 const (
 	runs  = "=+-@\t\r"
 	parts = ",;|\t\r\n\""
 )
 
-// plain keeps a spreadsheet from taking a text, or what stands in it after something that may part cells, for a formula. A number below zero is
-// a number. Text without a carriage return of its own keeps the line ends of RFC 4180 apart from it.
+// plain keeps a spreadsheet from taking a text, or what stands in it after something that may part cells, for a
+// formula. A number below zero is a number. Text without a carriage return of its own keeps the line ends of RFC 4180
+// apart from it.
 func plain(text string) string {
 	if text == "" || !strings.ContainsRune(runs, rune(text[0])) && !strings.ContainsAny(text, parts) {
 		return text // most of a table

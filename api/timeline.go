@@ -268,7 +268,8 @@ func (l layout) solve(effort, runs int) (TimelineView, error) {
 }
 
 func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs int) TimelineView {
-	view := TimelineView{Timeline: t, Turns: map[string]string{}, Titles: map[string]string{}, Product: l.plan.Cost, Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
+	view := TimelineView{Timeline: t, Turns: map[string]string{}, Titles: map[string]string{}, Product: l.plan.Cost,
+		Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
 	for _, h := range crew {
 		view.Crew = append(view.Crew, ref(h.person))
 	}

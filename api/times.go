@@ -99,7 +99,8 @@ func (s *server) registerTimes(api huma.API) {
 	operation(s, api, get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"), anyone, s.learning)
 	operation(s, api, get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"), anyone, s.timesBy)
 	export := get("/times/export", "exportTimes", "A table of times as CSV")
-	export.Responses = map[string]*huma.Response{"200": {Description: "A table", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
+	export.Responses = map[string]*huma.Response{"200": {Description: "A table",
+		Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
 	operation(s, api, export, anyone, s.exportTimes)
 }
 
@@ -137,7 +138,8 @@ func (s *server) times(ctx context.Context, in *Span) (*Out[Times], error) {
 
 // sumTimes sums the times of the last days.
 func (s *server) sumTimes(washes []timing.Wash, days int) Times {
-	t := Times{Days: days, Count: len(washes), Stages: timing.Summarise(washes), Shares: timing.Shares(washes), Savings: timing.Where(washes, s.Now().AddDate(0, 0, -days), s.Now())}
+	t := Times{Days: days, Count: len(washes), Stages: timing.Summarise(washes), Shares: timing.Shares(washes),
+		Savings: timing.Where(washes, s.Now().AddDate(0, 0, -days), s.Now())}
 	for _, w := range washes {
 		t.Planned, t.Actual = t.Planned+w.Times.Planned, t.Actual+w.Times.Minutes
 		t.Idle += w.Times.Idle / float64(len(washes))
@@ -164,7 +166,8 @@ func (s *server) timesWashes(ctx context.Context, in *Listed) (*Out[[]WashLine],
 	if asks.Lead {
 		of = ""
 	}
-	rows, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -in.Days), Before: before, Most: linesPage, Asks: asks.ID, Of: of})
+	rows, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -in.Days), Before: before,
+		Most: linesPage, Asks: asks.ID, Of: of})
 	if err != nil {
 		return nil, err
 	}
@@ -345,7 +348,8 @@ type chartPage struct {
 // pageOf looks for lasting changes in all series of a page.
 func pageOf(all []timing.Wash, reads timing.Reader) chartPage {
 	washes := timing.Practised(all)
-	p := chartPage{washes: washes, series: []string{wholeWash}, drifting: []string{}, drifts: map[string]*timing.Drift{}, learning: len(all) - len(washes)}
+	p := chartPage{washes: washes, series: []string{wholeWash}, drifting: []string{},
+		drifts: map[string]*timing.Drift{}, learning: len(all) - len(washes)}
 	for _, stage := range timing.Shares(washes) {
 		p.series = append(p.series, stage.Stage)
 	}
@@ -373,8 +377,9 @@ func (p chartPage) chart(of string) ChartView {
 	if len(points) >= baseline*3/2 {
 		base = baseline
 	}
-	return ChartView{Of: of, Unit: unit, Chart: timing.Control(points, base, scaleOf(of)), Drift: p.drifts[of], Versions: versions(p.washes, values),
-		Series: p.series, Drifting: p.drifting, Learning: p.learning}
+	return ChartView{Of: of, Unit: unit, Chart: timing.Control(points, base, scaleOf(of)), Drift: p.drifts[of],
+		Versions: versions(p.washes, values),
+		Series:   p.series, Drifting: p.drifting, Learning: p.learning}
 }
 
 // charted is one series with its unit.
@@ -466,7 +471,8 @@ func (s *server) timesBy(ctx context.Context, in *Grouped) (*Out[timing.Breakdow
 	if in.By == timing.ByPerson && !reader(ctx).Lead {
 		return out(timing.Break(reader(ctx).Washes(of.Washes), in.By, in.Steps))
 	}
-	return out(figured(s, of, fmt.Sprintf("by %s %v", in.By, in.Steps), func(washes []timing.Wash) timing.Breakdown { return timing.Break(washes, in.By, in.Steps) }))
+	return out(figured(s, of, fmt.Sprintf("by %s %v", in.By, in.Steps),
+		func(washes []timing.Wash) timing.Breakdown { return timing.Break(washes, in.By, in.Steps) }))
 }
 
 // learning shows the lead everybody's way, and everybody else their own.

@@ -142,7 +142,8 @@ func kindsTable(b timing.Breakdown) [][]string {
 
 // washesTable is a line for each wash.
 func washesTable(washes []timing.Wash) iter.Seq[[]string] {
-	heads := []string{"finished", "vehicle", "who", "procedure", "version", "grade", "place", "air degC", "standard min", "hands-on min", "elapsed min",
+	heads := []string{"finished", "vehicle", "who", "procedure", "version", "grade", "place", "air degC",
+		"standard min", "hands-on min", "elapsed min",
 		"product working alone min", "waits min", "dwells kept", "dwells missed", "findings", "score"}
 	return func(yield func([]string) bool) {
 		if !yield(heads) {
@@ -154,7 +155,8 @@ func washesTable(washes []timing.Wash) iter.Seq[[]string] {
 				score = num(*w.Score)
 			}
 			t := w.Times
-			if !yield([]string{stamp(w.Finished), w.Label, w.Name, w.Procedure, num(w.Version), num(w.Grade), w.Place, dec(w.Air), dec(t.Planned), dec(t.Minutes),
+			if !yield([]string{stamp(w.Finished), w.Label, w.Name, w.Procedure, num(w.Version), num(w.Grade),
+				w.Place, dec(w.Air), dec(t.Planned), dec(t.Minutes),
 				dec(t.Elapsed), dec(t.Idle), dec(t.Waits), num(t.Kept), num(t.Missed), num(w.Findings), score}) {
 				return
 			}
@@ -164,7 +166,8 @@ func washesTable(washes []timing.Wash) iter.Seq[[]string] {
 
 // stepsTable is every timing of every step that the reader may see, by finish and step, outliers marked as they lie among all of them.
 func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Reader) iter.Seq[[]string] {
-	heads := []string{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2", "written min", "standard min", "hands-on min", "paused min", "product", "outlier"}
+	heads := []string{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2",
+		"written min", "standard min", "hands-on min", "paused min", "product", "outlier"}
 	return func(yield func([]string) bool) {
 		if !yield(heads) {
 			return
@@ -186,7 +189,8 @@ func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Read
 			}
 			slices.SortFunc(steps, func(a, b *timing.StepTime) int { return cmp.Compare(a.Step, b.Step) })
 			for _, s := range steps {
-				if !yield([]string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step, s.Title, dec(s.Area), dec(s.Written), dec(s.Planned),
+				if !yield([]string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step,
+					s.Title, dec(s.Area), dec(s.Written), dec(s.Planned),
 					dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(observed[s])}) {
 					return
 				}

@@ -55,20 +55,24 @@ func TestWhatIsSignedStaysSigned(t *testing.T) {
 	a := into[api.AuditView](auditor.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
 	before := into[api.WashView](washer.get("/api/washes/" + b.WashID).is(200))
 	assert.True(t, before.Closed)
-	assert.Contains(t, washer.send(b.WashID, undoOf(finish, 903)).problem(422).says(), "events[0]: undoes: the wash is closed; the lead can correct it")
+	assert.Contains(t, washer.send(b.WashID, undoOf(finish, 903)).problem(422).says(),
+		"events[0]: undoes: the wash is closed; the lead can correct it")
 	waiting := before.Steps[len(before.Steps)-2].ID
-	washer.send(b.WashID, tap(wash.Start, waiting, morning.Add(-30*time.Minute), 904), tap(wash.Done, waiting, morning.Add(-2*time.Minute), 905)).is(200)
+	washer.send(b.WashID, tap(wash.Start, waiting, morning.Add(-30*time.Minute), 904),
+		tap(wash.Done, waiting, morning.Add(-2*time.Minute), 905)).is(200)
 	after := into[api.WashView](washer.get("/api/washes/" + b.WashID).is(200))
 	assert.Equal(t, before.State, after.State)
 	assert.Equal(t, before.Stages, after.Stages)
 	assert.Len(t, after.Events, len(before.Events)+2, "what came late is kept beside")
 
 	washer.do("POST", "/api/washes/"+b.WashID+"/corrections", wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "as it was"}).is(403)
-	corrected := into[api.WashView](lead.do("POST", "/api/washes/"+b.WashID+"/corrections", wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "the tap came late"}).is(200))
+	corrected := into[api.WashView](lead.do("POST", "/api/washes/"+b.WashID+"/corrections",
+		wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "the tap came late"}).is(200))
 	require.Len(t, corrected.Corrected, 1)
 	assert.Equal(t, "Maren Tolley", corrected.Corrected[0].By)
 	assert.Equal(t, before.Stages, corrected.Stages, "what was tapped stays")
-	assert.Contains(t, lead.do("POST", "/api/washes/"+b.WashID+"/corrections", wash.Correction{Step: "moon", Minutes: 3, Why: "why not"}).problem(422).says(), "no such step")
+	assert.Contains(t, lead.do("POST", "/api/washes/"+b.WashID+"/corrections",
+		wash.Correction{Step: "moon", Minutes: 3, Why: "why not"}).problem(422).says(), "no such step")
 
 	pass := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
 	for _, item := range a.Checklist.Items {
@@ -90,7 +94,8 @@ func TestUndoTakesBackNobodyElsesTap(t *testing.T) {
 	washer.send(b.WashID, undoOf(note, 3)).is(200)
 }
 
-// What the lead arranged and saw is what the washer begins: a step left out stays out, and a plan that changed meanwhile is looked at again.
+// What the lead arranged and saw is what the washer begins: a step left out stays out, and a plan that changed
+// meanwhile is looked at again.
 func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 	s := open(t)
 	lead, washer := s.as("maren"), s.as("ines")
@@ -122,7 +127,10 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 	assert.False(t, has(view.Plan.Steps), "and so does the bay")
 	assert.Equal(t, shown.Choices[at].Plan.Steps, view.Plan.Steps, "step by step the same")
 	assert.False(t, slices.ContainsFunc(laid.Timeline.Slots, func(x schedule.Slot) bool { return x.Step == out }))
-	assert.True(t, slices.ContainsFunc(view.Plan.Out, func(o plan.LeftOut) bool { return o.ID == out && o.ByLead && o.Because == plan.ByTheLead }))
+	assert.True(t, slices.ContainsFunc(view.Plan.Out, func(o plan.LeftOut) bool {
+		return o.ID == out && o.ByLead &&
+			o.Because == plan.ByTheLead
+	}))
 	assert.Equal(t, arranged, view.Frozen.Arranged)
 	assert.Equal(t, seen.Version, view.Frozen.LookOver)
 
@@ -154,7 +162,8 @@ func TestWhatBecomesOfAVisit(t *testing.T) {
 	assert.Equal(t, []visit.Move{visit.TakeBack}, card.Can)
 	assert.Equal(t, []visit.Move{}, s.as("ines").booking("PLT 7").Can, "somebody else's word is not taken back")
 	assert.Contains(t, s.as("ines").say(b.ID, visit.TakeBack, "").problem(403).says(), "Somebody else said that")
-	assert.Contains(t, lead.do("PUT", "/api/bookings/"+b.ID+"/washer", map[string]any{"washerId": lead.id("osk"), "version": b.Version}).problem(409).says(), "did not come")
+	assert.Contains(t, lead.do("PUT", "/api/bookings/"+b.ID+"/washer",
+		map[string]any{"washerId": lead.id("osk"), "version": b.Version}).problem(409).says(), "did not come")
 	assert.Equal(t, visit.Booked, into[api.BookingCard](washer.say(b.ID, visit.TakeBack, "").is(200)).Stage)
 
 	done := lead.booking("TID 101")
@@ -270,11 +279,12 @@ func TestNoTapIsRefusedBecauseTheDatabaseBlinked(t *testing.T) {
 	assert.Contains(t, washer.send(b.WashID, over).problem(422).says(), "nobody's id")
 	over.To = uuid.NewString()
 	assert.Contains(t, washer.send(b.WashID, over).problem(422).says(), "does not wash here")
-	assert.Contains(t, washer.do("POST", "/api/washes/"+b.WashID+"/events", strings.Replace(`{"events":[{"id":"ID","kind":"note","at":"2026-04-14T10:20:00Z","seq":2147483648,"text":"x"}]}`, "ID", uuid.NewString(), 1)).problem(422).says(), "seq")
+	assert.Contains(t, washer.do("POST", "/api/washes/"+b.WashID+"/events",
+		strings.Replace(`{"events":[{"id":"ID","kind":"note","at":"2026-04-14T10:20:00Z","seq":2147483648,"text":"x"}]}`, "ID", uuid.NewString(), 1)).problem(422).says(), "seq")
 }
 
-// Whose times are whose is for the lead. Everybody else reads their own and what is summed: every table and view is walked for rows, and for
-// names.
+// Whose times are whose is for the lead. Everybody else reads their own and what is summed: every table and view is
+// walked for rows, and for names.
 func TestNobodyReadsSomebodyElsesTimes(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")

@@ -101,17 +101,18 @@ func (s *server) registerYard(api huma.API) {
 		}
 		return &Out[[]PersonRef]{refs}, err
 	})
-	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), anyone, func(ctx context.Context, in *struct {
-		Paged
-		Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
-	}) (*Out[[]VehicleCard], error) {
-		rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
-		cards := make([]VehicleCard, len(rows))
-		for i, v := range rows {
-			cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
-		}
-		return &Out[[]VehicleCard]{cards}, err
-	})
+	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), anyone,
+		func(ctx context.Context, in *struct {
+			Paged
+			Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
+		}) (*Out[[]VehicleCard], error) {
+			rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
+			cards := make([]VehicleCard, len(rows))
+			for i, v := range rows {
+				cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
+			}
+			return &Out[[]VehicleCard]{cards}, err
+		})
 	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), lookers, s.addVehicle)
 	operation(s, api, post("/bookings", "addBooking", "Book a wash"), onlyLead, s.addBooking)
 	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), onlyLead, s.setWasher)
@@ -225,7 +226,8 @@ func (s *server) runningStates(ctx context.Context, views []store.BookingView) (
 func (s *server) card(ctx context.Context, v store.BookingView, states map[string]wash.State) BookingCard {
 	b := v.Booking
 	c := BookingCard{ID: b.ID, Plate: b.Vehicle.Plate, Label: b.Vehicle.Label, Spec: b.Vehicle.Spec, ArrivesAt: b.ArrivesAt.UTC(), PromisedAt: b.PromisedAt.UTC(),
-		Service: b.Service, Place: b.Place, Stage: b.Stage, Can: maySay(who(ctx), v), Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
+		Service: b.Service, Place: b.Place, Stage: b.Stage, Can: maySay(who(ctx),
+			v), Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
 	if v.Said != nil {
 		c.Said = &SaidLine{v.Said.Move, v.Said.Why, v.Said.At.UTC()}
 	}
@@ -303,7 +305,8 @@ func (s *server) say(ctx context.Context, in *struct {
 	if me.Role != store.Lead {
 		own = me.ID
 	}
-	err := s.Store.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: in.ID.ID, Move: m, Why: strings.TrimSpace(in.Body.Why), ByID: me.ID, At: s.Now()}, own)
+	err := s.Store.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: in.ID.ID, Move: m,
+		Why: strings.TrimSpace(in.Body.Why), ByID: me.ID, At: s.Now()}, own)
 	if errors.Is(err, store.ErrNotOwn) {
 		return nil, forbidden("Somebody else said that: they or the lead take it back.")
 	}
@@ -382,7 +385,8 @@ func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[Booki
 	if _, err := s.Store.Vehicle(ctx, n.VehicleID); err != nil {
 		return nil, err
 	}
-	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt, Service: n.Service, Place: n.Place, Version: 1, Stage: visit.Booked}
+	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt,
+		Service: n.Service, Place: n.Place, Version: 1, Stage: visit.Booked}
 	if n.WasherID != "" {
 		if err := s.mayWash(ctx, n.WasherID); err != nil {
 			return nil, err

@@ -38,7 +38,8 @@ const (
 
 // Load fills an empty database with the demo shop as it stands at a moment, with so many days of finished washes.
 func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), days: days, dice: rand.New(rand.NewSource(Seed)), later: rand.New(rand.NewSource(Seed + 1)), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), days: days,
+		dice: rand.New(rand.NewSource(Seed)), later: rand.New(rand.NewSource(Seed + 1)), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
 	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.today} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
@@ -78,7 +79,8 @@ func EnsureToday(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil || len(views) > 0 {
 		return err
 	}
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), later: rand.New(rand.NewSource(-Seed - int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second),
+		dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), later: rand.New(rand.NewSource(-Seed - int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
 	people, err := s.People(ctx)
 	if err != nil {
 		return err
@@ -132,7 +134,9 @@ func (l *loader) shop() error {
 		}
 	}
 	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner},
-		Machines: []store.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1}, {ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower", Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
+		Machines: []store.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
+			{ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower",
+				Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
 		return err
 	}
 	for _, c := range cars {
@@ -368,7 +372,8 @@ func (l *loader) today() error {
 // tell writes one story: booking, and as far as it has come look-over, wash, taps and audit.
 func (l *loader) tell(t story) error {
 	washer := l.people[t.hand.SignIn]
-	b := store.Booking{ID: l.id(), VehicleID: l.vehicles[t.car.plate], ArrivesAt: t.arrives, PromisedAt: t.promised, Service: t.service, Place: t.place, WasherID: &washer, Version: 1, Stage: visit.Booked}
+	b := store.Booking{ID: l.id(), VehicleID: l.vehicles[t.car.plate], ArrivesAt: t.arrives, PromisedAt: t.promised,
+		Service: t.service, Place: t.place, WasherID: &washer, Version: 1, Stage: visit.Booked}
 	if err := l.store.AddBooking(l.ctx, b); err != nil || t.until < 0 {
 		return err
 	}
@@ -380,7 +385,8 @@ func (l *loader) tell(t story) error {
 	if err != nil {
 		return err
 	}
-	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer, CreatedAt: t.arrives.Add(6 * time.Minute), Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}}}
+	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer,
+		CreatedAt: t.arrives.Add(6 * time.Minute), Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}}}
 	if w, err = l.store.AddWash(l.ctx, w, store.Seen{}); err != nil {
 		return err
 	}
@@ -391,8 +397,8 @@ func (l *loader) tell(t story) error {
 	return l.checked(t, w, washer, wash.Fold(w.Steps(), events).Finished)
 }
 
-// checked is what becomes of a finished wash: it is audited, what was found is put right and looked at again, and the vehicle goes home. Today's
-// wait for their customers.
+// checked is what becomes of a finished wash: it is audited, what was found is put right and looked at again, and the
+// vehicle goes home. Today's wait for their customers.
 func (l *loader) checked(t story, w store.Wash, washer string, finished time.Time) error {
 	at := finished.Add(9 * time.Minute)
 	if err := l.audit(t, w, l.id(), at, l.answer); err != nil {
@@ -430,7 +436,8 @@ func (l *loader) checked(t story, w store.Wash, washer string, finished time.Tim
 func (l *loader) home(t story, booking string, stage visit.Stage, at time.Time) error {
 	say := func(m visit.Move, why string) error {
 		at = at.Add(5 * time.Minute)
-		return l.store.Say(l.ctx, store.VisitMove{ID: idFrom(l.later), BookingID: booking, Move: m, Why: why, ByID: l.people["maren"], At: at}, "")
+		return l.store.Say(l.ctx, store.VisitMove{ID: idFrom(l.later), BookingID: booking, Move: m, Why: why,
+			ByID: l.people["maren"], At: at}, "")
 	}
 	if stage == visit.Failed {
 		if err := say(visit.Release, "Shown to the customer: a wash does not take it off."); err != nil {
@@ -452,7 +459,8 @@ func (l *loader) putRight(t story, v store.BookingView, washer string, at time.T
 	var events []wash.Event
 	for _, s := range v.Wash.Rework {
 		for _, kind := range []wash.Kind{wash.Start, wash.Done} {
-			events = append(events, wash.Event{ID: idFrom(l.later), Kind: kind, Step: s.ID, At: at.Truncate(time.Microsecond), Seq: 1000 + len(events), By: washer})
+			events = append(events, wash.Event{ID: idFrom(l.later), Kind: kind, Step: s.ID,
+				At: at.Truncate(time.Microsecond), Seq: 1000 + len(events), By: washer})
 			at = at.Add(time.Duration(s.Minutes * t.hand.pace * float64(time.Minute)))
 		}
 	}
@@ -589,7 +597,8 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 // audit walks the checklist and signs; what an earlier round found nothing at is answered already.
 func (l *loader) audit(t story, w store.Wash, id string, at time.Time, answer func(story, audit.Item) audit.Answer) error {
 	list, hesper := audit.Starter(), l.people["hesper"]
-	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: at})
+	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID,
+		ChecklistVersion: list.Version, StartedAt: at})
 	if err != nil {
 		return err
 	}
@@ -602,7 +611,8 @@ func (l *loader) audit(t story, w store.Wash, id string, at time.Time, answer fu
 			continue
 		}
 		given[item.ID] = answer(t, item)
-		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID], ByID: hesper, At: at}); err != nil {
+		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID],
+			ByID: hesper, At: at}); err != nil {
 			return err
 		}
 	}

@@ -27,7 +27,8 @@ func shop(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo", lo
 // The same seed and moment tell the same story, tap for tap.
 func TestTheSameSeedTellsTheSameStory(t *testing.T) {
 	lines := func(s *store.Store) []store.WashLine {
-		got, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1), Most: 1000, Asks: store.NewID()})
+		got, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1),
+			Most: 1000, Asks: store.NewID()})
 		require.NoError(t, err)
 		return got
 	}
@@ -48,7 +49,8 @@ func TestTheHistoryHoldsItsStories(t *testing.T) {
 	}
 	assert.Greater(t, ratio["Dry"], ratio["Contact wash"]+0.1, "the drying stage runs over for everyone")
 
-	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1), Most: 1000, Asks: store.NewID()})
+	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1),
+		Most: 1000, Asks: store.NewID()})
 	require.NoError(t, err)
 	assert.Greater(t, len(lines), 50)
 	pace, findings, washes := map[string]float64{}, map[string]float64{}, map[string]float64{}
@@ -108,7 +110,8 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 // Nobody audits their own wash, no wash ends before it begins, every log folds to what is kept of it.
 func TestTheHistoryIsSound(t *testing.T) {
 	s := shop(t)
-	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1), Most: 1000, Asks: store.NewID()})
+	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -30), Before: noon.AddDate(0, 0, 1),
+		Most: 1000, Asks: store.NewID()})
 	require.NoError(t, err)
 	for _, l := range lines {
 		w, err := s.Wash(ctx, l.ID)

@@ -64,9 +64,12 @@ func electric(v vehicle.Vehicle) vehicle.Vehicle { v.Electric, v.Wheels.Bare = t
 
 // The three places of the yard. The island's rules let wash water run off only over the two drained bays.
 var (
-	coveredBay = condition.Place{ID: "covered-bay", Name: "Covered bay", Cover: climate.Indoors, Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 20}
-	openBay    = condition.Place{ID: "open-bay", Name: "Open bay", Cover: climate.OpenSky, Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 110}
-	slipCorner = condition.Place{ID: "slip-corner", Name: "Slip corner", Cover: climate.InShade, Supply: condition.Carried, Runoff: false, Heading: 290}
+	coveredBay = condition.Place{ID: "covered-bay", Name: "Covered bay", Cover: climate.Indoors,
+		Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 20}
+	openBay = condition.Place{ID: "open-bay", Name: "Open bay", Cover: climate.OpenSky,
+		Supply: condition.PressureWasher, Runoff: true, Blower: true, Heading: 110}
+	slipCorner = condition.Place{ID: "slip-corner", Name: "Slip corner", Cover: climate.InShade,
+		Supply: condition.Carried, Runoff: false, Heading: 290}
 )
 
 var products = []plan.Product{

@@ -40,7 +40,8 @@ func TestWhatBecameOfAVisitIsSaidInTheYard(t *testing.T) {
 	lead.quiet()
 }
 
-// The lead changes the plan of a wash that runs, from the bay itself: what is left out is gone from what is to be done, and the log says who did it and why.
+// The lead changes the plan of a wash that runs, from the bay itself: what is left out is gone from what is to be
+// done, and the log says who did it and why.
 func TestThePlanChangesInMidWash(t *testing.T) {
 	t.Parallel()
 	s := open(t)

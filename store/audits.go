@@ -122,7 +122,8 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 		}
 		return translate(err, "item")
 	}
-	return oneRow(s.with(ctx).Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item, was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
+	return oneRow(s.with(ctx).Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item,
+		was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
 }
 
 // Signing is what an audit is judged from: all of it held while it is judged and stored.
@@ -132,8 +133,8 @@ type Signing struct {
 	Log   []wash.Event
 }
 
-// CloseAudit judges an audit as it stands, stores the result with who signed it, gives the wash its rework and moves the vehicle on. A signed
-// audit stays as it is.
+// CloseAudit judges an audit as it stands, stores the result with who signed it, gives the wash its rework and moves
+// the vehicle on. A signed audit stays as it is.
 func (s *Store) CloseAudit(ctx context.Context, id, signer string, at time.Time, judge func(Signing) (audit.Result, error)) error {
 	return s.atVisit(ctx, ofAudit, id, func(in *Store, v *held) error {
 		a, err := in.Audit(ctx, id)

@@ -33,13 +33,15 @@ func TestBackupAndRestore(t *testing.T) {
 	before, err := s.People(ctx)
 	require.NoError(t, err)
 	file := filepath.Join(t.TempDir(), "uskel.dump")
-	said, err := exec.Command(tool(t, "pg_dump"), "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+file, url).CombinedOutput()
+	said, err := exec.Command(tool(t, "pg_dump"), "--format=custom", "--no-owner", "--exclude-table-data=sessions",
+		"--file="+file, url).CombinedOutput()
 	require.NoError(t, err, "%s", said)
 
 	_, err = s.Pool.Exec(ctx, "UPDATE people SET name = 'Somebody else'")
 	require.NoError(t, err)
 	s.Close()
-	said, err = exec.Command(tool(t, "pg_restore"), "--clean", "--if-exists", "--no-owner", "--exit-on-error", "--single-transaction", "--dbname="+url, file).CombinedOutput()
+	said, err = exec.Command(tool(t, "pg_restore"), "--clean", "--if-exists", "--no-owner", "--exit-on-error",
+		"--single-transaction", "--dbname="+url, file).CombinedOutput()
 	require.NoError(t, err, "%s", said)
 
 	again, err := store.Open(ctx, url)

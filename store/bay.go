@@ -18,8 +18,8 @@ import (
 // Seen is what somebody had before them when they began a wash; a version of 0 is not asked about.
 type Seen struct{ Booking, LookOver int }
 
-// AddWash stores a wash with its plan and takes its vehicle into the bay; a booking has one. When the booking or the look-over is not what was
-// seen, it is ErrStale; when the vehicle stands elsewhere, a *visit.NotNow.
+// AddWash stores a wash with its plan and takes its vehicle into the bay; a booking has one. When the booking or the
+// look-over is not what was seen, it is ErrStale; when the vehicle stands elsewhere, a *visit.NotNow.
 func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 	w.Planned, w.Serviced = w.Plan.Taps(), w.Plan.Services()
 	if w.Rework == nil {
@@ -90,7 +90,8 @@ func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) 
 	err := s.with(ctx).Table("washes w").Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
 		w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
 		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes, (w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
-		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score, coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings,
+		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score,
+			coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings,
 		(z.result->>'score')::int AS latest, (z.result->>'passed')::bool AS passed,
 		(a.result->>'passed')::bool AS at_once`, q.Asks, q.Asks).
 		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1 LEFT JOIN audits z ON z.id = w.audit_id").
@@ -137,10 +138,10 @@ type Refused struct {
 
 func (r *Refused) Error() string { return fmt.Sprintf("events[%d]: %v", r.Index, r.Why) }
 
-// Tap writes taps to a wash's log and keeps the times of a wash that its log says is finished, or takes them back when the finish
-// was undone. A tap that is there already is left alone, so that sending twice changes nothing; all of a batch is written or none. A tap that
-// cannot be taken is a *Refused. Batches for one visit wait for each other, so that the times kept are those of the whole log. It gives the
-// number of events in the log.
+// Tap writes taps to a wash's log and keeps the times of a wash that its log says is finished, or takes them back
+// when the finish was undone. A tap that is there already is left alone, so that sending twice changes nothing; all
+// of a batch is written or none. A tap that cannot be taken is a *Refused. Batches for one visit wait for each other,
+// so that the times kept are those of the whole log. It gives the number of events in the log.
 func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) (int, error) {
 	var count int64
 	err := s.atVisit(ctx, ofWash, washID, func(in *Store, v *held) error {
@@ -232,9 +233,11 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 	if err != nil {
 		return err
 	}
-	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
+	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id,
+		received_at, detail, device, late)
 		SELECT t.id, ?, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, ?, t.detail, t.device, t.late
-		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text, undoes text, by_id uuid, detail jsonb, device text, late boolean)
+		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text,
+			undoes text, by_id uuid, detail jsonb, device text, late boolean)
 		ON CONFLICT (id) DO NOTHING`, washID, received, string(batch))
 	if written.Error != nil || written.RowsAffected == int64(len(rows)) {
 		return translate(written.Error, "events")
@@ -248,11 +251,13 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 	return translate(err, "events")
 }
 
-// keepTimes stores or takes back what follows from a finished wash, when the log's finish, or the times under it, have changed: its times, who
-// washed, what it took off the shelf, what its vehicle needs next, and where the vehicle stands. The booking must be held.
+// keepTimes stores or takes back what follows from a finished wash, when the log's finish, or the times under it,
+// have changed: its times, who washed, what it took off the shelf, what its vehicle needs next, and where the vehicle
+// stands. The booking must be held.
 func (s *Store) keepTimes(ctx context.Context, v *held, washID string, log []wash.Event) error {
 	var w Wash
-	err := s.with(ctx).Select("id", "steps", "rework", "uses", "washer_id", "finished_at", "serviced", "audit_id").Where("id = ?", washID).Take(&w).Error
+	err := s.with(ctx).Select("id", "steps", "rework", "uses", "washer_id", "finished_at", "serviced",
+		"audit_id").Where("id = ?", washID).Take(&w).Error
 	if err != nil {
 		return translate(err, "wash")
 	}
@@ -332,8 +337,10 @@ func (s *Store) keepCare(ctx context.Context, vehicleID string) error {
 		Protection                *string
 		Salt                      bool
 	}
-	err := s.with(ctx).Raw(`SELECT max(w.finished_at) AS washed, max(w.finished_at) FILTER (WHERE w.covered) AS covered, max(w.finished_at) FILTER (WHERE w.serviced) AS serviced,
-		(array_agg(l.doc->>'protection' ORDER BY w.finished_at DESC))[1] AS protection, coalesce((array_agg((l.doc->>'salt')::bool ORDER BY w.finished_at DESC))[1], false) AS salt
+	err := s.with(ctx).Raw(`SELECT max(w.finished_at) AS washed,
+		max(w.finished_at) FILTER (WHERE w.covered) AS covered, max(w.finished_at) FILTER (WHERE w.serviced) AS serviced,
+		(array_agg(l.doc->>'protection' ORDER BY w.finished_at DESC))[1] AS protection,
+			coalesce((array_agg((l.doc->>'salt')::bool ORDER BY w.finished_at DESC))[1], false) AS salt
 		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN look_overs l ON l.booking_id = b.id
 		WHERE b.vehicle_id = ? AND w.finished_at IS NOT NULL`, vehicleID).Scan(&last).Error
 	if err != nil {
@@ -341,7 +348,8 @@ func (s *Store) keepCare(ctx context.Context, vehicleID string) error {
 	}
 	var care, due any
 	if last.Washed != nil {
-		c := condition.Care{Past: condition.Past{Washed: last.Washed.UTC(), Covered: orZero(last.Covered), Serviced: orZero(last.Serviced), Salt: last.Salt}}
+		c := condition.Care{Past: condition.Past{Washed: last.Washed.UTC(), Covered: orZero(last.Covered),
+			Serviced: orZero(last.Serviced), Salt: last.Salt}}
 		if last.Protection != nil {
 			if err := json.Unmarshal([]byte(*last.Protection), &c.Protection); err != nil {
 				return fmt.Errorf("protection: %w", err)

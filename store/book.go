@@ -14,9 +14,9 @@ import (
 	"uskel/core/timing"
 )
 
-// book holds the timed washes that the statistics read, as far back as was asked, so that a look at a year does not read a year from the
-// database. What changed is read anew before each look: a wash says when its times were last worked out. Washes in it are shared and must not
-// be changed.
+// book holds the timed washes that the statistics read, as far back as was asked, so that a look at a year does not
+// read a year from the database. What changed is read anew before each look: a wash says when its times were last
+// worked out. Washes in it are shared and must not be changed.
 type book struct {
 	mu        sync.Mutex
 	since     time.Time // washes finished from then on are in it
@@ -215,10 +215,11 @@ type timedRow struct {
 	finished bool
 }
 
-// timedRows reads timed washes that a condition finds, in one statement that leaves the plans where they are. What was found is what the first
-// audit found: later rounds see what was put right.
+// timedRows reads timed washes that a condition finds, in one statement that leaves the plans where they are. What
+// was found is what the first audit found: later rounds see what was put right.
 func (s *Store) timedRows(ctx context.Context, where string, args ...any) ([]timedRow, error) {
-	rows, err := s.Pool.Query(ctx, `SELECT w.id, v.label, w.washer_id, w.procedure, w.title, w.version, w.overall, w.finished_at, w.summary, w.air, w.times_at,
+	rows, err := s.Pool.Query(ctx, `SELECT w.id, v.label, w.washer_id, w.procedure, w.title, w.version, w.overall,
+		w.finished_at, w.summary, w.air, w.times_at,
 		v.spec->>'body', b.place->>'name', coalesce(jsonb_array_length(a.result->'findings'), 0), (a.result->>'score')::int,
 		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8
 		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1

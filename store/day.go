@@ -53,7 +53,8 @@ func (s *Store) Arrange(ctx context.Context, bookingID string, a plan.Arranged, 
 
 // MoveTo gives a booking its slot, if nobody changed it since version and its wash has not begun.
 func (s *Store) MoveTo(ctx context.Context, bookingID string, to Slot, version int) error {
-	return s.changePlanned(ctx, bookingID, version, &Booking{StartsAt: &to.StartsAt, Place: to.Place, WasherID: to.WasherID}, "StartsAt", "Place", "WasherID")
+	return s.changePlanned(ctx, bookingID, version, &Booking{StartsAt: &to.StartsAt, Place: to.Place,
+		WasherID: to.WasherID}, "StartsAt", "Place", "WasherID")
 }
 
 // SetWasher gives a booking to someone, if nobody changed it since version and its wash has not begun.

@@ -10,24 +10,36 @@ import (
 // growSpans is over how many stretches of the history there is the copies are laid, one before the other: a shop that is that much older.
 const growSpans = 10
 
-// grown are the tables that a copy of the history has rows in, each with what is copied of it. @copy names the copy, @back is how far it lies
-// further back; ids are made of the copy's number and the old id, so that they still fit together.
+// grown are the tables that a copy of the history has rows in, each with what is copied of it. @copy names the copy,
+// @back is how far it lies further back; ids are made of the copy's number and the old id, so that they still fit
+// together.
 var grown = []string{
 	`INSERT INTO vehicles (id, plate, label, spec, care, due_at)
 		SELECT md5(CAST(@copy AS text) || id::text)::uuid, plate || ' ' || CAST(@copy AS text), label, spec, care, due_at FROM origin_vehicles`,
 	`INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id, version, arranged, starts_at, stage)
-		SELECT md5(CAST(@copy AS text) || id::text)::uuid, md5(CAST(@copy AS text) || vehicle_id::text)::uuid, arrives_at - CAST(@back AS interval), promised_at - CAST(@back AS interval), service, place, washer_id, version, arranged, starts_at - CAST(@back AS interval), stage
+		SELECT md5(CAST(@copy AS text) || id::text)::uuid, md5(CAST(@copy AS text) || vehicle_id::text)::uuid,
+			arrives_at - CAST(@back AS interval), promised_at - CAST(@back AS interval), service, place, washer_id,
+			version, arranged, starts_at - CAST(@back AS interval), stage
 		FROM origin_bookings`,
 	`INSERT INTO look_overs (booking_id, version, doc, by_id, at)
-		SELECT md5(CAST(@copy AS text) || l.booking_id::text)::uuid, l.version, l.doc, l.by_id, l.at - CAST(@back AS interval) FROM look_overs l JOIN origin_bookings o ON o.id = l.booking_id`,
-	`INSERT INTO washes (id, booking_id, plan, steps, rework, washer_id, created_at, finished_at, summary, uses, started_at, closed_at, frozen, washers, covered, serviced, times_at)
-		SELECT md5(CAST(@copy AS text) || w.id::text)::uuid, md5(CAST(@copy AS text) || w.booking_id::text)::uuid, w.plan, w.steps, w.rework, w.washer_id, w.created_at - CAST(@back AS interval), w.finished_at - CAST(@back AS interval), w.summary, w.uses,
-			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers, w.covered, w.serviced, w.finished_at - CAST(@back AS interval) FROM washes w JOIN origin_bookings o ON o.id = w.booking_id`,
+		SELECT md5(CAST(@copy AS text) || l.booking_id::text)::uuid, l.version, l.doc, l.by_id,
+			l.at - CAST(@back AS interval) FROM look_overs l JOIN origin_bookings o ON o.id = l.booking_id`,
+	`INSERT INTO washes (id, booking_id, plan, steps, rework, washer_id, created_at, finished_at, summary, uses,
+		started_at, closed_at, frozen, washers, covered, serviced, times_at)
+		SELECT md5(CAST(@copy AS text) || w.id::text)::uuid, md5(CAST(@copy AS text) || w.booking_id::text)::uuid,
+			w.plan, w.steps, w.rework, w.washer_id, w.created_at - CAST(@back AS interval),
+			w.finished_at - CAST(@back AS interval), w.summary, w.uses,
+			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers,
+				w.covered, w.serviced, w.finished_at - CAST(@back AS interval) FROM washes w JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
-		SELECT md5(CAST(@copy AS text) || e.id::text)::uuid, md5(CAST(@copy AS text) || e.wash_id::text)::uuid, e.kind, e.step, e.at - CAST(@back AS interval), e.seq, e.body, e.undoes, e.by_id, e.received_at - CAST(@back AS interval), e.detail, e.device, e.late
+		SELECT md5(CAST(@copy AS text) || e.id::text)::uuid, md5(CAST(@copy AS text) || e.wash_id::text)::uuid,
+			e.kind, e.step, e.at - CAST(@back AS interval), e.seq, e.body, e.undoes, e.by_id,
+			e.received_at - CAST(@back AS interval), e.detail, e.device, e.late
 		FROM wash_events e JOIN washes w ON w.id = e.wash_id JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO audits (id, wash_id, auditor_id, checklist_id, checklist_version, started_at, closed_at, result, round, signer_id)
-		SELECT md5(CAST(@copy AS text) || a.id::text)::uuid, md5(CAST(@copy AS text) || a.wash_id::text)::uuid, a.auditor_id, a.checklist_id, a.checklist_version, a.started_at - CAST(@back AS interval), a.closed_at - CAST(@back AS interval), a.result, a.round, a.signer_id
+		SELECT md5(CAST(@copy AS text) || a.id::text)::uuid, md5(CAST(@copy AS text) || a.wash_id::text)::uuid,
+			a.auditor_id, a.checklist_id, a.checklist_version, a.started_at - CAST(@back AS interval),
+			a.closed_at - CAST(@back AS interval), a.result, a.round, a.signer_id
 		FROM audits a JOIN washes w ON w.id = a.wash_id JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO audit_items (audit_id, item, version, answer, by_id, at)
 		SELECT md5(CAST(@copy AS text) || i.audit_id::text)::uuid, i.item, i.version, i.answer, i.by_id, i.at - CAST(@back AS interval)
@@ -35,15 +47,17 @@ var grown = []string{
 	`UPDATE washes n SET audit_id = md5(CAST(@copy AS text) || w.audit_id::text)::uuid FROM washes w JOIN origin_bookings o ON o.id = w.booking_id
 		WHERE n.id = md5(CAST(@copy AS text) || w.id::text)::uuid AND w.audit_id IS NOT NULL AND CAST(@back AS interval) IS NOT NULL`,
 	`INSERT INTO visit_moves (id, booking_id, move, from_stage, to_stage, why, by_id, at)
-		SELECT md5(CAST(@copy AS text) || m.id::text)::uuid, md5(CAST(@copy AS text) || m.booking_id::text)::uuid, m.move, m.from_stage, m.to_stage, m.why, m.by_id, m.at - CAST(@back AS interval)
+		SELECT md5(CAST(@copy AS text) || m.id::text)::uuid, md5(CAST(@copy AS text) || m.booking_id::text)::uuid,
+			m.move, m.from_stage, m.to_stage, m.why, m.by_id, m.at - CAST(@back AS interval)
 		FROM visit_moves m JOIN origin_bookings o ON o.id = m.booking_id`,
 }
 
 // quiet are the tables that tell of every save: copies are not told.
 var quiet = []string{"bookings", "look_overs", "washes", "wash_events", "audits", "audit_items", "visit_moves"}
 
-// Grow copies the finished washes of a demo, further and further back, until there are at least so many: a shop that is years older, to measure
-// reads on. Progress is told after each copy with how many washes there are. It refuses a database that is no demo.
+// Grow copies the finished washes of a demo, further and further back, until there are at least so many: a shop that
+// is years older, to measure reads on. Progress is told after each copy with how many washes there are. It refuses a
+// database that is no demo.
 func (s *Store) Grow(ctx context.Context, washes int, progress func(int)) error {
 	demo, err := s.IsDemo(ctx)
 	if err != nil {
@@ -54,7 +68,9 @@ func (s *Store) Grow(ctx context.Context, washes int, progress func(int)) error 
 	}
 	var have, each int
 	var days float64
-	err = s.Pool.QueryRow(ctx, `SELECT count(*), coalesce(ceil(extract(epoch FROM max(finished_at) - min(finished_at)) / 86400), 1) FROM washes WHERE finished_at IS NOT NULL`).Scan(&have, &days)
+	err = s.Pool.QueryRow(ctx, `SELECT count(*),
+		coalesce(ceil(extract(epoch FROM max(finished_at) - min(finished_at)) / 86400),
+		1) FROM washes WHERE finished_at IS NOT NULL`).Scan(&have, &days)
 	if err != nil {
 		return translate(err, "washes")
 	}

@@ -13,36 +13,50 @@ import (
 	"uskel/store/storetest"
 )
 
-// before0007 is a small shop as a server left it whose vehicles had no stage, whose products went by name, cloths by colour and places by name.
+// before0007 is a small shop as a server left it whose vehicles had no stage, whose products went by name, cloths by
+// colour and places by name.
 const before0007 = `
 INSERT INTO people (id, name, sign_in, role, password_hash) VALUES
 	('00000000-0000-4000-8000-000000000001', 'Ann', 'ann', 'lead', 'x'), ('00000000-0000-4000-8000-000000000002', 'Bo', 'bo', 'washer', 'x'),
 	('00000000-0000-4000-8000-000000000003', 'Cy', 'cy', 'auditor', 'x');
-INSERT INTO settings (id, version, doc) VALUES (1, 1, '{"shopName":"Yard","timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose"}],"machines":[{"name":"blower","count":2}]}');
+INSERT INTO settings (id, version, doc) VALUES (1, 1,
+	'{"shopName":"Yard","timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose"}],"machines":[{"name":"blower","count":2}]}');
 INSERT INTO vehicles (id, plate, label, spec) VALUES ('00000000-0000-4000-8000-000000000010', 'OLD 1', 'old hatch', '{"body":"hatch"}');
 INSERT INTO products (id, doc) VALUES ('foam', '{"id":"foam","name":"Old foam"}');
 INSERT INTO stock (product_id, counted_ml, counted_at, lead_days, version) VALUES ('foam', 1000, '2026-04-10T11:00:00Z', 5, 1);
-INSERT INTO cloths (id, kind, colour, count, wash_limit, since) VALUES ('00000000-0000-4000-8000-000000000020', 'mitt', 'tide: paint', 4, 60, '2026-01-01');
+INSERT INTO cloths (id, kind, colour, count, wash_limit, since) VALUES ('00000000-0000-4000-8000-000000000020',
+	'mitt', 'tide: paint', 4, 60, '2026-01-01');
 INSERT INTO procedures (id, version, doc, published_at) VALUES ('maintenance', 1, '{"id":"maintenance","version":1}', '2026-01-01');
 INSERT INTO checklists (id, version, doc, published_at) VALUES ('starter', 1, '{"id":"starter","version":1,"items":[]}', '2026-01-01');
 INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id)
-	SELECT ('00000000-0000-4000-8000-00000000003' || n)::uuid, '00000000-0000-4000-8000-000000000010', '2026-04-10T08:00:00Z', '2026-04-10T10:00:00Z', 'basic', '{"name":"Bay"}', NULL
+	SELECT ('00000000-0000-4000-8000-00000000003' || n)::uuid, '00000000-0000-4000-8000-000000000010',
+		'2026-04-10T08:00:00Z', '2026-04-10T10:00:00Z', 'basic', '{"name":"Bay"}', NULL
 	FROM generate_series(0, 5) n;
 INSERT INTO look_overs (booking_id, version, doc, by_id, at)
-	SELECT id, 1, '{"grades":{},"protection":{"kind":"wax","ageDays":3,"water":"beads"},"salt":true}', '00000000-0000-4000-8000-000000000001', '2026-04-10T08:05:00Z' FROM bookings WHERE id::text > '00000000-0000-4000-8000-000000000030';
+	SELECT id, 1, '{"grades":{},"protection":{"kind":"wax","ageDays":3,"water":"beads"},"salt":true}',
+		'00000000-0000-4000-8000-000000000001',
+		'2026-04-10T08:05:00Z' FROM bookings WHERE id::text > '00000000-0000-4000-8000-000000000030';
 INSERT INTO washes (id, booking_id, plan, steps, rework, uses, washer_id, created_at, finished_at, summary)
-	SELECT ('00000000-0000-4000-8000-00000000004' || right(id::text, 1))::uuid, id, '{"procedure":"maintenance","title":"Maintenance","version":1,"overall":2,"family":"F4"}',
+	SELECT ('00000000-0000-4000-8000-00000000004' || right(id::text, 1))::uuid, id,
+		'{"procedure":"maintenance","title":"Maintenance","version":1,"overall":2,"family":"F4"}',
 		'[{"id":"foam","stage":"Pre-wash","title":"Foam","minutes":2,"product":"Old foam"},{"id":"wax","stage":"Protect","title":"Wax","minutes":2}]',
 		CASE right(id::text, 1) WHEN '5' THEN '[{"id":"rework-1","stage":"Rework","title":"Front","minutes":2,"rework":true}]' ELSE '[]' END::jsonb,
 		'{"products":{"Old foam":100},"cloths":{"tide: paint":2}}', '00000000-0000-4000-8000-000000000002', '2026-04-10T08:10:00Z',
 		CASE WHEN right(id::text, 1) > '2' THEN timestamptz '2026-04-10T10:30:00Z' + (right(id::text, 1))::int * interval '1 hour' END,
 		'{"stages":[],"steps":[],"dwelling":[],"planned":4,"minutes":4}' FROM bookings WHERE right(id::text, 1) > '1';
 INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail) VALUES
-	('00000000-0000-4000-8000-000000000051', '00000000-0000-4000-8000-000000000043', 'hand over', 'foam', '2026-04-10T08:20:00Z', 1, '', '', '00000000-0000-4000-8000-000000000002', '2026-04-10T08:20:00Z', '{"to":"00000000-0000-4000-8000-000000000001"}'),
-	('00000000-0000-4000-8000-000000000052', '00000000-0000-4000-8000-000000000045', 'finish', '', '2026-04-10T15:30:00Z', 2, '', '', '00000000-0000-4000-8000-000000000002', '2026-04-10T15:30:00Z', '{}');
+	('00000000-0000-4000-8000-000000000051', '00000000-0000-4000-8000-000000000043', 'hand over', 'foam',
+		'2026-04-10T08:20:00Z', 1, '', '', '00000000-0000-4000-8000-000000000002', '2026-04-10T08:20:00Z',
+		'{"to":"00000000-0000-4000-8000-000000000001"}'),
+	('00000000-0000-4000-8000-000000000052', '00000000-0000-4000-8000-000000000045', 'finish', '',
+		'2026-04-10T15:30:00Z', 2, '', '', '00000000-0000-4000-8000-000000000002', '2026-04-10T15:30:00Z', '{}');
 INSERT INTO audits (id, wash_id, auditor_id, checklist_id, checklist_version, started_at, closed_at, result) VALUES
-	('00000000-0000-4000-8000-000000000064', '00000000-0000-4000-8000-000000000044', '00000000-0000-4000-8000-000000000003', 'starter', 1, '2026-04-10T15:00:00Z', '2026-04-10T15:10:00Z', '{"score":0,"passed":false,"findings":[],"open":[]}'),
-	('00000000-0000-4000-8000-000000000065', '00000000-0000-4000-8000-000000000045', '00000000-0000-4000-8000-000000000003', 'starter', 1, '2026-04-10T16:00:00Z', '2026-04-10T16:10:00Z', '{"score":80,"passed":true,"findings":[],"open":[]}');
+	('00000000-0000-4000-8000-000000000064', '00000000-0000-4000-8000-000000000044',
+		'00000000-0000-4000-8000-000000000003', 'starter', 1, '2026-04-10T15:00:00Z', '2026-04-10T15:10:00Z',
+		'{"score":0,"passed":false,"findings":[],"open":[]}'),
+	('00000000-0000-4000-8000-000000000065', '00000000-0000-4000-8000-000000000045',
+		'00000000-0000-4000-8000-000000000003', 'starter', 1, '2026-04-10T16:00:00Z', '2026-04-10T16:10:00Z',
+		'{"score":80,"passed":true,"findings":[],"open":[]}');
 `
 
 // What an older server left is brought to where it stands now: vehicles to their stages, what was used to ids, washes to whoever washed.
@@ -66,7 +80,8 @@ func TestAnOlderShopIsBroughtAlong(t *testing.T) {
 		stages[v.Booking.ID[35:]] = v.Booking.Stage
 		assert.Equal(t, "Bay", v.Booking.Place.ID, "a place keeps the name it had as its id")
 	}
-	assert.Equal(t, map[string]visit.Stage{"0": visit.Booked, "1": visit.LookedOver, "2": visit.InBay, "3": visit.ToAudit, "4": visit.Failed, "5": visit.Rework}, stages)
+	assert.Equal(t, map[string]visit.Stage{"0": visit.Booked, "1": visit.LookedOver, "2": visit.InBay,
+		"3": visit.ToAudit, "4": visit.Failed, "5": visit.Rework}, stages)
 
 	used, err := s.UsedProducts(ctx, day)
 	require.NoError(t, err)

@@ -175,7 +175,8 @@ type eventRow struct {
 func (eventRow) TableName() string { return "wash_events" }
 
 func (e eventRow) event() wash.Event {
-	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body, Undoes: e.Undoes, By: e.ByID, Device: e.Device, Late: e.Late,
+	return wash.Event{ID: e.ID, Kind: e.Kind, Step: e.Step, At: e.At.UTC(), Seq: e.Seq, Text: e.Body,
+		Undoes: e.Undoes, By: e.ByID, Device: e.Device, Late: e.Late,
 		Detail: e.Detail}
 }
 

@@ -5,9 +5,9 @@ import (
 	"time"
 )
 
-// Sessions keeps sign-ins for the session manager. A session is found by a hash of its token and of the very table it was put into: nobody who
-// reads the database can sign in with what stands there, and a restored backup, whose table is another, brings back no sign-in that was ended
-// since.
+// Sessions keeps sign-ins for the session manager. A session is found by a hash of its token and of the very table it
+// was put into: nobody who reads the database can sign in with what stands there, and a restored backup, whose table
+// is another, brings back no sign-in that was ended since.
 type Sessions struct{ store *Store }
 
 // Sessions are the shop's sign-ins.
@@ -98,8 +98,8 @@ func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
 	return true, translate(tx.Commit(ctx), "sign-in")
 }
 
-// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a stranger's tries at their name do
-// not lock them out.
+// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a
+// stranger's tries at their name do not lock them out.
 func (s *Store) SignedIn(ctx context.Context, personID, address string, limits ...Limit) error {
 	for _, l := range limits {
 		_, err := s.Pool.Exec(ctx, "UPDATE sign_in_limits SET tokens = least($2::float8, tokens + 1) WHERE key = $1", l.Key, l.Burst)
@@ -115,7 +115,8 @@ func (s *Store) SignedIn(ctx context.Context, personID, address string, limits .
 // KnownAt reports whether a person signed in from an address before.
 func (s *Store) KnownAt(ctx context.Context, personID, address string) (bool, error) {
 	var known bool
-	err := s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM sign_in_places WHERE person_id = $1 AND address = $2)", personID, address).Scan(&known)
+	err := s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM sign_in_places WHERE person_id = $1 AND address = $2)",
+		personID, address).Scan(&known)
 	return known, translate(err, "sign-in")
 }
 

@@ -53,7 +53,8 @@ func (s *Store) Count(ctx context.Context, c StockCount) error {
 	if was == 0 {
 		return translate(s.with(ctx).Create(&c).Error, "count of "+c.ProductID)
 	}
-	return oneRow(s.with(ctx).Where("product_id = ? AND version = ?", c.ProductID, was).Select("CountedMl", "CountedAt", "LeadDays", "Version", "BeforeMl").Updates(&c), "stock")
+	return oneRow(s.with(ctx).Where("product_id = ? AND version = ?", c.ProductID, was).Select("CountedMl",
+		"CountedAt", "LeadDays", "Version", "BeforeMl").Updates(&c), "stock")
 }
 
 // Things that are used up, by what they are kept under.
@@ -138,7 +139,8 @@ func (s *Store) clothSets(ctx context.Context) ([]shelf.Set, error) {
 	rows, err := s.Cloths(ctx)
 	sets := make([]shelf.Set, len(rows))
 	for i, r := range rows {
-		sets[i] = shelf.Set{ID: r.ID, Since: r.Since, ClothSet: shelf.ClothSet{Kind: r.Kind, Colour: r.Colour, Count: r.Count, Limit: r.WashLimit}}
+		sets[i] = shelf.Set{ID: r.ID, Since: r.Since, ClothSet: shelf.ClothSet{Kind: r.Kind, Colour: r.Colour,
+			Count: r.Count, Limit: r.WashLimit}}
 	}
 	return sets, err
 }

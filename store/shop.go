@@ -172,7 +172,8 @@ func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) 
 			}
 			return err
 		}
-		return oneRow(in.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc", "ByID", "At").Updates(&l), "look-over")
+		return oneRow(in.with(ctx).Where("booking_id = ? AND version = ?", l.BookingID, was).Select("Version", "Doc",
+			"ByID", "At").Updates(&l), "look-over")
 	})
 	return l, err
 }

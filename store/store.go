@@ -197,7 +197,8 @@ const (
 	lockNotAvailable = "55P03"
 )
 
-// Watch calls a function with each statement, whoever sends it, until it is stopped: for counting queries in tests and benchmarks. One watches at a time.
+// Watch calls a function with each statement, whoever sends it, until it is stopped: for counting queries in tests
+// and benchmarks. One watches at a time.
 func (s *Store) Watch(see func(sql string)) (stop func()) {
 	s.seen.see.Store(&see)
 	return func() { s.seen.see.Store(nil) }

@@ -38,5 +38,6 @@ func (s *Store) Drills(ctx context.Context) ([]Drill, error) {
 func (s *Store) SaveDrill(ctx context.Context, d Drill) (Drill, error) {
 	was := d.Version
 	d.Version++
-	return d, oneRow(s.with(ctx).Where("id = ? AND version = ?", d.ID, was).Select("Moves", "Version", "FinishedAt", "Result").Updates(&d), "drill")
+	return d, oneRow(s.with(ctx).Where("id = ? AND version = ?", d.ID, was).Select("Moves", "Version", "FinishedAt",
+		"Result").Updates(&d), "drill")
 }

@@ -54,8 +54,8 @@ func (v *held) move(m visit.Move) error {
 // ErrNotOwn means that somebody else said what is to be taken back.
 var ErrNotOwn = errors.New("said by somebody else")
 
-// Say makes a move that somebody says, and keeps who said it and why. TakeBack takes the newest back: own names who must have said that, or is
-// empty for the lead, who takes back anybody's.
+// Say makes a move that somebody says, and keeps who said it and why. TakeBack takes the newest back: own names who
+// must have said that, or is empty for the lead, who takes back anybody's.
 func (s *Store) Say(ctx context.Context, said VisitMove, own string) error {
 	return s.atVisit(ctx, "id = ?", said.BookingID, func(in *Store, v *held) error {
 		said.From = v.Stage
@@ -103,7 +103,8 @@ func (s *Store) takeBack(ctx context.Context, v *held, own string) error {
 
 // closeWash closes the wash of a booking, if it has one that is open.
 func (s *Store) closeWash(ctx context.Context, bookingID string, at time.Time) error {
-	return translate(s.with(ctx).Exec("UPDATE washes SET closed_at = ? WHERE booking_id = ? AND closed_at IS NULL", at, bookingID).Error, "wash")
+	return translate(s.with(ctx).Exec("UPDATE washes SET closed_at = ? WHERE booking_id = ? AND closed_at IS NULL",
+		at, bookingID).Error, "wash")
 }
 
 // VisitMoves lists what was said of a visit, oldest first.

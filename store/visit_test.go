@@ -55,7 +55,8 @@ func finish(t testing.TB, s *store.Store, w store.Wash) wash.Event {
 func startAudit(t testing.TB, s *store.Store, washID, who string) store.Audit {
 	t.Helper()
 	list := audit.Starter()
-	a, err := s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: washID, AuditorID: who, ChecklistID: list.ID, ChecklistVersion: 1, StartedAt: noon})
+	a, err := s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: washID, AuditorID: who, ChecklistID: list.ID,
+		ChecklistVersion: 1, StartedAt: noon})
 	require.NoError(t, err)
 	return a
 }
@@ -117,7 +118,8 @@ func TestWhatIsClosedStaysClosed(t *testing.T) {
 	require.ErrorAs(t, err, &refused)
 	assert.ErrorContains(t, err, "the wash is closed")
 
-	late := []wash.Event{event(wash.Start, w.Plan.Steps[5].ID, 10, w.WasherID), event(wash.Done, w.Plan.Steps[5].ID, 3000, w.WasherID), event(wash.Note, "", 20, w.WasherID)}
+	late := []wash.Event{event(wash.Start, w.Plan.Steps[5].ID, 10, w.WasherID),
+		event(wash.Done, w.Plan.Steps[5].ID, 3000, w.WasherID), event(wash.Note, "", 20, w.WasherID)}
 	_, err = s.Tap(ctx, w.ID, late, noon.Add(time.Hour))
 	require.NoError(t, err)
 	_, err = s.Tap(ctx, w.ID, late, noon.Add(2*time.Hour))
@@ -156,7 +158,8 @@ func TestTheLeadCorrectsAClosedWash(t *testing.T) {
 	w := running(t, s)
 	lead := somebody(t, s, "maren")
 	done := w.Plan.Steps[0].ID
-	fix := store.Correction{ID: store.NewID(), WashID: w.ID, Doc: wash.Correction{Step: done, Minutes: 41, Why: "the tap came after lunch"}, ByID: lead, At: noon}
+	fix := store.Correction{ID: store.NewID(), WashID: w.ID,
+		Doc: wash.Correction{Step: done, Minutes: 41, Why: "the tap came after lunch"}, ByID: lead, At: noon}
 	assert.ErrorIs(t, s.Correct(ctx, fix), store.ErrOpen)
 	finish(t, s, w)
 	startAudit(t, s, w.ID, somebody(t, s, "hesper"))
@@ -187,7 +190,8 @@ func TestWhoWashedByHandOverDoesNotAudit(t *testing.T) {
 	require.NoError(t, err)
 	finish(t, s, w)
 	list := audit.Starter()
-	_, err = s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: ines, ChecklistID: list.ID, ChecklistVersion: 1, StartedAt: noon})
+	_, err = s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: ines, ChecklistID: list.ID,
+		ChecklistVersion: 1, StartedAt: noon})
 	assert.ErrorIs(t, err, audit.ErrWasher)
 	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.Add(-time.Hour), Before: noon.Add(time.Hour), Most: 5, Asks: ines})
 	require.NoError(t, err)
@@ -207,7 +211,8 @@ func TestAnAuditSaysWhoAnsweredAndWhoSigned(t *testing.T) {
 
 	_, err := s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts", Answer: pass, ByID: maren, At: noon})
 	require.NoError(t, err)
-	_, err = s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts", Answer: audit.Answer{Verdict: audit.NotApplicable}, ByID: hesper, At: noon})
+	_, err = s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts",
+		Answer: audit.Answer{Verdict: audit.NotApplicable}, ByID: hesper, At: noon})
 	require.ErrorIs(t, err, store.ErrStale)
 	_, err = s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "wheels", Answer: pass, ByID: w.WasherID, At: noon})
 	require.ErrorIs(t, err, audit.ErrWasher)
@@ -218,7 +223,8 @@ func TestAnAuditSaysWhoAnsweredAndWhoSigned(t *testing.T) {
 	assert.ErrorIs(t, s.CloseAudit(ctx, a.ID, hesper, noon, judged), store.ErrSigned)
 	assert.ErrorIs(t, s.CloseAudit(ctx, a.ID, w.WasherID, noon, judged), store.ErrSigned)
 
-	remark, err := s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts", Version: 1, Answer: audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{dirt}}, ByID: hesper, At: noon.Add(time.Hour)})
+	remark, err := s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts", Version: 1,
+		Answer: audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{dirt}}, ByID: hesper, At: noon.Add(time.Hour)})
 	require.NoError(t, err)
 	assert.True(t, remark)
 	signed, err := s.Audit(ctx, a.ID)
@@ -261,7 +267,8 @@ func TestAFailedAuditDoesNotMakeItReady(t *testing.T) {
 	assert.Equal(t, visit.ToAudit, standing(t, s, w.BookingID), "it is looked at again")
 	now, err = s.Wash(ctx, w.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []float64{before.Planned, before.Minutes, before.Elapsed}, []float64{now.Summary.Planned, now.Summary.Minutes, now.Summary.Elapsed})
+	assert.Equal(t, []float64{before.Planned, before.Minutes, before.Elapsed},
+		[]float64{now.Summary.Planned, now.Summary.Minutes, now.Summary.Elapsed})
 	assert.Equal(t, before.Stages, now.Summary.Stages[:len(before.Stages)], "the wash's own times stay")
 
 	second := startAudit(t, s, w.ID, hesper)
@@ -286,7 +293,8 @@ func TestWhatCannotBePutRightIsTheLeadsToDecide(t *testing.T) {
 	require.NoError(t, s.CloseAudit(ctx, a.ID, hesper, noon, judged))
 	assert.Equal(t, visit.Failed, standing(t, s, w.BookingID))
 	say := func(m visit.Move, own string, min int) error {
-		return s.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: w.BookingID, Move: m, Why: "shown to the customer", ByID: maren, At: noon.Add(time.Duration(min) * time.Minute)}, own)
+		return s.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: w.BookingID, Move: m,
+			Why: "shown to the customer", ByID: maren, At: noon.Add(time.Duration(min) * time.Minute)}, own)
 	}
 	require.NoError(t, say(visit.Release, "", 1))
 	require.NoError(t, say(visit.HandOver, "", 2))

@@ -45,8 +45,10 @@ func serve(ctx context.Context, s *store.Store, c config) error {
 	if settings, _, err := s.Settings(ctx); err == nil {
 		seed = settings.Seed
 	}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed}, Outbox: devices.Tray{}, Now: now, Log: log,
-		Dist: ui.Dist(), Ends: ctx, Proxies: proxies, Public: cmp.Or(c.PublicURL, "http://"+c.Address), Meters: meters, Refused: refused, Warm: true})
+	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed},
+		Outbox: devices.Tray{}, Now: now, Log: log,
+		Dist: ui.Dist(), Ends: ctx, Proxies: proxies, Public: cmp.Or(c.PublicURL,
+			"http://"+c.Address), Meters: meters, Refused: refused, Warm: true})
 	if c.Metrics != "" {
 		if err := serveMeters(ctx, c.Metrics, meters, log); err != nil {
 			return err

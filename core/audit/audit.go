@@ -171,7 +171,8 @@ func Rework(r Result, round int) []wash.Step {
 	var steps []wash.Step
 	for i, f := range r.Findings {
 		if f.Counts && f.Rework > 0 {
-			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework", Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
+			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework",
+				Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
 		}
 	}
 	return steps

@@ -114,7 +114,8 @@ func TestSunFallsOnTheSideThatFacesIt(t *testing.T) {
 	assert.InDelta(t, 500, w.SunOn(vehicle.FacesUp, 0), 0.1)
 }
 
-// A sun that sinks in steps of a hundredth of a degree takes no panel's light by a jump, wherever the panel faces; below the horizon only sky is left.
+// A sun that sinks in steps of a hundredth of a degree takes no panel's light by a jump, wherever the panel faces;
+// below the horizon only sky is left.
 func TestASinkingSunFades(t *testing.T) {
 	for _, facing := range []vehicle.Facing{vehicle.FacesUp, vehicle.FacesFront, vehicle.FacesLeft} {
 		w := Weather{Direct: 800, Diffuse: 100, SunAltitude: 2, SunAzimuth: 0}

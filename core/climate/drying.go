@@ -78,7 +78,8 @@ func (w Weather) SunOn(f vehicle.Facing, heading float64) float64 {
 // sunRadius is half of what the sun's disc is wide, degrees (common astronomical value).
 const sunRadius = 0.27
 
-// discAbove is the share of the sun's disc that stands above the horizon: an upright panel's light fades while the sun sets, and does not jump.
+// discAbove is the share of the sun's disc that stands above the horizon: an upright panel's light fades while the
+// sun sets, and does not jump.
 func discAbove(altitude float64) float64 {
 	x := math.Max(-1, math.Min(1, altitude/sunRadius))
 	return 0.5 + (x*math.Sqrt(1-x*x)+math.Asin(x))/math.Pi // a circle's segment

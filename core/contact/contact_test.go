@@ -284,8 +284,9 @@ func TestSettlingAgainstFergusonAndChurch(t *testing.T) {
 	assert.InDelta(t, 1, stillUp(0, 20), 1e-12)
 }
 
-// Kinematic viscosity of water, 1e-6 m2/s, as tables of water's properties print it (from memory): 0 degC 1.787, 10 degC 1.307, 20 degC 1.004,
-// 40 degC 0.658. Fine grit in a bucket of 10 degC sinks at three quarters of its speed at 20 degC.
+// Kinematic viscosity of water, 1e-6 m2/s, as tables of water's properties print it (from memory): 0 degC 1.787, 10
+// degC 1.307, 20 degC 1.004, 40 degC 0.658. Fine grit in a bucket of 10 degC sinks at three quarters of its speed at
+// 20 degC.
 func TestColdWaterLetsGritHang(t *testing.T) {
 	for water, want := range map[measure.Celsius]float64{0: 1.787, 10: 1.307, 20: 1.004, 40: 0.658} {
 		assert.InEpsilon(t, want, 1e6*viscosity(water), 0.02, "%g degC", water)

@@ -125,7 +125,8 @@ func WashesLeft(capacity float64, used, aWash Volume, solids float64) (int, erro
 	return int(whole.Int64()), nil
 }
 
-// typed is a number exactly as somebody typed it: 0.1 is a tenth, which no float is. A whole number of washes must not be one short for that.
+// typed is a number exactly as somebody typed it: 0.1 is a tenth, which no float is. A whole number of washes must
+// not be one short for that.
 func typed(x float64) *big.Rat {
 	r, _ := new(big.Rat).SetString(strconv.FormatFloat(x, 'f', -1, 64))
 	return r

@@ -85,7 +85,8 @@ func (c *cutter) cut(s *Step) {
 	}
 	for k, at := range places {
 		length := total*measure.Seconds(k+1)/measure.Seconds(len(places)) - total*measure.Seconds(k)/measure.Seconds(len(places))
-		w := schedule.Work{ID: c.id(s, k, len(places)), Title: titled(s.Title, at, k, len(places)), Step: s.ID, Whole: s.Title, Job: c.job, Seconds: length, Skill: string(s.Skill), At: at, Unattended: s.Unattended}
+		w := schedule.Work{ID: c.id(s, k, len(places)), Title: titled(s.Title, at, k, len(places)), Step: s.ID,
+			Whole: s.Title, Job: c.job, Seconds: length, Skill: string(s.Skill), At: at, Unattended: s.Unattended}
 		if !s.Unattended {
 			w.Seconds = max(w.Seconds, 1)
 		}

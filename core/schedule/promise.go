@@ -188,9 +188,9 @@ func (s *simulation) count(p Problem) {
 	s.people = len(numbers)
 }
 
-// settle makes the spreads of somebody with a history add up to it. Their whole washes varied by Sigma. Part of that is what single activities
-// vary by themselves, which mostly averages out; the rest is the day that all of a wash shares. Counting both in full would count what varies
-// within a wash twice.
+// settle makes the spreads of somebody with a history add up to it. Their whole washes varied by Sigma. Part of that
+// is what single activities vary by themselves, which mostly averages out; the rest is the day that all of a wash
+// shares. Counting both in full would count what varies within a wash twice.
 func (s *simulation) settle() {
 	s.within = make([]float64, s.people)
 	for person, past := range s.past {
@@ -227,9 +227,10 @@ func (s *simulation) settle() {
 // cvOf is the coefficient of variation of a lognormal whose logarithm has a standard deviation.
 func cvOf(sigma float64) float64 { return math.Sqrt(math.Exp(sigma*sigma) - 1) }
 
-// unsure is how much more the next wash may vary than the washes that its history is of: a few washes leave open both how long somebody takes in the mean
-// and how much that varies. It makes the logarithm of the next wash over plan Student's t, with one degree of freedom less than there were washes: a
-// predictive distribution, of the next wash, not a quantile of the past ones (Hahn and Meeker, Statistical Intervals, from memory).
+// unsure is how much more the next wash may vary than the washes that its history is of: a few washes leave open both
+// how long somebody takes in the mean and how much that varies. It makes the logarithm of the next wash over plan
+// Student's t, with one degree of freedom less than there were washes: a predictive distribution, of the next wash,
+// not a quantile of the past ones (Hahn and Meeker, Statistical Intervals, from memory).
 func (h *History) unsure(rng *rand.Rand) float64 {
 	if h == nil || h.Washes < 2 {
 		return 1
@@ -315,7 +316,8 @@ func (x Spread) draw(rng *rand.Rand, more float64) float64 {
 	return x.Mean * math.Exp(rng.NormFloat64()*math.Sqrt(variance)-variance/2)
 }
 
-// today is the factor that a person's day puts on all they do, from a standard normal draw, its logarithm shifted; its mean is 1 without a shift.
+// today is the factor that a person's day puts on all they do, from a standard normal draw, its logarithm shifted;
+// its mean is 1 without a shift.
 func (x Spread) today(draw, shift float64) float64 {
 	variance := math.Log(1 + x.Day*x.Day)
 	return math.Exp(draw*math.Sqrt(variance) - variance/2 + shift)

@@ -198,8 +198,8 @@ func (pr *prover) until(w *windows, finish int32) {
 
 func (pr *prover) stopped() bool { return pr.stop != nil && pr.stop() }
 
-// bound is the earliest finish that narrowing alone does not refute, by bisection; impossible when not even the limit is. Stopped, it gives what
-// is refuted so far, which is a bound all the same.
+// bound is the earliest finish that narrowing alone does not refute, by bisection; impossible when not even the limit
+// is. Stopped, it gives what is refuted so far, which is a bound all the same.
 func (pr *prover) bound() (int32, bool) {
 	low, high := int32(0), pr.m.limit
 	if w := pr.root(); !pr.narrowTo(w, high) {

@@ -454,7 +454,8 @@ func (v *solver) timeline() Timeline {
 }
 
 func (v *solver) show(w words) Timeline {
-	t := Timeline{Slots: w.slots(), Soaks: w.soaks(), Stays: w.stays(), Walk: measure.Seconds(v.l.walk), Proven: v.proven, Tries: v.tries, Names: w.names()}
+	t := Timeline{Slots: w.slots(), Soaks: w.soaks(), Stays: w.stays(), Walk: measure.Seconds(v.l.walk),
+		Proven: v.proven, Tries: v.tries, Names: w.names()}
 	for _, s := range t.Slots {
 		t.Finish = max(t.Finish, s.End)
 	}

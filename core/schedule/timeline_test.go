@@ -57,7 +57,8 @@ func TestBucketsAreFilledWhileTheFoamWorks(t *testing.T) {
 	assert.Zero(t, line.Gap)
 	assert.Zero(t, line.Walk)
 	require.Len(t, line.Soaks, 1)
-	assert.Equal(t, Soak{From: "foam", To: "rinse", Title: "foam", Whole: "foam", Start: 120, Earliest: 420, Latest: 720, End: 420, Fits: true}, line.Soaks[0])
+	assert.Equal(t, Soak{From: "foam", To: "rinse", Title: "foam", Whole: "foam", Start: 120, Earliest: 420,
+		Latest: 720, End: 420, Fits: true}, line.Soaks[0])
 	buckets, rinse := slot(t, line, "buckets"), slot(t, line, "rinse")
 	assert.False(t, buckets.Critical)
 	assert.Equal(t, measure.Seconds(420), buckets.End+buckets.Slack, "up to the rinse")

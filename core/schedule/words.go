@@ -193,7 +193,8 @@ func (w words) soaks() []Soak {
 				continue
 			}
 			on := w.start[h.from] + w.dur[h.from]
-			s := Soak{From: w.m.p.Work[h.from].ID, To: w.m.p.Work[k].ID, Title: w.m.called(h.from), Step: w.m.p.Work[h.from].Step, Whole: w.m.p.Work[h.from].whole(), Job: w.m.p.Work[k].Job, Start: measure.Seconds(on), Earliest: measure.Seconds(on),
+			s := Soak{From: w.m.p.Work[h.from].ID, To: w.m.p.Work[k].ID, Title: w.m.called(h.from),
+				Step: w.m.p.Work[h.from].Step, Whole: w.m.p.Work[h.from].whole(), Job: w.m.p.Work[k].Job, Start: measure.Seconds(on), Earliest: measure.Seconds(on),
 				Latest: measure.Seconds(on + h.max), End: measure.Seconds(w.start[k]), Fits: w.start[k] <= on+h.max}
 			for _, a := range w.m.nodes[k].pred {
 				if a.to == h.from {
@@ -211,7 +212,8 @@ func (w words) stays() []Stay {
 	var stays []Stay
 	for j, nodes := range w.m.job {
 		if nodes.in >= 0 && w.bay[j] >= 0 {
-			stays = append(stays, Stay{w.m.p.Jobs[j].ID, w.m.keys[w.bay[j]], measure.Seconds(w.start[nodes.in]), measure.Seconds(w.start[nodes.out])})
+			stays = append(stays, Stay{w.m.p.Jobs[j].ID, w.m.keys[w.bay[j]], measure.Seconds(w.start[nodes.in]),
+				measure.Seconds(w.start[nodes.out])})
 		}
 	}
 	return stays

@@ -55,9 +55,9 @@ func PoissonUpper(count int, mean float64) float64 {
 	return 1 - distuv.Poisson{Lambda: mean}.CDF(float64(count-1))
 }
 
-// Discoveries says which of several tests are told, by their chances under "nothing changed", so that of those told no more than the rate are
-// expected to be false, and where nothing changed anywhere none is told but with that chance (Benjamini and Hochberg, Controlling the False
-// Discovery Rate, 1995).
+// Discoveries says which of several tests are told, by their chances under "nothing changed", so that of those told
+// no more than the rate are expected to be false, and where nothing changed anywhere none is told but with that
+// chance (Benjamini and Hochberg, Controlling the False Discovery Rate, 1995).
 func Discoveries(chances []float64, rate float64) []bool {
 	order := make([]int, len(chances))
 	for i := range order {

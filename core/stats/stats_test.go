@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// R's quantile(), type 7: quantile(1:10) is 1, 3.25, 5.5, 7.75, 10 (worked by hand from Hyndman and Fan's definition); the middle of two is their
-// mean. More values, as R gives them, are in core/timing (reference.csv).
+// R's quantile(), type 7: quantile(1:10) is 1, 3.25, 5.5, 7.75, 10 (worked by hand from Hyndman and Fan's
+// definition); the middle of two is their mean. More values, as R gives them, are in core/timing (reference.csv).
 func TestQuantilesAreTypeSeven(t *testing.T) {
 	ten := []float64{1, 2, 3, 4, 5, 6, 7, 8, 9, 10}
 	for p, want := range map[float64]float64{0: 1, 0.25: 3.25, 0.5: 5.5, 0.75: 7.75, 1: 10, 0.1: 1.9} {

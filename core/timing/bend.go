@@ -180,8 +180,8 @@ func shuffleBlocks(values []float64, length int, dice *rand.Rand) {
 	}
 }
 
-// shiftLength is over how many washes the people's own order is alike: from the autocorrelation of what is each one's mean, once the bend is taken out
-// of it, as a lasting change is no shift. One, where people come in any order.
+// shiftLength is over how many washes the people's own order is alike: from the autocorrelation of what is each one's
+// mean, once the bend is taken out of it, as a lasting change is no shift. One, where people come in any order.
 func shiftLength(numbers, own []float64) int {
 	effect := make([]float64, len(numbers))
 	for i := range numbers {

@@ -17,8 +17,8 @@ const (
 	d4 = 3.267
 )
 
-// Thin keeps no more points than an eye can tell apart: of so many in a row the lowest and the highest, so that nothing that stands out is lost.
-// What the chart says of them, limits and signals, is worked out from all before.
+// Thin keeps no more points than an eye can tell apart: of so many in a row the lowest and the highest, so that
+// nothing that stands out is lost. What the chart says of them, limits and signals, is worked out from all before.
 func Thin(points []Point, most int) []Point {
 	if len(points) <= most || most < 2 {
 		return points
@@ -84,7 +84,8 @@ type Chart struct {
 	Signals   int     `json:"signals" doc:"how many of all points end a run rule"`
 }
 
-// Control charts values in their order on one of the scales. Limits come from the first base values, all when base is 0 or more than there are.
+// Control charts values in their order on one of the scales. Limits come from the first base values, all when base is
+// 0 or more than there are.
 func Control(points []Point, base int, on Scale) Chart {
 	c := Chart{Scale: on, Points: points, Base: len(points), All: len(points)}
 	if base > 1 && base < len(points) {

@@ -8,8 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// The interval that is shown with a standard holds the true mean in 93 to 97 of 100 simulated steps, outliers set apart as they are: times lognormal round
-// their standard (model), of steps that vary little and much, timed four times and sixty.
+// The interval that is shown with a standard holds the true mean in 93 to 97 of 100 simulated steps, outliers set
+// apart as they are: times lognormal round their standard (model), of steps that vary little and much, timed four
+// times and sixty.
 func TestTheIntervalOfAStandardHolds(t *testing.T) {
 	for _, spread := range []float64{0.10, 0.20, 0.35} {
 		for _, n := range []int{4, 6, 10, 12, 15, 25, 60} {

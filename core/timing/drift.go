@@ -148,8 +148,8 @@ const (
 	explaining = 0.2  // share under which a cause is not worth telling
 )
 
-// FindDrift looks for the moment from which one series runs otherwise, and for what changed then. Nil when there are too few values or nothing
-// changed.
+// FindDrift looks for the moment from which one series runs otherwise, and for what changed then. Nil when there are
+// too few values or nothing changed.
 func FindDrift(values []Timed, things []string, seed int64) *Drift {
 	b := findBend(values, seed)
 	if b.p > certain {
@@ -158,8 +158,9 @@ func FindDrift(values []Timed, things []string, seed int64) *Drift {
 	return b.drift(values, things)
 }
 
-// FindDrifts looks at all series of a page at once: of those that are told no more than pageRate are expected to be false, however many the page has
-// (stats.Discoveries). There is one answer for each series, nil where nothing is told.
+// FindDrifts looks at all series of a page at once: of those that are told no more than pageRate are expected to be
+// false, however many the page has (stats.Discoveries). There is one answer for each series, nil where nothing is
+// told.
 func FindDrifts(page [][]Timed, things []string, seed int64) []*Drift {
 	bends, chances := make([]bend, len(page)), make([]float64, len(page))
 	for i, values := range page {
@@ -201,8 +202,8 @@ func numbersOf(values []Timed) []float64 {
 	return numbers
 }
 
-// chosen widens the interval of a difference whose moment was chosen because it is large: an interval for all moments at once holds for the one
-// that was chosen, too.
+// chosen widens the interval of a difference whose moment was chosen because it is large: an interval for all moments
+// at once holds for the one that was chosen, too.
 func (c Contrast) chosen(before, after []float64, wide float64) Contrast {
 	_, v1 := stat.MeanVariance(before, nil)
 	_, v2 := stat.MeanVariance(after, nil)

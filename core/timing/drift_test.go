@@ -120,8 +120,9 @@ func TestLearningShowsHaste(t *testing.T) {
 	assert.Contains(t, LearningOf(washes[:3], 0).Words, "a curve needs 6")
 }
 
-// What is said of a rate is tested. True learners are hardly ever told that their times do not fall (at most 1 in 50; untested it was 1 in 8), those who
-// do not learn are told to learn no oftener than an interval of 95 of 100 errs, and the interval holds the true rate.
+// What is said of a rate is tested. True learners are hardly ever told that their times do not fall (at most 1 in 50;
+// untested it was 1 in 8), those who do not learn are told to learn no oftener than an interval of 95 of 100 errs,
+// and the interval holds the true rate.
 func TestTheRateIsTested(t *testing.T) {
 	dice := rand.New(rand.NewSource(12))
 	const runs = 600
@@ -216,7 +217,8 @@ func TestStageSeries(t *testing.T) {
 	values, points := StageSeries([]Wash{w}, "Dry")
 	require.Len(t, values, 1)
 	assert.InDelta(t, 125, values[0].Value, 1e-9)
-	assert.Equal(t, map[string]Kind{"version": {"p 2", "p 2"}, "person": {"o", "Osk"}, "product": {"s1", "Slick"}, "weather": {"under 8 °C", "under 8 °C"}, "grade": {"grade 1", "grade 1"}}, values[0].Of)
+	assert.Equal(t, map[string]Kind{"version": {"p 2", "p 2"}, "person": {"o", "Osk"}, "product": {"s1", "Slick"},
+		"weather": {"under 8 °C", "under 8 °C"}, "grade": {"grade 1", "grade 1"}}, values[0].Of)
 	assert.Equal(t, "w", points[0].Ref)
 	none, _ := StageSeries([]Wash{w}, "Foam")
 	assert.Empty(t, none, "not done")

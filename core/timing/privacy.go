@@ -2,8 +2,8 @@ package timing
 
 import "slices"
 
-// Reader is who reads times. This is the shop's one rule on whose times are read by whom: the lead reads everybody's by name; everybody else
-// reads their own, and what is summed over the shop without a name.
+// Reader is who reads times. This is the shop's one rule on whose times are read by whom: the lead reads everybody's
+// by name; everybody else reads their own, and what is summed over the shop without a name.
 type Reader struct {
 	ID   string
 	Lead bool

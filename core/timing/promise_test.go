@@ -16,8 +16,8 @@ import (
 // stagesOf is the wash of the simulated shops, standard min.
 var stagesOf = []float64{4, 3, 6, 5, 10, 3, 8, 5}
 
-// shopOf is a simulated shop: one person with a pace of their own, whose washes share a day and whose stages vary by themselves. What it says is
-// written apart from the code under test.
+// shopOf is a simulated shop: one person with a pace of their own, whose washes share a day and whose stages vary by
+// themselves. What it says is written apart from the code under test.
 type shopOf struct {
 	dice        *rand.Rand
 	pace        float64
@@ -47,7 +47,8 @@ func (s shopOf) history(n int) []Wash {
 		for k, took := range s.wash() {
 			name := fmt.Sprint("stage ", k)
 			w.Times.Stages = append(w.Times.Stages, StageTime{Stage: name, Planned: stagesOf[k], Actual: took, Done: true})
-			w.Times.Steps = append(w.Times.Steps, StepTime{Step: name, Stage: name, By: "p", Written: stagesOf[k], Planned: stagesOf[k], Actual: took})
+			w.Times.Steps = append(w.Times.Steps, StepTime{Step: name, Stage: name, By: "p", Written: stagesOf[k],
+				Planned: stagesOf[k], Actual: took})
 		}
 	}
 	return washes
@@ -77,9 +78,9 @@ func promise(washes []Wash, seed int64) measure.Seconds {
 	}, 400, seed).P80
 }
 
-// Four of five promises made from a shop's own history hold, in 78 to 82 of 100 in the mean over simulated shops, whether stages vary little or much and
-// whether the history is of four washes or of sixty. (By model: lognormal stages, a day that a wash shares, people who differ. BenchmarkPromises
-// does 10,000 shops a cell.)
+// Four of five promises made from a shop's own history hold, in 78 to 82 of 100 in the mean over simulated shops,
+// whether stages vary little or much and whether the history is of four washes or of sixty. (By model: lognormal
+// stages, a day that a wash shares, people who differ. BenchmarkPromises does 10,000 shops a cell.)
 func TestFourOfFivePromisesFromAHistoryHold(t *testing.T) {
 	for _, spread := range []float64{0.10, 0.20, 0.30} {
 		for _, n := range []int{4, 8, 20, 60} {

@@ -108,7 +108,8 @@ func TestSharedStatisticsAgainstR(t *testing.T) {
 	data, says := reference(t)
 	readings, before := slices.Sorted(slices.Values(data["readings"])), slices.Sorted(slices.Values(data["before"]))
 	for name, got := range map[string]float64{
-		"quartile-low": stats.Quantile(0.25, readings), "quartile-high": stats.Quantile(0.75, readings), "tenth-before": stats.Quantile(0.1, before),
+		"quartile-low": stats.Quantile(0.25, readings), "quartile-high": stats.Quantile(0.75,
+			readings), "tenth-before": stats.Quantile(0.1, before),
 		"ninetieth-before": stats.Quantile(0.9, before), "median-of-two": stats.Median([]float64{10, 20})} {
 		require.Contains(t, says, name)
 		assert.InEpsilon(t, says[name], got, 1e-9, name)
@@ -174,8 +175,9 @@ func TestWrightsCurve(t *testing.T) {
 	assert.ErrorContains(t, err, "time 3 is 0")
 }
 
-// Modified z-scores of logarithms by hand (rule: NIST/SEMATECH e-Handbook, 1.3.5.17): the median of the logarithms is 1.701, the median distance 0.0912, so that 13 scores
-// 0.6745 x 0.864 / 0.0912 = 6.4 and 19 scores 9.2; among eight 3.5 x (1 + 10/8) = 7.9 is far out.
+// Modified z-scores of logarithms by hand (rule: NIST/SEMATECH e-Handbook, 1.3.5.17): the median of the logarithms is
+// 1.701, the median distance 0.0912, so that 13 scores 0.6745 x 0.864 / 0.0912 = 6.4 and 19 scores 9.2; among eight
+// 3.5 x (1 + 10/8) = 7.9 is far out.
 func TestOutliers(t *testing.T) {
 	assert.Equal(t, []bool{false, false, false, false, false, false, false, false}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 13}))
 	assert.Equal(t, []bool{false, false, false, false, false, false, false, true}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 19}))

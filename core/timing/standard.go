@@ -131,15 +131,17 @@ const (
 // OutlierRule says the rule in words.
 const OutlierRule = "set apart when 0.6745 × the distance of its logarithm from the median's is over 3.5 times the median distance, over more when there are few; or when it is four times the median or a quarter of it"
 
-// farOutOf is how far out a timing must lie among so many: the typical distance of a few says little, and cutting by it would take the long ones, of
-// which times have more than short ones, out of the mean (model; that intervals hold what they say is tested).
+// farOutOf is how far out a timing must lie among so many: the typical distance of a few says little, and cutting by
+// it would take the long ones, of which times have more than short ones, out of the mean (model; that intervals hold
+// what they say is tested).
 func farOutOf(n int) float64 { return farOut * (1 + 10/float64(n)) }
 
-// interrupted is how many times the middle timing one must be, or what part of it, to be no timing of the step whatever the others are: somebody was called
-// away, or tapped two steps at once (model).
+// interrupted is how many times the middle timing one must be, or what part of it, to be no timing of the step
+// whatever the others are: somebody was called away, or tapped two steps at once (model).
 const interrupted = 4
 
-// outliers marks values far out. Times are skewed: their logarithms are looked at, so that a long one is no more suspicious than a short one.
+// outliers marks values far out. Times are skewed: their logarithms are looked at, so that a long one is no more
+// suspicious than a short one.
 func outliers(values []float64) []bool {
 	far := make([]bool, len(values))
 	if len(values) < 4 {
@@ -249,8 +251,9 @@ func Interval(values []float64) (low, high float64) {
 	return mean - half, mean + half
 }
 
-// LogInterval is a 95 % confidence interval of the mean of skewed times, taken as lognormal: Cox's method for logarithms with Student's t (Olsson, Confidence
-// Intervals for the Mean of a Log-Normal Distribution, Journal of Statistics Education, 2005). Times must be above zero; a single one is given twice.
+// LogInterval is a 95 % confidence interval of the mean of skewed times, taken as lognormal: Cox's method for
+// logarithms with Student's t (Olsson, Confidence Intervals for the Mean of a Log-Normal Distribution, Journal of
+// Statistics Education, 2005). Times must be above zero; a single one is given twice.
 func LogInterval(times []float64) (low, high float64) {
 	n := float64(len(times))
 	if n < 2 {

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Shifts in which two or three people of different paces come: any order, a week about, a fortnight about, and who is slower more and more often at
-// the end of a week. None of them is a change of the work.
+// Shifts in which two or three people of different paces come: any order, a week about, a fortnight about, and who is
+// slower more and more often at the end of a week. None of them is a change of the work.
 var shifts = map[string]func(i int, dice *rand.Rand) int{
 	"one person":       func(int, *rand.Rand) int { return 0 },
 	"any order":        func(_ int, dice *rand.Rand) int { return dice.Intn(2) },
@@ -29,8 +29,8 @@ func stillShop(n int, shift func(int, *rand.Rand) int, dice *rand.Rand) []Timed 
 	})
 }
 
-// A still series is told to have changed in one of a hundred; 150 shops of each kind of shift, of 80 washes each, allow for 6 by chance (a binomial's
-// tail of 1 in 1,000). Reordering single washes told of 6 to 42 of a hundred.
+// A still series is told to have changed in one of a hundred; 150 shops of each kind of shift, of 80 washes each,
+// allow for 6 by chance (a binomial's tail of 1 in 1,000). Reordering single washes told of 6 to 42 of a hundred.
 func TestStillShopsDoNotDrift(t *testing.T) {
 	t.Parallel()
 	const shops = 150
@@ -49,7 +49,8 @@ func TestStillShopsDoNotDrift(t *testing.T) {
 	}
 }
 
-// A page of sixteen still series tells of one no oftener than its rate, whoever had which shift: 40 pages allow for 6 (a binomial's tail of 3 in 1,000).
+// A page of sixteen still series tells of one no oftener than its rate, whoever had which shift: 40 pages allow for 6
+// (a binomial's tail of 3 in 1,000).
 func TestAStillPageDoesNotDrift(t *testing.T) {
 	t.Parallel()
 	dice, pages, names := rand.New(rand.NewSource(4)), 0, []string{"any order", "a week about", "a fortnight each", "three in turn"}
@@ -101,8 +102,8 @@ func flagged(on Scale, draw func(dice *rand.Rand) Point) float64 {
 	return float64(out) / float64(all)
 }
 
-// Still counts are seldom flagged, be they among many or few dwells, rare or not; on a chart of individuals up to a quarter of them were. More than
-// what their limits promise comes from limits that are estimated from 24 washes.
+// Still counts are seldom flagged, be they among many or few dwells, rare or not; on a chart of individuals up to a
+// quarter of them were. More than what their limits promise comes from limits that are estimated from 24 washes.
 func TestChartsOfStillCounts(t *testing.T) {
 	t.Parallel()
 	for _, rate := range []float64{0.02, 0.1, 0.3} {
@@ -144,8 +145,9 @@ func TestChartsOfSkewedTimes(t *testing.T) {
 	assert.Greater(t, flagged(Individuals, skewed), normal+0.01)
 }
 
-// A count that chance does not make is flagged, and so is a run that it does not make. By hand: 24 washes with 2 of 4 dwells missed in each fourth
-// are 12 of 96, smoothed 12.5 of 97; of four, three or more come by chance in 0.008, all four in 0.0003.
+// A count that chance does not make is flagged, and so is a run that it does not make. By hand: 24 washes with 2 of 4
+// dwells missed in each fourth are 12 of 96, smoothed 12.5 of 97; of four, three or more come by chance in 0.008, all
+// four in 0.0003.
 func TestCountsThatChanged(t *testing.T) {
 	points := make([]Point, 36)
 	for i := range points {

@@ -162,13 +162,15 @@ func OverPlan(washes []Wash) map[string][]float64 {
 // paceFrom is how many washes a person must have finished before their own pace is used (model).
 const paceFrom = 4
 
-// forgotten is how many times longer or shorter than the middle one a wash must have been for its taps to say nothing of anybody's pace: a finish
-// that was forgotten, a step that was never begun (model). Washes themselves do not vary that far.
+// forgotten is how many times longer or shorter than the middle one a wash must have been for its taps to say nothing
+// of anybody's pace: a finish that was forgotten, a step that was never begun (model). Washes themselves do not vary
+// that far.
 const forgotten = 3
 
-// Past is what a person's washes over plan say of their next: how long they take of the standard time, %, in the mean, and how much that varies. 0
-// and nil while there are too few. The washes are taken as lognormal, as the simulation draws them (model): the mean follows from the logarithms,
-// so that one wash that took far too long does not weigh more than it should.
+// Past is what a person's washes over plan say of their next: how long they take of the standard time, %, in the
+// mean, and how much that varies. 0 and nil while there are too few. The washes are taken as lognormal, as the
+// simulation draws them (model): the mean follows from the logarithms, so that one wash that took far too long does
+// not weigh more than it should.
 func Past(actualOverPlanned []float64) (pace int, past *schedule.History) {
 	if len(actualOverPlanned) < paceFrom {
 		return 0, nil

@@ -24,8 +24,8 @@ func TestStagesOfOneWash(t *testing.T) {
 	}, Stages(steps, state))
 }
 
-// Worked by hand: actual 8, 10, 12, 14 against 10 planned each; quartiles of type 7 lie a quarter of the three steps in: 9.5 and 12.5, the median between
-// the two in the middle.
+// Worked by hand: actual 8, 10, 12, 14 against 10 planned each; quartiles of type 7 lie a quarter of the three steps
+// in: 9.5 and 12.5, the median between the two in the middle.
 func TestSummariseOverWashes(t *testing.T) {
 	var washes []Wash
 	for _, actual := range []float64{8, 10, 12, 14} {

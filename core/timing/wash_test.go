@@ -115,7 +115,8 @@ func TestContrastsInWords(t *testing.T) {
 // A number of each wash: the others are left out, and a product counts for the stage that used it only.
 func TestSeriesLeavesOutWhatHasNoNumber(t *testing.T) {
 	washes := invented(4, func(i int) (StepTime, Wash) {
-		return StepTime{Written: 5, Actual: 5, Rinses: i}, Wash{Person: []string{"o", "p"}[i%2], Name: []string{"Osk", "Pia"}[i%2], Trainee: i == 3}
+		return StepTime{Written: 5, Actual: 5, Rinses: i}, Wash{Person: []string{"o", "p"}[i%2],
+			Name: []string{"Osk", "Pia"}[i%2], Trainee: i == 3}
 	})
 	values, points := Series(washes, func(w Wash) (float64, bool) {
 		tapped, _ := w.Rinses()

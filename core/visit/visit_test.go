@@ -72,7 +72,8 @@ func TestOnlyAPassOrTheLeadMakesItReady(t *testing.T) {
 			}
 		}
 	}
-	assert.Equal(t, map[string]bool{"to audit: release without an audit": true, "failed: release without an audit": true, "rework: release without an audit": true,
+	assert.Equal(t, map[string]bool{"to audit: release without an audit": true,
+		"failed: release without an audit": true, "rework: release without an audit": true,
 		"being audited: pass the audit": true, "rework: end the rework": true}, ready)
 	assert.Equal(t, AskRework, Signed(true, true))
 	assert.Equal(t, AskRework, Signed(false, true))
@@ -101,7 +102,8 @@ func TestAnyWalkStaysOnTheMap(t *testing.T) {
 		known[Stage(name)] = true
 		require.NotEmpty(t, why[Stage(name)], "%s has words for what stands in the way", name)
 	}
-	all := append([]Move{LookOver, Arrange, Begin, Finish, Unfinish, StartAudit, Pass, Fail, AskRework, EndRework, CheckRework, ReworkAgain}, Said...)
+	all := append([]Move{LookOver, Arrange, Begin, Finish, Unfinish, StartAudit, Pass, Fail, AskRework, EndRework,
+		CheckRework, ReworkAgain}, Said...)
 	for seed := range int64(200) {
 		dice := rand.New(rand.NewSource(seed))
 		at := Booked

@@ -41,13 +41,15 @@ func TestTheFrontEndFoldsAlike(t *testing.T) {
 		for i := range 24 {
 			now = now.Add(time.Duration(rng.Intn(90_000_000)) * time.Microsecond).Truncate(time.Microsecond)
 			e := Event{ID: fmt.Sprintf("%d-%02d", n, (i*7)%24), At: now, Seq: i, By: []string{"a", "b"}[rng.Intn(2)], Step: plan[min(i/5+rng.Intn(2), 4)].ID, Text: "x",
-				Kind: []Kind{Start, Start, Start, Done, Done, Done, Pause, Resume, Skip, Note, Undo, Rinsed, Dropped, Dried, Help, Helped, Bonded, HandOver, Replan}[rng.Intn(19)]}
+				Kind: []Kind{Start, Start, Start, Done, Done, Done, Pause, Resume, Skip, Note, Undo, Rinsed, Dropped,
+					Dried, Help, Helped, Bonded, HandOver, Replan}[rng.Intn(19)]}
 			e.Detail = Detail{Matter: []condition.Matter{"tar", "bugs"}[rng.Intn(2)], Zone: "roof", Remedy: []Remedy{Leave, AskLead}[rng.Intn(2)], To: "c"}
 			if e.Kind == Undo && i > 0 {
 				e.Undoes = events[rng.Intn(i)].ID
 			}
 			if e.Kind == Replan {
-				e.Plan = &Replanned{Without: []string{plan[rng.Intn(5)].ID, plan[rng.Intn(5)].ID}[:rng.Intn(3)], People: []string{"b", "c"}[:rng.Intn(3)]}
+				e.Plan = &Replanned{Without: []string{plan[rng.Intn(5)].ID, plan[rng.Intn(5)].ID}[:rng.Intn(3)],
+					People: []string{"b", "c"}[:rng.Intn(3)]}
 			}
 			e.Late = n%5 == 4 && rng.Intn(4) == 0
 			events = append(events, e)

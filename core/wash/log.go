@@ -12,9 +12,10 @@ import (
 // Closed is what a wash's log is held to when a tap arrives.
 type Closed bool
 
-// Admit says what becomes of a tap that reaches the shop, given the steps there are, the log so far and whether the wash is closed: it counts,
-// it is kept beside the log because it came late, or it is refused with the reason. Who taps must be in By already. What was tapped on
-// rework counts after the wash was closed: rework comes after the audit that closed it.
+// Admit says what becomes of a tap that reaches the shop, given the steps there are, the log so far and whether the
+// wash is closed: it counts, it is kept beside the log because it came late, or it is refused with the reason. Who
+// taps must be in By already. What was tapped on rework counts after the wash was closed: rework comes after the
+// audit that closed it.
 func (closed Closed) Admit(e Event, steps []Step, log []Event) (Event, error) {
 	e.Late = false
 	if e.Kind == Undo {
@@ -42,8 +43,9 @@ func reworks(e Event, steps []Step) bool {
 	return about && slices.ContainsFunc(steps, func(s Step) bool { return s.ID == e.Step && s.Rework })
 }
 
-// Washers are the people who washed: whoever the wash was given to, whoever had a step in hand (taken over or shared counts), and whoever
-// came to help or finished it. Notes, finds and decisions are not washing: the lead who was asked may still audit. What came late counts, too: it was done. The order is of first deeds.
+// Washers are the people who washed: whoever the wash was given to, whoever had a step in hand (taken over or shared
+// counts), and whoever came to help or finished it. Notes, finds and decisions are not washing: the lead who was
+// asked may still audit. What came late counts, too: it was done. The order is of first deeds.
 func Washers(given string, log []Event) []string {
 	washers := []string{given}
 	add := func(who string) {
@@ -95,8 +97,8 @@ func (c Correction) Check(state State) error {
 	return nil
 }
 
-// Corrected puts corrections, oldest first, in place of the hands-on times of the steps: the newest of a step counts. When it was done and by
-// whom stays as it was tapped.
+// Corrected puts corrections, oldest first, in place of the hands-on times of the steps: the newest of a step counts.
+// When it was done and by whom stays as it was tapped.
 func (state State) Corrected(corrections []Correction) State {
 	state.Steps = slices.Clone(state.Steps)
 	for _, c := range corrections {

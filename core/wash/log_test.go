@@ -89,15 +89,18 @@ func TestWhoWashed(t *testing.T) {
 		log  []Event
 		want []string
 	}{
-		"the one it was given to":              {nil, []string{"osk"}},
-		"who did every step by hand-over":      {[]Event{by("osk", at(Start, "fill", 0)), by("osk", over), by("osk", at(Done, "fill", 60))}, []string{"osk", "jory"}},
-		"who shared a step":                    {[]Event{by("osk", at(Start, "fill", 0)), by("ines", at(Pause, "fill", 9))}, []string{"osk", "ines"}},
-		"who came to help":                     {[]Event{by("osk", at(Help, "", 0)), by("ines", at(Helped, "", 9))}, []string{"osk", "ines"}},
-		"not who decided or noted":             {[]Event{by("maren", at(Bonded, "", 5)), by("maren", at(Note, "", 6))}, []string{"osk"}},
-		"who finished it":                      {[]Event{by("maren", at(Finish, "", 9))}, []string{"osk", "maren"}},
-		"not who took it back at once":         {[]Event{by("pia", at(Start, "fill", 0)), undoing("pia", "start-fill-0")}, []string{"osk"}},
-		"but not because somebody else did so": {[]Event{by("pia", at(Start, "fill", 0)), undoing("osk", "start-fill-0")}, []string{"osk", "pia"}},
-		"and who tapped too late":              {[]Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}}, []string{"osk", "cal"}},
+		"the one it was given to": {nil, []string{"osk"}},
+		"who did every step by hand-over": {[]Event{by("osk", at(Start, "fill", 0)), by("osk", over),
+			by("osk", at(Done, "fill", 60))}, []string{"osk", "jory"}},
+		"who shared a step": {[]Event{by("osk", at(Start, "fill", 0)),
+			by("ines", at(Pause, "fill", 9))}, []string{"osk", "ines"}},
+		"who came to help":             {[]Event{by("osk", at(Help, "", 0)), by("ines", at(Helped, "", 9))}, []string{"osk", "ines"}},
+		"not who decided or noted":     {[]Event{by("maren", at(Bonded, "", 5)), by("maren", at(Note, "", 6))}, []string{"osk"}},
+		"who finished it":              {[]Event{by("maren", at(Finish, "", 9))}, []string{"osk", "maren"}},
+		"not who took it back at once": {[]Event{by("pia", at(Start, "fill", 0)), undoing("pia", "start-fill-0")}, []string{"osk"}},
+		"but not because somebody else did so": {[]Event{by("pia", at(Start, "fill", 0)),
+			undoing("osk", "start-fill-0")}, []string{"osk", "pia"}},
+		"and who tapped too late": {[]Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}}, []string{"osk", "cal"}},
 	} {
 		assert.Equal(t, c.want, Washers("osk", c.log), name)
 	}
@@ -112,7 +115,8 @@ func TestThePlanOfAnyMomentIsFolded(t *testing.T) {
 	}
 	log := []Event{at(Start, "foam", 0), replan(10, "foam", "fill"), replan(50), replan(90, "rinse")}
 	log[2].Plan.People = []string{"ines"}
-	for until, want := range map[int][]Status{1: {Running, Waiting, Waiting}, 2: {Running, Skipped, Waiting}, 3: {Running, Waiting, Waiting}, 4: {Running, Waiting, Skipped}} {
+	for until, want := range map[int][]Status{1: {Running, Waiting, Waiting}, 2: {Running, Skipped, Waiting},
+		3: {Running, Waiting, Waiting}, 4: {Running, Waiting, Skipped}} {
 		s := Fold(steps, log[:until])
 		assert.Equal(t, want, []Status{s.Steps[0].Status, s.Steps[1].Status, s.Steps[2].Status}, "after %d", until)
 	}

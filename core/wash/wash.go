@@ -429,7 +429,8 @@ func (f *fold) apply(e Event) {
 	}
 }
 
-// replan leaves out the steps that the new plan does not have, and brings back those that an earlier one had left out. What was begun goes on.
+// replan leaves out the steps that the new plan does not have, and brings back those that an earlier one had left
+// out. What was begun goes on.
 func (f *fold) replan(e Event) {
 	if e.Plan == nil {
 		return

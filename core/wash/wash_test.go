@@ -93,7 +93,8 @@ func TestSkipsAndNotes(t *testing.T) {
 // randomStory is a plausible or careless sequence of taps.
 func randomStory(rng *rand.Rand) []Event {
 	var events []Event
-	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help, Helped, Bonded, HandOver, Replan}
+	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help,
+		Helped, Bonded, HandOver, Replan}
 	for i := range 40 {
 		e := at(kinds[rng.Intn(len(kinds))], steps[rng.Intn(3)].ID, 10*i)
 		e.ID, e.By, e.To = fmt.Sprint("e", i), []string{"a", "b"}[rng.Intn(2)], "c"

@@ -8,8 +8,9 @@ import (
 	"uskel/core/schedule"
 )
 
-// Hard makes a problem that is harder than those of Instance: two to six vehicles that wait for one or two bays, each in its bay from first to
-// last, a crew of two or three, and dwells that leave little between the earliest rinse and the latest. Every one can be laid out.
+// Hard makes a problem that is harder than those of Instance: two to six vehicles that wait for one or two bays, each
+// in its bay from first to last, a crew of two or three, and dwells that leave little between the earliest rinse and
+// the latest. Every one can be laid out.
 func Hard(seed int64) schedule.Problem {
 	least, most := 20, 60
 	if seed%3 != 0 { // small enough for the independent solver to prove
@@ -35,7 +36,8 @@ func crowded(seed int64) schedule.Problem {
 		}
 		g.p.People = append(g.p.People, who)
 	}
-	g.p.Machines = append(g.p.Machines, schedule.Machine{Name: "pressure washer", Count: 1}, schedule.Machine{Name: bay, Count: 1 + g.rng.Intn(2)})
+	g.p.Machines = append(g.p.Machines, schedule.Machine{Name: "pressure washer", Count: 1},
+		schedule.Machine{Name: bay, Count: 1 + g.rng.Intn(2)})
 	for v := range 2 + g.rng.Intn(5) {
 		job := schedule.Job{ID: fmt.Sprint("v", v+1), Bays: []string{bay}}
 		if v > 0 {

@@ -9,9 +9,9 @@ import (
 	"uskel/core/schedule"
 )
 
-// Planted makes a problem round a timeline that is known: a crew that is never idle, on vehicles that hold bays, with orders and dwells that bind as
-// that timeline keeps them. It can be done as given, and hardly sooner: only the time in which the crew goes over from one vehicle to the next could
-// be saved, as least says.
+// Planted makes a problem round a timeline that is known: a crew that is never idle, on vehicles that hold bays, with
+// orders and dwells that bind as that timeline keeps them. It can be done as given, and hardly sooner: only the time
+// in which the crew goes over from one vehicle to the next could be saved, as least says.
 func Planted(seed int64) (p schedule.Problem, known schedule.Timeline, least measure.Seconds) {
 	for again := int64(0); ; again++ {
 		g := planter{rng: rand.New(rand.NewSource(seed*1000 + again))}
@@ -141,7 +141,8 @@ func (g *planter) timeline() schedule.Timeline {
 	t := schedule.Timeline{Feasible: true, Finish: g.finish, Stays: g.stays}
 	for i, s := range g.slots {
 		w := g.p.Work[i]
-		t.Slots = append(t.Slots, schedule.Slot{ID: w.ID, Job: w.Job, Start: s.start, End: s.end, Who: g.p.People[s.person].Key(), Machines: w.Uses})
+		t.Slots = append(t.Slots, schedule.Slot{ID: w.ID, Job: w.Job, Start: s.start, End: s.end,
+			Who: g.p.People[s.person].Key(), Machines: w.Uses})
 	}
 	return t
 }
@@ -155,8 +156,8 @@ func (g *planter) least() measure.Seconds {
 	return (work + people - 1) / people
 }
 
-// orders ties a vehicle's activities as the known timeline has them: most follow one before, and where time lies between, some are dwells with little
-// to spare.
+// orders ties a vehicle's activities as the known timeline has them: most follow one before, and where time lies
+// between, some are dwells with little to spare.
 func (g *planter) orders(vehicle int) {
 	for i, s := range g.slots {
 		if s.vehicle != vehicle {

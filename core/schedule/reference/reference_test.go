@@ -73,8 +73,9 @@ func TestAgainstAnIndependentSolver(t *testing.T) {
 // The efforts that somebody at a screen waits for: a fortnight's day, a what-if, a slot.
 var interactive = []int{120_000, 50_000, 15_000}
 
-// Vehicles that wait for bays, dwells that bind: hard.jsonl holds what the independent solver proved of them in 25 s each, and else the quickest that
-// anybody found. Even in the least time every one is laid out validly, and none is quicker than a proven optimum.
+// Vehicles that wait for bays, dwells that bind: hard.jsonl holds what the independent solver proved of them in 25 s
+// each, and else the quickest that anybody found. Even in the least time every one is laid out validly, and none is
+// quicker than a proven optimum.
 func TestHardProblems(t *testing.T) {
 	proven := 0
 	for _, a := range answersIn(t, "hard.jsonl") {
@@ -99,8 +100,9 @@ func TestHardProblems(t *testing.T) {
 	assert.GreaterOrEqual(t, proven, 10)
 }
 
-// Problems made round a known timeline of a crew that is never idle: that timeline is valid, no bound lies above it, nothing is quicker than the work
-// shared evenly, and what is found is valid and within the bars that were measured (docs/scheduling.md).
+// Problems made round a known timeline of a crew that is never idle: that timeline is valid, no bound lies above it,
+// nothing is quicker than the work shared evenly, and what is found is valid and within the bars that were measured
+// (docs/scheduling.md).
 func TestPlantedProblems(t *testing.T) {
 	bars := map[int]struct{ mean, worst float64 }{120_000: {0.09, 0.25}, 15_000: {0.18, 0.45}}
 	for effort, bar := range bars {
