@@ -198,7 +198,7 @@ func (s *Store) Retire(ctx context.Context, id string, at *time.Time) error {
 // WashesByVersion counts the washes that ran each version of a procedure.
 func (s *Store) WashesByVersion(ctx context.Context, id string) (map[int]int, error) {
 	var rows []struct{ Version, Washes int }
-	err := s.with(ctx).Raw("SELECT version, count(*) AS washes FROM washes WHERE plan->>'procedure' = ? GROUP BY version", id).Scan(&rows).Error
+	err := s.with(ctx).Raw("SELECT version, count(*) AS washes FROM washes WHERE procedure = ? GROUP BY version", id).Scan(&rows).Error
 	ran := map[int]int{}
 	for _, r := range rows {
 		ran[r.Version] = r.Washes

@@ -25,6 +25,7 @@ type bend struct {
 
 const (
 	reorders    = 1999 // orders tried
+	enough      = 40   // orders that bend as far after which it is plain that nothing will be told
 	mostBent    = 400  // values looked at one by one; of more, means of some in a row
 	blocksLeast = 8    // shifts that there must be to put them in other orders
 )
@@ -113,6 +114,10 @@ func tryOrders(values []float64, mix func([]float64)) bend {
 			more++
 		}
 		farthest[r] = steepest(mixed, scale)
+		if more == enough { // Besag and Clifford, Sequential Monte Carlo p-values (1991)
+			slices.Sort(farthest[:r+1])
+			return bend{at, float64(more) / float64(r+1), stats.Quantile(0.95, farthest[:r+1])}
+		}
 	}
 	slices.Sort(farthest)
 	return bend{at, float64(more+1) / float64(reorders+1), stats.Quantile(0.95, farthest)}

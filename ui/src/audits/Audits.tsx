@@ -23,7 +23,7 @@ export function Audits() {
   return (
     <>
       <Head title="Audits" sub="Somebody else looks: whoever washed it does not audit it." />
-      <div className="grid gap-4 xl:grid-cols-[1fr_1fr]">
+      <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
           {open.length === 0 ? (
             <Empty>Every finished wash has been audited.</Empty>
@@ -41,17 +41,17 @@ export function Audits() {
             <Figure value={mean.toFixed(0)} label="mean score then" />
             <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings a wash" />
           </div>
-          <Table caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
+          <Table stacks caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
             {closed.slice(0, 14).map((a) => (
-              <tr key={a.wash.id}>
-                <td className="whitespace-nowrap">{day(a.wash.at)}</td>
-                <th scope="row" className="font-normal">
-                  <LinkButton look="quiet" to={`/audits/${a.auditId}`} className="min-h-8 px-0! text-left">
+              <tr key={a.wash.id} className="max-sm:grid max-sm:grid-cols-[1fr_auto] max-sm:items-center">
+                <td className="whitespace-nowrap max-sm:row-start-2 max-sm:text-sm max-sm:text-faded">{day(a.wash.at)}</td>
+                <th scope="row" className="font-normal max-sm:row-start-1">
+                  <LinkButton look="quiet" to={`/audits/${a.auditId}`} className="min-h-8 px-0! text-left max-sm:min-h-14">
                     {a.wash.label}
                   </LinkButton>
                 </th>
-                <td>{a.wash.washer.name}</td>
-                <td>
+                <td className="max-sm:row-start-2 max-sm:text-right max-sm:text-sm">{a.wash.washer.name}</td>
+                <td className="max-sm:row-start-1 max-sm:text-right">
                   <Tag tone={a.passed ? "moss" : "rust"}>
                     {a.passed ? (a.atOnce ? "Passed" : "Passed after rework") : a.stage === "rework" ? "In rework" : "Failed"} · {a.score}
                   </Tag>

@@ -31,7 +31,7 @@ export function RestLine({ id, taps }: { id: string; taps: number }) {
         rest?.promise && (
           <p className="leading-tight font-semibold">
             Ready <span className="num">{when(rest.promise.p50)}</span> if it goes on like this; by{" "}
-            <span className="num">{when(rest.promise.p80)}</span> 4 times in 5
+            <span className="num">{when(rest.promise.p80)}</span>, four times in five
           </p>
         )
       )}
