@@ -10,13 +10,15 @@ import (
 	"uskel/core/stats"
 )
 
-// A bend is where the running sum of differences from the mean lies farthest out: from there on a series runs otherwise, if it changed at all. How
-// sure that is comes from putting the series in other orders, as it might have come if nothing had changed.
+// A bend is where the running sum of differences from the mean lies farthest out: from there on a series runs
+// otherwise, if it changed at all. How sure that is comes from putting the series in other orders, as it might have
+// come if nothing had changed.
 //
-// Washes do not come in any order: one person has the yard for a week, then another, who is slower. Putting single washes in any order would take
-// such shifts for changes. So two questions are asked apart. Did the work change: each person's washes, measured against that person's own mean,
-// are put in other orders among themselves, whoever washed when. And did the whole change, people and all: whole shifts are put in other orders, as
-// long as the people's own order is alike from one wash to the next. The smaller chance counts, doubled for having asked twice (Bonferroni).
+// Washes do not come in any order: one person has the yard for a week, then another, who is slower. Putting single
+// washes in any order would take such shifts for changes. So two questions are asked apart. Did the work change: each
+// person's washes, measured against that person's own mean, are put in other orders among themselves, whoever washed
+// when. And did the whole change, people and all: whole shifts are put in other orders, as long as the people's own
+// order is alike from one wash to the next. The smaller chance counts, doubled for having asked twice (Bonferroni).
 type bend struct {
 	at   int     // the first value of the new run
 	p    float64 // chance of such a bend if nothing had changed; 1 when nothing can be said
@@ -123,7 +125,8 @@ func tryOrders(values []float64, mix func([]float64)) bend {
 	return bend{at, float64(more+1) / float64(reorders+1), stats.Quantile(0.95, farthest)}
 }
 
-// bent finds where the running sum of differences from the mean is farthest from zero, with enough values on either side.
+// bent finds where the running sum of differences from the mean is farthest from zero, with enough values on either
+// side.
 func bent(values []float64) (at int, far float64) {
 	mean, sum := stat.Mean(values, nil), 0.0
 	for i, v := range values {

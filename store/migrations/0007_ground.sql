@@ -15,14 +15,16 @@ ALTER TABLE standards ADD COLUMN yard_id uuid NOT NULL DEFAULT '00000000-0000-70
 ALTER TABLE notices ADD COLUMN yard_id uuid NOT NULL DEFAULT '00000000-0000-7000-8000-000000000001' REFERENCES yards;
 
 -- Where a vehicle stands (core/visit), changed only with its booking's row held.
-ALTER TABLE bookings ADD COLUMN stage text NOT NULL DEFAULT 'booked' CHECK (stage IN ('booked', 'cancelled', 'did not come', 'looked over', 'in the bay',
+ALTER TABLE bookings ADD COLUMN stage text NOT NULL DEFAULT 'booked'
+    CHECK (stage IN ('booked', 'cancelled', 'did not come', 'looked over', 'in the bay',
     'broken off', 'to audit', 'being audited', 'rework', 'failed', 'ready', 'handed over', 'come back'));
 UPDATE bookings b SET stage = 'looked over' WHERE EXISTS (SELECT 1 FROM look_overs l WHERE l.booking_id = b.id);
 UPDATE bookings b SET stage = CASE
         WHEN w.finished_at IS NULL THEN 'in the bay'
         WHEN a.id IS NULL THEN 'to audit'
         WHEN a.closed_at IS NULL THEN 'being audited'
-        WHEN jsonb_array_length(w.rework) > (SELECT count(DISTINCT e.step) FROM wash_events e WHERE e.wash_id = w.id AND e.step LIKE 'rework-%' AND e.kind IN ('done', 'skip')) THEN 'rework'
+        WHEN jsonb_array_length(w.rework) > (SELECT count(DISTINCT e.step) FROM wash_events e WHERE e.wash_id = w.id
+            AND e.step LIKE 'rework-%' AND e.kind IN ('done', 'skip')) THEN 'rework'
         WHEN (a.result->>'passed')::bool THEN 'ready'
         ELSE 'failed'
     END
@@ -56,7 +58,8 @@ ALTER TABLE washes
     ADD COLUMN times_at  timestamptz;
 UPDATE washes w SET audit_id = a.id, closed_at = a.started_at FROM audits a WHERE a.wash_id = w.id;
 UPDATE washes w SET
-    washers = ARRAY(SELECT DISTINCT x FROM unnest(ARRAY[w.washer_id] || ARRAY(SELECT e.by_id FROM wash_events e WHERE e.wash_id = w.id AND e.kind NOT IN ('note', 'bonded', 'help', 'undo', 'skip'))
+    washers = ARRAY(SELECT DISTINCT x FROM unnest(ARRAY[w.washer_id] || ARRAY(SELECT e.by_id FROM wash_events e
+        WHERE e.wash_id = w.id AND e.kind NOT IN ('note', 'bonded', 'help', 'undo', 'skip'))
         || ARRAY(SELECT (e.detail->>'to')::uuid FROM wash_events e WHERE e.wash_id = w.id AND e.kind = 'hand over')) x),
     covered = EXISTS (SELECT 1 FROM jsonb_array_elements(w.steps) s WHERE s->>'id' IN ('seal', 'topup', 'wax')),
     serviced = coalesce(w.plan->>'family', '') = 'F4',
@@ -116,23 +119,30 @@ ALTER TABLE stock ADD COLUMN before_ml float8 NOT NULL DEFAULT 0;
 
 -- Things go by id: what washes used of products by name, and of cloths by colour, is put to the ones that are there now.
 UPDATE washes w SET uses = jsonb_build_object(
-    'products', coalesce((SELECT jsonb_object_agg(coalesce(p.id, u.key), u.value) FROM jsonb_each(w.uses->'products') u LEFT JOIN products p ON p.doc->>'name' = u.key), '{}'),
+    'products', coalesce((SELECT jsonb_object_agg(coalesce(p.id, u.key), u.value)
+        FROM jsonb_each(w.uses->'products') u LEFT JOIN products p ON p.doc->>'name' = u.key), '{}'),
     'cloths', coalesce((SELECT jsonb_object_agg(c.id::text, u.value) FROM jsonb_each(w.uses->'cloths') u
-        JOIN LATERAL (SELECT id FROM cloths WHERE colour = u.key ORDER BY retired_at IS NULL DESC, since DESC LIMIT 1) c ON true), '{}'));
+        JOIN LATERAL (SELECT id FROM cloths WHERE colour = u.key
+            ORDER BY retired_at IS NULL DESC, since DESC LIMIT 1) c ON true), '{}'));
 INSERT INTO use_days (thing, day, amount)
     SELECT x.thing, x.day, sum(x.amount) FROM (
         SELECT 'product ' || u.key AS thing, (w.finished_at AT TIME ZONE 'UTC')::date AS day, (u.value #>> '{}')::float8 AS amount FROM washes w, jsonb_each(w.uses->'products') u WHERE w.finished_at IS NOT NULL
         UNION ALL
-        SELECT 'cloths ' || u.key, (w.finished_at AT TIME ZONE 'UTC')::date, (u.value #>> '{}')::float8 FROM washes w, jsonb_each(w.uses->'cloths') u WHERE w.finished_at IS NOT NULL
+        SELECT 'cloths ' || u.key, (w.finished_at AT TIME ZONE 'UTC')::date, (u.value #>> '{}')::float8
+            FROM washes w, jsonb_each(w.uses->'cloths') u WHERE w.finished_at IS NOT NULL
     ) x GROUP BY x.thing, x.day;
 UPDATE stock s SET before_ml = coalesce((SELECT sum((w.uses->'products'->>s.product_id)::float8) FROM washes w
     WHERE w.finished_at < s.counted_at AND (w.finished_at AT TIME ZONE 'UTC')::date = (s.counted_at AT TIME ZONE 'UTC')::date), 0);
 
 -- Places and machines are known by ids from now on: those there are keep the names they had as their ids.
-UPDATE settings SET doc = doc || jsonb_build_object('places', (SELECT jsonb_agg(CASE WHEN p ? 'id' THEN p ELSE p || jsonb_build_object('id', p->>'name') END ORDER BY n)
-    FROM jsonb_array_elements(doc->'places') WITH ORDINALITY AS t(p, n))) WHERE jsonb_typeof(doc->'places') = 'array' AND jsonb_array_length(doc->'places') > 0;
-UPDATE settings SET doc = doc || jsonb_build_object('machines', (SELECT jsonb_agg(CASE WHEN p ? 'id' THEN p ELSE p || jsonb_build_object('id', p->>'name') END ORDER BY n)
-    FROM jsonb_array_elements(doc->'machines') WITH ORDINALITY AS t(p, n))) WHERE jsonb_typeof(doc->'machines') = 'array' AND jsonb_array_length(doc->'machines') > 0;
+UPDATE settings SET doc = doc || jsonb_build_object('places', (SELECT jsonb_agg(CASE WHEN p ? 'id' THEN p
+    ELSE p || jsonb_build_object('id', p->>'name') END ORDER BY n)
+    FROM jsonb_array_elements(doc->'places') WITH ORDINALITY AS t(p, n))) WHERE jsonb_typeof(doc->'places') = 'array'
+        AND jsonb_array_length(doc->'places') > 0;
+UPDATE settings SET doc = doc || jsonb_build_object('machines', (SELECT jsonb_agg(CASE WHEN p ? 'id' THEN p
+    ELSE p || jsonb_build_object('id', p->>'name') END ORDER BY n)
+    FROM jsonb_array_elements(doc->'machines') WITH ORDINALITY AS t(p, n)))
+        WHERE jsonb_typeof(doc->'machines') = 'array' AND jsonb_array_length(doc->'machines') > 0;
 UPDATE bookings SET place = place || jsonb_build_object('id', place->>'name') WHERE NOT place ? 'id';
 
 -- The newest sign-off of each skill says whether it is held.
@@ -162,8 +172,12 @@ CREATE TABLE shop_kind (
     demo     boolean NOT NULL
 );
 
-CREATE TRIGGER tell_new AFTER INSERT ON visit_moves REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('booking', 'booking_id');
-CREATE TRIGGER tell_new AFTER INSERT ON audit_remarks REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('audit', 'audit_id');
-CREATE TRIGGER tell_new AFTER INSERT ON corrections REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('wash', 'wash_id');
+CREATE TRIGGER tell_new AFTER INSERT ON visit_moves REFERENCING NEW TABLE AS changed FOR EACH STATEMENT
+    EXECUTE FUNCTION tell_change('booking', 'booking_id');
+CREATE TRIGGER tell_new AFTER INSERT ON audit_remarks REFERENCING NEW TABLE AS changed FOR EACH STATEMENT
+    EXECUTE FUNCTION tell_change('audit', 'audit_id');
+CREATE TRIGGER tell_new AFTER INSERT ON corrections REFERENCING NEW TABLE AS changed FOR EACH STATEMENT
+    EXECUTE FUNCTION tell_change('wash', 'wash_id');
 -- A session that ends is told to all servers, so that screens that follow with it end, too.
-CREATE TRIGGER tell_gone AFTER DELETE ON sessions REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('session', 'token');
+CREATE TRIGGER tell_gone AFTER DELETE ON sessions REFERENCING OLD TABLE AS changed FOR EACH STATEMENT
+    EXECUTE FUNCTION tell_change('session', 'token');
