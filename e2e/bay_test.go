@@ -24,7 +24,7 @@ func (b *tab) installed() {
 	b.t.Helper()
 	b.run(`async () => {
 		await navigator.serviceWorker.ready;
-		for (let i = 0; i < 100 && !navigator.serviceWorker.controller; i++) await new Promise((r) => setTimeout(r, 100));
+		for (let i = 0; i < 250 && !navigator.serviceWorker.controller; i++) await new Promise((r) => setTimeout(r, 100));
 		if (!navigator.serviceWorker.controller) throw new Error("no service worker");
 	}`)
 }

@@ -232,7 +232,7 @@ func (s *shop) pass(d time.Duration, tabs ...*tab) {
 // run runs a function in the page and waits for what it promises.
 func (b *tab) run(script string) *proto.RuntimeRemoteObject {
 	b.t.Helper()
-	got, err := b.Page.Timeout(20 * time.Second).Evaluate(rod.Eval(script).ByPromise())
+	got, err := b.Page.Timeout(patience).Evaluate(rod.Eval(script).ByPromise())
 	require.NoError(b.t, err)
 	return got
 }
