@@ -47,6 +47,7 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 	lead.see("h1", "Plan: Harbour pilot's pickup")
 	lead.see("button", "Recommended.*Shop seven-step")
 	lead.click("button", "^Possible.*Shop maintenance wash")
+	lead.see("button[aria-pressed=true]", "Shop maintenance wash") // its plan has come
 	lead.click("summary", "refused here, and why")
 	lead.see("li", "Rinseless, many towels.*the overall grade is 3 \\(asked: at most 2\\)")
 	lead.click("summary", "Where practitioners disagree")

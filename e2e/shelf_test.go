@@ -41,6 +41,7 @@ func TestMixingBenchAndShelf(t *testing.T) {
 	lead.visit("/")
 	lead.row("Island taxi, estate", "Plan")
 	lead.click("button", "Possible.*Shop maintenance wash")
+	lead.see("button[aria-pressed=true]", "Shop maintenance wash") // its plan has come
 	lead.click("button", "^Foam")
 	lead.see("h2", "^Foam$")
 	lead.click("summary", "Where these numbers come from")
