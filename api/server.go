@@ -17,6 +17,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/singleflight"
 
 	"uskel/core/climate"
 	"uskel/core/plan"
@@ -37,7 +38,7 @@ type Config struct {
 	Proxies Proxies         // whose word is taken on where requests come from
 	Public  string          // address that people reach the shop by, for printed codes; http://localhost when empty
 	Meters  *Meters         // nil counts nothing
-	Warm    bool            // read the times of a year ahead
+	Warm    bool            // work out ahead what takes long the first time
 	Refused []string        // passwords that are published: nobody signs in with one
 	Ends    context.Context // when it is done, streams end; never when nil
 }
@@ -56,6 +57,7 @@ type server struct {
 	lastDay  atomic.Pointer[schedule.Timeline] // the newest laid-out day, to begin the next from
 	weather  *kept[[]climate.Hour]
 	figures  *kept[any] // worked out of timed washes
+	figuring singleflight.Group
 	live     *live
 }
 
@@ -131,10 +133,27 @@ func New(c Config) http.Handler {
 // warmDays is how far back times are read before anybody asks: the furthest that anybody may.
 const warmDays = 366
 
-// warm reads the times of a year when the server starts, so that the first look at them does not wait for it.
+// warm works out when the server starts what takes long the first time, the day and the times, so that nobody waits
+// for it: as for the lead, who sees most, and over the stretches that the screens begin with and end at.
 func (s *server) warm() {
-	if _, err := s.timed(s.Ends, warmDays); err != nil && s.Ends.Err() == nil {
-		s.Log.Warn("times were not read ahead", "error", err)
+	ctx := context.WithValue(s.Ends, personKey{}, store.Person{Role: store.Lead})
+	looks := []func() error{
+		func() error { _, err := s.timed(ctx, warmDays); return err }, // first, and once: all others read from it
+		func() error { _, _, _, err := s.laidOut(ctx); return err },
+	}
+	for _, days := range []int{28, 182} {
+		span := Span{Days: days}
+		looks = append(looks,
+			func() error { _, err := s.times(ctx, &span); return err },
+			func() error { _, err := s.standards(ctx, &span); return err },
+			func() error { _, err := s.wholeChart(ctx, &Charted{Span: span}); return err },
+			func() error { _, err := s.wholeLearning(ctx, &span); return err })
+	}
+	for _, look := range looks {
+		if err := look(); err != nil && s.Ends.Err() == nil {
+			s.Log.Warn("not everything was worked out ahead", "error", err)
+			return
+		}
 	}
 }
 

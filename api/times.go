@@ -121,11 +121,14 @@ func figuredWith[T any](s *server, of store.Times, name string, work func([]timi
 	if known, there := s.figures.find(key); there {
 		return known.(T), nil
 	}
-	made, err := work(of.Washes)
-	if err == nil {
-		s.figures.keep(key, made)
-	}
-	return made, err
+	made, err, _ := s.figuring.Do(key, func() (any, error) { // those who ask at once wait for one answer
+		made, err := work(of.Washes)
+		if err == nil {
+			s.figures.keep(key, made)
+		}
+		return made, err
+	})
+	return made.(T), err
 }
 
 func (s *server) times(ctx context.Context, in *Span) (*Out[Times], error) {
@@ -492,7 +495,11 @@ func (s *server) wholeLearning(ctx context.Context, in *Span) (LearningView, err
 		return LearningView{}, err
 	}
 	reads := reader(ctx)
-	return figuredWith(s, of, fmt.Sprintf("learning %v %s", reads.Lead, reads.ID), func(washes []timing.Wash) (LearningView, error) {
+	seen := reads.ID
+	if reads.Lead {
+		seen = "all"
+	}
+	return figuredWith(s, of, "learning "+seen, func(washes []timing.Wash) (LearningView, error) {
 		before, err := s.Store.WashedBefore(ctx, s.Now().AddDate(0, 0, -in.Days))
 		return LearningView{in.Days, ways(reads.Washes(washes), before)}, err
 	})

@@ -67,7 +67,7 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 	for _, p := range people {
 		names[p.ID] = p.Name
 	}
-	return stepsTable(washes, names, reader(ctx)), nil
+	return stepsTable(washes, figured(s, timed, "set apart", timing.SetApart), names, reader(ctx)), nil
 }
 
 // tableOf makes a table of what a view shows.
@@ -164,34 +164,31 @@ func washesTable(washes []timing.Wash) iter.Seq[[]string] {
 	}
 }
 
-// stepsTable is every timing of every step that the reader may see, by finish and step, outliers marked as they lie among all of them.
-func stepsTable(washes []timing.Wash, names map[string]string, reads timing.Reader) iter.Seq[[]string] {
+// stepsTable is every timing of every step that the reader may see, by finish and step, those set apart marked as
+// they lie among all of them.
+func stepsTable(washes []timing.Wash, apart map[*timing.StepTime]bool, names map[string]string, reads timing.Reader) iter.Seq[[]string] {
 	heads := []string{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2",
 		"written min", "standard min", "hands-on min", "paused min", "product", "outlier"}
 	return func(yield func([]string) bool) {
 		if !yield(heads) {
 			return
 		}
-		observed := map[*timing.StepTime]bool{} // with whether it is an outlier
-		for _, list := range timing.Observe(washes) {
-			for _, o := range list {
-				if reads.Sees(o.Step.By) {
-					observed[o.Step] = o.Outlier
-				}
-			}
-		}
+		cells := make([]string, 0, len(heads)) // the same for every line: a year has 160,000
+		steps := []*timing.StepTime{}
 		for i := range washes {
-			w, steps := &washes[i], []*timing.StepTime{}
+			w := &washes[i]
+			steps = steps[:0]
 			for k := range w.Times.Steps {
-				if _, shown := observed[&w.Times.Steps[k]]; shown {
-					steps = append(steps, &w.Times.Steps[k])
+				if s := &w.Times.Steps[k]; s.Tells() && reads.Sees(s.By) {
+					steps = append(steps, s)
 				}
 			}
 			slices.SortFunc(steps, func(a, b *timing.StepTime) int { return cmp.Compare(a.Step, b.Step) })
+			finished, grade := stamp(w.Finished), num(w.Grade)
 			for _, s := range steps {
-				if !yield([]string{stamp(w.Finished), w.Label, w.Body, num(w.Grade), names[s.By], s.Stage, s.Step,
-					s.Title, dec(s.Area), dec(s.Written), dec(s.Planned),
-					dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(observed[s])}) {
+				cells = append(cells[:0], finished, w.Label, w.Body, grade, names[s.By], s.Stage, s.Step, s.Title, dec(s.Area),
+					dec(s.Written), dec(s.Planned), dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(apart[s]))
+				if !yield(cells) {
 					return
 				}
 			}

@@ -2,7 +2,7 @@ package timing
 
 import (
 	"math"
-	"math/rand"
+	"math/rand/v2"
 	"slices"
 
 	"gonum.org/v1/gonum/stat"
@@ -40,7 +40,7 @@ func findBend(values []Timed, seed int64) bend {
 	}
 	numbers, who := numbersOf(values), make([]string, len(values))
 	for i, v := range values {
-		who[i] = v.Of["person"].ID
+		who[i] = v.Of("person").ID
 	}
 	own := ownDifferences(numbers, who)
 	people := len(membersOf(who))
@@ -50,7 +50,7 @@ func findBend(values []Timed, seed int64) bend {
 		numbers, own = meansOf(numbers, factor), meansOf(own, factor)
 		who = make([]string, len(own)) // a mean of some washes is nobody's
 	}
-	dice := rand.New(rand.NewSource(seed))
+	dice := rand.New(rand.NewPCG(uint64(seed), uint64(len(values))))
 	members := membersOf(who)
 	work := tryOrders(own, func(mixed []float64) { shuffleWithin(mixed, members, dice) })
 	best := work
@@ -108,21 +108,25 @@ func meansOf(values []float64, factor int) []float64 {
 func tryOrders(values []float64, mix func([]float64)) bend {
 	at, far := bent(values)
 	mixed, more := slices.Clone(values), 0
-	farthest := make([]float64, reorders)
-	scale := deviations(values)
-	for r := range reorders {
+	farthest := make([]float64, 0, reorders)
+	mean, weights := stat.Mean(values, nil), weightsOf(values)
+	for range reorders {
 		mix(mixed)
-		if _, other := bent(mixed); other >= far {
+		other, steepest := reach(mixed, mean, weights)
+		if other >= far {
 			more++
 		}
-		farthest[r] = steepest(mixed, scale)
+		farthest = append(farthest, steepest)
 		if more == enough { // Besag and Clifford, Sequential Monte Carlo p-values (1991)
-			slices.Sort(farthest[:r+1])
-			return bend{at, float64(more) / float64(r+1), stats.Quantile(0.95, farthest[:r+1])}
+			break
 		}
 	}
+	p := float64(more+1) / float64(reorders+1)
+	if more == enough {
+		p = float64(more) / float64(len(farthest))
+	}
 	slices.Sort(farthest)
-	return bend{at, float64(more+1) / float64(reorders+1), stats.Quantile(0.95, farthest)}
+	return bend{at, p, stats.Quantile(0.95, farthest)}
 }
 
 // bent finds where the running sum of differences from the mean is farthest from zero, with enough values on either
@@ -141,34 +145,38 @@ func bent(values []float64) (at int, far float64) {
 	return at, far
 }
 
-// deviations are the standard deviations of the running sum at each place, if the values came in any order.
-func deviations(values []float64) []float64 {
+// weightsOf are what turns a running sum at each place into standard errors of the difference between what comes
+// before and after, if the values came in any order; 0 where too few come on one side.
+func weightsOf(values []float64) []float64 {
 	n := float64(len(values))
 	sd := stat.StdDev(values, nil)
-	scale := make([]float64, len(values))
-	for i := range scale {
-		scale[i] = sd * math.Sqrt(float64(i)*(n-float64(i))/n)
+	weights := make([]float64, len(values))
+	for i := range weights {
+		if i >= sideLeast && i <= len(values)-sideLeast && sd > 0 {
+			weights[i] = 1 / (sd * math.Sqrt(float64(i)*(n-float64(i))/n))
+		}
 	}
-	return scale
+	return weights
 }
 
-// steepest is the largest difference between what comes before and after a place, in standard errors.
-func steepest(values, scale []float64) float64 {
-	mean, sum, most := stat.Mean(values, nil), 0.0, 0.0
+// reach is how far the running sum of differences from the mean gets from zero, and how far in standard errors.
+func reach(values []float64, mean float64, weights []float64) (far, steepest float64) {
+	sum := 0.0
 	for i, v := range values {
-		if i >= sideLeast && i <= len(values)-sideLeast && scale[i] > 0 {
-			most = max(most, abs(sum)/scale[i])
+		if weights[i] > 0 {
+			out := abs(sum)
+			far, steepest = max(far, out), max(steepest, out*weights[i])
 		}
 		sum += v - mean
 	}
-	return most
+	return far, steepest
 }
 
 // shuffleWithin puts each person's values in another order.
 func shuffleWithin(values []float64, members [][]int, dice *rand.Rand) {
 	for _, places := range members {
 		for i := len(places) - 1; i > 0; i-- {
-			k := dice.Intn(i + 1)
+			k := dice.IntN(i + 1)
 			values[places[i]], values[places[k]] = values[places[k]], values[places[i]]
 		}
 	}
@@ -177,8 +185,8 @@ func shuffleWithin(values []float64, members [][]int, dice *rand.Rand) {
 // shuffleBlocks puts stretches of values in another order, beginning anywhere.
 func shuffleBlocks(values []float64, length int, dice *rand.Rand) {
 	n := len(values)
-	turned := append(slices.Clone(values[dice.Intn(n):]), values...)[:n]
-	from := dice.Intn(n)
+	turned := make([]float64, n)
+	from := dice.IntN(n)
 	copy(turned, values[from:])
 	copy(turned[n-from:], values[:from])
 	blocks := (n + length - 1) / length

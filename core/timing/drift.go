@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"sync"
 	"time"
 
 	"gonum.org/v1/gonum/stat"
@@ -132,11 +133,11 @@ type Drift struct {
 // Kind is a kind of a thing: one person, one product, one version. Things go by their ids, and are told by the names they have now.
 type Kind struct{ ID, Name string }
 
-// Timed is a value with what may explain it: kinds by name of the thing, as "person" or "product".
+// Timed is a value with what may explain it: its kind of a thing, as of "person" or "product".
 type Timed struct {
 	At    time.Time
 	Value float64
-	Of    map[string]Kind
+	Of    func(thing string) Kind
 }
 
 const (
@@ -163,10 +164,14 @@ func FindDrift(values []Timed, things []string, seed int64) *Drift {
 // told.
 func FindDrifts(page [][]Timed, things []string, seed int64) []*Drift {
 	bends, chances := make([]bend, len(page)), make([]float64, len(page))
+	var looks sync.WaitGroup
 	for i, values := range page {
-		bends[i] = findBend(values, seed+int64(i))
-		chances[i] = bends[i].p
+		looks.Go(func() {
+			bends[i] = findBend(values, seed+int64(i))
+			chances[i] = bends[i].p
+		})
 	}
+	looks.Wait()
 	drifts := make([]*Drift, len(page))
 	for i, told := range stats.Discoveries(chances, pageRate) {
 		if told {
@@ -220,7 +225,7 @@ func cause(values []Timed, at int, what string, drift float64) (Cause, bool) {
 		if i >= at {
 			side = after
 		}
-		kind := v.Of[what]
+		kind := v.Of(what)
 		side[kind.ID] = append(side[kind.ID], v.Value)
 		names[kind.ID] = kind.Name // the name it has now
 	}
@@ -258,7 +263,7 @@ func cause(values []Timed, at int, what string, drift float64) (Cause, bool) {
 func byKind(values []Timed, what string) [][]float64 {
 	by := map[string][]float64{}
 	for _, v := range values {
-		by[v.Of[what].ID] = append(by[v.Of[what].ID], v.Value)
+		by[v.Of(what).ID] = append(by[v.Of(what).ID], v.Value)
 	}
 	groups := [][]float64{}
 	for _, kind := range sorted(by) {

@@ -18,7 +18,10 @@ func told(n int, seed int64, of func(i int, dice *rand.Rand) (float64, string, s
 	values := make([]Timed, n)
 	for i := range values {
 		v, person, product := of(i, dice)
-		values[i] = Timed{day0.AddDate(0, 0, i), v, map[string]Kind{"person": {person, person}, "product": {product, product}}}
+		values[i] = Timed{day0.AddDate(0, 0, i), v, func(thing string) Kind {
+			name := map[string]string{"person": person, "product": product}[thing]
+			return Kind{name, name}
+		}}
 	}
 	return values
 }
@@ -218,8 +221,17 @@ func TestStageSeries(t *testing.T) {
 	require.Len(t, values, 1)
 	assert.InDelta(t, 125, values[0].Value, 1e-9)
 	assert.Equal(t, map[string]Kind{"version": {"p 2", "p 2"}, "person": {"o", "Osk"}, "product": {"s1", "Slick"},
-		"weather": {"under 8 °C", "under 8 °C"}, "grade": {"grade 1", "grade 1"}}, values[0].Of)
+		"weather": {"under 8 °C", "under 8 °C"}, "grade": {"grade 1", "grade 1"}}, things(values[0]))
 	assert.Equal(t, "w", points[0].Ref)
 	none, _ := StageSeries([]Wash{w}, "Foam")
 	assert.Empty(t, none, "not done")
+}
+
+// things is what may explain a value, by thing.
+func things(v Timed) map[string]Kind {
+	by := map[string]Kind{}
+	for _, thing := range Things {
+		by[thing] = v.Of(thing)
+	}
+	return by
 }

@@ -41,19 +41,35 @@ func StageSeries(washes []Wash, stage string) ([]Timed, []Point) {
 }
 
 func series(washes []Wash, stage string, of func(Wash) (float64, bool)) ([]Timed, []Point) {
-	values, points := []Timed{}, []Point{}
-	for _, w := range washes {
-		value, has := of(w)
+	values, points := make([]Timed, 0, len(washes)), make([]Point, 0, len(washes))
+	for i := range washes {
+		w := &washes[i]
+		value, has := of(*w)
 		if !has {
 			continue
 		}
-		version, grade := fmt.Sprintf("%s %d", w.Procedure, w.Version), gradeBand(w.Grade)
-		kinds := map[string]Kind{"version": {version, version}, "person": {w.Person, w.Name}, "weather": {airBand(w.Air), airBand(w.Air)},
-			"grade": {grade, grade}, "product": productsOf(w, stage)}
-		values = append(values, Timed{w.Finished, round2(value), kinds})
+		values = append(values, Timed{w.Finished, round2(value), func(thing string) Kind { return w.thing(thing, stage) }})
 		points = append(points, Point{At: w.Finished, Value: round2(value), Ref: w.ID, Label: w.Label})
 	}
 	return values, points
+}
+
+// thing is of what kind a stage of a wash was, by one of the things that may explain it.
+func (w *Wash) thing(thing, stage string) Kind {
+	name := ""
+	switch thing {
+	case "person":
+		return Kind{w.Person, w.Name}
+	case "product":
+		return productsOf(*w, stage)
+	case "version":
+		name = fmt.Sprintf("%s %d", w.Procedure, w.Version)
+	case "weather":
+		name = airBand(w.Air)
+	case "grade":
+		name = gradeBand(w.Grade)
+	}
+	return Kind{name, name}
 }
 
 // productsOf are the products that a stage of a wash used.
@@ -76,7 +92,7 @@ func productsOf(w Wash, stage string) Kind {
 func Valued(values []Timed, thing, kind string) []float64 {
 	var of []float64
 	for _, v := range values {
-		if v.Of[thing].ID == kind {
+		if v.Of(thing).ID == kind {
 			of = append(of, v.Value)
 		}
 	}

@@ -163,13 +163,30 @@ func outliers(values []float64) []bool {
 	return far
 }
 
-// Observe lists the timings of each step, oldest first, with outliers marked. Steps that more than one person did, reworked, untimed or unattended say nothing of a standard.
+// Tells reports whether a timing says something of its step's standard: steps that more than one person did,
+// reworked, untimed or unattended do not.
+func (s *StepTime) Tells() bool { return s.Actual > 0 && s.Written > 0 && !s.Shared && !s.Rework }
+
+// SetApart are the timings that lie far out among all of their step.
+func SetApart(washes []Wash) map[*StepTime]bool {
+	apart := map[*StepTime]bool{}
+	for _, list := range Observe(washes) {
+		for _, o := range list {
+			if o.Outlier {
+				apart[o.Step] = true
+			}
+		}
+	}
+	return apart
+}
+
+// Observe lists the timings of each step that tell, oldest first, with outliers marked.
 func Observe(washes []Wash) map[string][]Observation {
 	byStep := map[string][]Observation{}
 	for i := range washes {
 		for k := range washes[i].Times.Steps {
 			s := &washes[i].Times.Steps[k]
-			if s.Actual > 0 && s.Written > 0 && !s.Shared && !s.Rework {
+			if s.Tells() {
 				byStep[s.Step] = append(byStep[s.Step], Observation{Wash: &washes[i], Step: s, Learning: slices.Contains(washes[i].Learners, s.By)})
 			}
 		}

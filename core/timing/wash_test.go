@@ -129,7 +129,7 @@ func TestSeriesLeavesOutWhatHasNoNumber(t *testing.T) {
 	assert.Empty(t, Valued(values, "person", "nobody"))
 	of := map[string]Kind{"version": {" 0", " 0"}, "person": {"p", "Pia"}, "weather": {"under 8 °C", "under 8 °C"},
 		"grade": {"grade 0", "grade 0"}, "product": {}}
-	assert.Equal(t, of, values[0].Of)
+	assert.Equal(t, of, things(values[0]))
 	practised := Practised(washes)
 	assert.Len(t, practised, 3)
 	assert.Len(t, washes, 4, "the list itself stays as it was")
