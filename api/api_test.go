@@ -32,18 +32,18 @@ var (
 func fill(s *store.Store) error { return demo.Load(ctx, s, morning, demo.Fortnight) }
 
 // shop is a server with the demo in it.
-type shop struct {
+type place struct {
 	t     testing.TB
 	url   string
 	store *store.Store
 }
 
-func open(t testing.TB) *shop {
+func open(t testing.TB) *place {
 	t.Helper()
 	return serve(t, storetest.OpenFilled(t, "demo", fill))
 }
 
-func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *shop {
+func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *place {
 	t.Helper()
 	dist := fstest.MapFS{"index.html": {Data: []byte("<title>Uskel</title>")}, "assets/app.js": {Data: []byte("1")}}
 	ends, end := context.WithCancel(context.Background())
@@ -55,22 +55,22 @@ func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *shop {
 	server := httptest.NewServer(api.New(config))
 	t.Cleanup(server.Close)
 	t.Cleanup(end) // streams end first
-	return &shop{t, server.URL, s}
+	return &place{t, server.URL, s}
 }
 
 // caller is somebody with a browser's cookies.
 type caller struct {
-	*shop
+	*place
 	client *http.Client
 }
 
-func (s *shop) nobody() *caller {
+func (s *place) nobody() *caller {
 	jar, err := cookiejar.New(nil)
 	require.NoError(s.t, err)
 	return &caller{s, &http.Client{Jar: jar}}
 }
 
-func (s *shop) as(name string) *caller {
+func (s *place) as(name string) *caller {
 	s.t.Helper()
 	c := s.nobody()
 	c.do("POST", "/api/session", map[string]string{"name": name, "password": demo.Password}).is(200)

@@ -12,6 +12,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/plan"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -69,15 +70,12 @@ type AuditLine struct {
 }
 
 func (s *server) registerAudit(api huma.API) {
-	operation(s, api, get("/audits", "audits", "Finished washes and their audits"), anyone, s.audits)
-	operation(s, api, post("/washes/{id}/audit", "startAudit", "Start auditing a finished wash"), auditing, s.startAudit)
-	operation(s, api, get("/audits/{id}", "audit", "An audit"), anyone, s.audit)
-	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), auditing, s.answer)
-	operation(s, api, post("/audits/{id}/close", "closeAudit", "Sign the audit"), auditing, s.closeAudit)
+	operation(s, api, get("/audits", "audits", "Finished washes and their audits"), shop.See, s.audits)
+	operation(s, api, post("/washes/{id}/audit", "startAudit", "Start auditing a finished wash"), shop.Audit, s.startAudit)
+	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
+	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), shop.Audit, s.answer)
+	operation(s, api, post("/audits/{id}/close", "closeAudit", "Sign the audit"), shop.SignAudit, s.closeAudit)
 }
-
-// auditing: anyone who may look over may audit, except a trainee; never one's own wash.
-var auditing = []store.Role{store.Lead, store.Auditor, store.Washer}
 
 func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], error) {
 	washes, err := s.Store.WashLines(ctx, store.WashQuery{Since: s.Now().AddDate(0, 0, -14), Before: s.Now(),
@@ -163,7 +161,7 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
-	view.MayAudit = slices.Contains(auditing, who(ctx).Role) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
+	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
 	return out(view)
 }
 

@@ -14,6 +14,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/shelf"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -69,11 +70,11 @@ type CorrectionLine struct {
 }
 
 func (s *server) registerBay(api huma.API) {
-	operation(s, api, post("/bookings/{id}/wash", "startWash", "Take a plan into the bay"), handsOn, s.startWash)
-	operation(s, api, get("/washes/{id}", "wash", "A wash"), anyone, s.wash)
-	operation(s, api, post("/washes/{id}/events", "tap", "Send taps; sending twice changes nothing"), handsOn, s.tap)
+	operation(s, api, post("/bookings/{id}/wash", "startWash", "Take a plan into the bay"), shop.Wash, s.startWash)
+	operation(s, api, get("/washes/{id}", "wash", "A wash"), shop.See, s.wash)
+	operation(s, api, post("/washes/{id}/events", "tap", "Send taps; sending twice changes nothing"), shop.Wash, s.tap)
 	operation(s, api, post("/washes/{id}/corrections", "correct",
-		"Correct a time of a closed wash; what was tapped stays beside it"), onlyLead, s.correct)
+		"Correct a time of a closed wash; what was tapped stays beside it"), shop.Correct, s.correct)
 }
 
 func (s *server) startWash(ctx context.Context, in *struct {
@@ -86,7 +87,7 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	}
 }) (*Out[WashView], error) {
 	me := who(ctx)
-	if me.Role != store.Lead && in.Body.WasherID != me.ID {
+	if !me.Role.Leads() && in.Body.WasherID != me.ID {
 		return nil, forbidden("Only the lead starts a wash for somebody else.")
 	}
 	if err := s.mayWash(ctx, in.Body.WasherID); err != nil {
@@ -96,7 +97,7 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if me.Role != store.Lead && v.Booking.WasherID != nil && *v.Booking.WasherID != me.ID {
+	if !me.Role.Leads() && v.Booking.WasherID != nil && *v.Booking.WasherID != me.ID {
 		return nil, forbidden("This one is given to " + v.Booking.Washer.Name + ". Ask the lead to give it to you.")
 	}
 	l, err := looked(v)
@@ -133,7 +134,7 @@ func asArranged(me store.Person, a plan.Arranged, procedure string) (plan.Arrang
 	case a.Procedure == procedure, a.Procedure == "" && len(a.Without) == 0:
 		a.Procedure = procedure
 		return a, nil
-	case a.Procedure == "", me.Role == store.Lead:
+	case a.Procedure == "", me.Role.Leads():
 		return plan.Arranged{Procedure: procedure, People: a.People}, nil
 	}
 	return a, conflict("The lead arranged another procedure for this wash. Look at the plan again, or ask the lead.")
@@ -176,7 +177,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	crew := crewOf(w, state, events)
 	for _, p := range people {
 		switch {
-		case p.ID == w.WasherID || p.Role == store.Auditor || !p.Active:
+		case p.ID == w.WasherID || p.Role == shop.Auditor || !p.Active:
 		case slices.Contains(crew, p.ID):
 			v.Crew = append(v.Crew, ref(p))
 		default:
@@ -188,10 +189,10 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		v.Matters = append(v.Matters, MatterRule{m, m.InMaintenance(), m.Found()})
 	}
 	me := who(ctx)
-	if w.FinishedAt != nil && !v.Stage.Washing() && me.Role != store.Lead && !slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
+	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() && !slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
 		return nil, forbidden("This wash is finished: its times are between whoever washed it and the lead.")
 	}
-	v.MayTap = me.Role == store.Lead || slices.Contains(crew, me.ID)
+	v.MayTap = me.Role.Leads() || slices.Contains(crew, me.ID)
 	return out(v)
 }
 
@@ -296,7 +297,7 @@ func (s *server) tap(ctx context.Context, in *struct {
 // mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help; only the lead changes the plan.
 func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) error {
 	me := who(ctx)
-	if me.Role == store.Lead {
+	if me.Role.Leads() {
 		return nil
 	}
 	if slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind == wash.Replan }) {
@@ -333,7 +334,7 @@ func (s *server) takesOver(ctx context.Context, e wash.Event, field string) erro
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
 			return err
 		}
-		if err != nil || p.Role == store.Auditor || !p.Active {
+		if err != nil || p.Role == shop.Auditor || !p.Active {
 			return invalid(field, fmt.Errorf("to: %q does not wash here", id))
 		}
 	}

@@ -16,6 +16,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/schedule"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -82,15 +83,15 @@ type Proposal struct {
 }
 
 func (s *server) registerDay(api huma.API) {
-	operation(s, api, get("/day", "day", "The day laid out"), anyone, s.day)
-	operation(s, api, post("/day/drop", "dropOnSlot", "What it would mean to give a booking a slot; nothing is saved"), onlyLead, s.drop)
-	operation(s, api, post("/day/slots", "findSlots", "Three slots for a booking"), onlyLead, s.findSlots)
-	operation(s, api, put("/bookings/{id}/slot", "giveSlot", "Give a booking a slot"), onlyLead, s.giveSlot)
-	operation(s, api, streams[Better](api, get("/day/improve", "improveDay", "Go on looking for a better day, told as events until it is stopped")), onlyLead, s.improveDay)
-	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), anyone, s.exportDay)
-	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), lookers, s.notice)
-	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), anyone, s.outbox)
-	operation(s, api, get("/care", "care", "What every vehicle needs next"), anyone, s.care)
+	operation(s, api, get("/day", "day", "The day laid out"), shop.See, s.day)
+	operation(s, api, post("/day/drop", "dropOnSlot", "What it would mean to give a booking a slot; nothing is saved"), shop.RunTheDay, s.drop)
+	operation(s, api, post("/day/slots", "findSlots", "Three slots for a booking"), shop.RunTheDay, s.findSlots)
+	operation(s, api, put("/bookings/{id}/slot", "giveSlot", "Give a booking a slot"), shop.RunTheDay, s.giveSlot)
+	operation(s, api, streams[Better](api, get("/day/improve", "improveDay", "Go on looking for a better day, told as events until it is stopped")), shop.RunTheDay, s.improveDay)
+	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), shop.See, s.exportDay)
+	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
+	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)
+	operation(s, api, get("/care", "care", "What every vehicle needs next"), shop.See, s.care)
 }
 
 // Efforts of a day, in activities laid down: as it is opened, as a booking is dropped on a slot, and for each slot looked at.

@@ -17,6 +17,7 @@ import (
 
 	"uskel/api"
 	"uskel/core/plan"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -355,14 +356,14 @@ func TestShiftsAndMachinesAreChecked(t *testing.T) {
 	lead := s.as("maren")
 	view := told[api.SettingsView](lead, "GET", "/settings", nil)
 	require.NotEmpty(t, view.Settings.Shifts)
-	for _, change := range []func(*store.Settings){
-		func(x *store.Settings) { x.Shifts[0].PersonID = store.NewID() },
-		func(x *store.Settings) { x.Shifts[0].To = x.Shifts[0].From },
-		func(x *store.Settings) { x.Shifts[0].BreakTo = x.Shifts[0].To + 10 },
-		func(x *store.Settings) { x.Machines = append(x.Machines, x.Machines[0]) },
+	for _, change := range []func(*shop.Settings){
+		func(x *shop.Settings) { x.Shifts[0].PersonID = store.NewID() },
+		func(x *shop.Settings) { x.Shifts[0].To = x.Shifts[0].From },
+		func(x *shop.Settings) { x.Shifts[0].BreakTo = x.Shifts[0].To + 10 },
+		func(x *shop.Settings) { x.Machines = append(x.Machines, x.Machines[0]) },
 	} {
 		bad := view
-		bad.Settings.Shifts = append([]store.Shift{}, view.Settings.Shifts...)
+		bad.Settings.Shifts = append([]shop.Shift{}, view.Settings.Shifts...)
 		change(&bad.Settings)
 		lead.do("PUT", "/api/settings", bad).problem(http.StatusUnprocessableEntity)
 	}

@@ -19,7 +19,7 @@ import (
 )
 
 // fingerprint is a hash of every row of every table but the sessions, so that a test can say that nothing changed.
-func (s *shop) fingerprint() string {
+func (s *place) fingerprint() string {
 	s.t.Helper()
 	var tables []string
 	rows, err := s.store.Pool.Query(ctx, `SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name <> 'sessions' ORDER BY 1`)

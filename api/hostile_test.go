@@ -123,7 +123,7 @@ func (v vandal) object(s *schema, deep int) any {
 }
 
 // print is a fingerprint of everything that is kept, sessions aside.
-func (s *shop) print() string {
+func (s *place) print() string {
 	s.t.Helper()
 	var tables []string
 	rows, err := s.store.Pool.Query(ctx, "SELECT tablename FROM pg_tables WHERE schemaname='public' AND tablename NOT LIKE 'sessions%' ORDER BY 1")

@@ -16,6 +16,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
+	"uskel/core/shop"
 	"uskel/core/wash"
 	"uskel/store"
 )
@@ -208,7 +209,7 @@ func (l *live) watch(last int64, session string) (<-chan string, func()) {
 }
 
 func (s *server) registerLive(api huma.API) {
-	operation(s, api, streams[Told](api, get("/live", "live", "What is saved, as events, as it happens")), anyone, s.follow)
+	operation(s, api, streams[Told](api, get("/live", "live", "What is saved, as events, as it happens")), shop.See, s.follow)
 }
 
 // streams describes an operation that answers with server-sent events, each of which carries a T.

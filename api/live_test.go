@@ -154,7 +154,7 @@ func TestALostConnectionIsMadeGood(t *testing.T) {
 }
 
 // listening waits for the connection that listens, another than one, and gives its process.
-func (s *shop) listening(but int) int {
+func (s *place) listening(but int) int {
 	s.t.Helper()
 	pid := 0
 	require.Eventually(s.t, func() bool {

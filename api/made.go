@@ -9,13 +9,14 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/store"
 )
 
 // basis is what every plan of the shop is made from besides its booking: read once, however many plans follow.
 type basis struct {
-	settings  store.Settings
+	settings  shop.Settings
 	shelf     []plan.Product
 	standards timing.Standards
 	methods   []procedure.Procedure

@@ -14,6 +14,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/devices"
@@ -104,13 +105,13 @@ type PlanView struct {
 }
 
 func (s *server) registerPlan(api huma.API) {
-	operation(s, api, get("/words", "words", "Bodies, grades and lists for the look-over"), anyone, func(context.Context, *struct{}) (*Out[Words], error) {
+	operation(s, api, get("/words", "words", "Bodies, grades and lists for the look-over"), shop.See, func(context.Context, *struct{}) (*Out[Words], error) {
 		return out(words())
 	})
-	operation(s, api, get("/bookings/{id}/look-over", "lookOver", "A booking's look-over"), anyone, s.lookOver)
-	operation(s, api, put("/bookings/{id}/look-over", "saveLookOver", "Save a look-over"), lookers, s.saveLookOver)
-	operation(s, api, post("/bookings/{id}/judge", "judge", "Judge a look-over without saving it"), lookers, s.judge)
-	operation(s, api, get("/bookings/{id}/plan", "plan", "The plan for a booking, here and now"), anyone, s.plan)
+	operation(s, api, get("/bookings/{id}/look-over", "lookOver", "A booking's look-over"), shop.See, s.lookOver)
+	operation(s, api, put("/bookings/{id}/look-over", "saveLookOver", "Save a look-over"), shop.LookOver, s.saveLookOver)
+	operation(s, api, post("/bookings/{id}/judge", "judge", "Judge a look-over without saving it"), shop.LookOver, s.judge)
+	operation(s, api, get("/bookings/{id}/plan", "plan", "The plan for a booking, here and now"), shop.See, s.plan)
 }
 
 func words() Words {
@@ -309,7 +310,7 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 
 // skillsOf are the skills that somebody holds: what the schedule, the plan and the training page all go by.
 func skillsOf(p store.Person, offs []training.SignOff) []procedure.Skill {
-	return training.Held(p.ID, p.Role == store.Lead, offs)
+	return training.Held(p.ID, p.Role.Leads(), offs)
 }
 
 func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {

@@ -17,6 +17,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -93,30 +94,30 @@ type ProcedureID struct {
 }
 
 func (s *server) registerProcedures(api huma.API) {
-	operation(s, api, get("/procedures", "procedures", "The library; with a booking, whether each would suit it"), anyone, s.procedures)
-	operation(s, api, get("/procedures/{id}", "procedure", "A procedure, its versions and its draft"), anyone, func(ctx context.Context, in *ProcedureID) (*Out[ProcedureView], error) {
+	operation(s, api, get("/procedures", "procedures", "The library; with a booking, whether each would suit it"), shop.See, s.procedures)
+	operation(s, api, get("/procedures/{id}", "procedure", "A procedure, its versions and its draft"), shop.See, func(ctx context.Context, in *ProcedureID) (*Out[ProcedureView], error) {
 		return s.procedureView(ctx, in.ID)
 	})
-	operation(s, api, get("/procedures/{id}/versions/{version}", "procedureVersion", "One published version"), anyone, s.procedureVersion)
-	operation(s, api, get("/procedures/{id}/difference", "procedureDifference", "What changed from one version to another, in words"), anyone, s.procedureDifference)
-	operation(s, api, post("/procedures", "newProcedure", "Begin a procedure: blank, a copy, or an earlier version again"), onlyLead, s.newProcedure)
-	operation(s, api, put("/procedures/{id}/draft", "saveDraft", "Save the draft"), onlyLead, s.saveDraft)
-	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/procedures/{id}/draft", OperationID: "dropDraft", Summary: "Throw the draft away"}, onlyLead,
+	operation(s, api, get("/procedures/{id}/versions/{version}", "procedureVersion", "One published version"), shop.See, s.procedureVersion)
+	operation(s, api, get("/procedures/{id}/difference", "procedureDifference", "What changed from one version to another, in words"), shop.See, s.procedureDifference)
+	operation(s, api, post("/procedures", "newProcedure", "Begin a procedure: blank, a copy, or an earlier version again"), shop.Write, s.newProcedure)
+	operation(s, api, put("/procedures/{id}/draft", "saveDraft", "Save the draft"), shop.Write, s.saveDraft)
+	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/procedures/{id}/draft", OperationID: "dropDraft", Summary: "Throw the draft away"}, shop.Write,
 		func(ctx context.Context, in *ProcedureID) (*struct{}, error) {
 			return nil, s.Store.DropDraft(ctx, in.ID)
 		})
-	operation(s, api, post("/procedures/{id}/publish", "publish", "Publish the draft as the next version"), onlyLead, s.publish)
-	operation(s, api, post("/procedures/{id}/retire", "retire", "Hide a procedure from the chooser, or bring it back"), onlyLead, s.retire)
-	operation(s, api, post("/procedures-try", "tryProcedure", "Sense check and plan of a procedure that need not be saved"), onlyLead, s.try)
-	operation(s, api, get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"), anyone, s.exportProcedure)
-	operation(s, api, get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"), anyone, s.procedureCode)
+	operation(s, api, post("/procedures/{id}/publish", "publish", "Publish the draft as the next version"), shop.Write, s.publish)
+	operation(s, api, post("/procedures/{id}/retire", "retire", "Hide a procedure from the chooser, or bring it back"), shop.Write, s.retire)
+	operation(s, api, post("/procedures-try", "tryProcedure", "Sense check and plan of a procedure that need not be saved"), shop.Write, s.try)
+	operation(s, api, get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"), shop.See, s.exportProcedure)
+	operation(s, api, get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"), shop.See, s.procedureCode)
 	reads := post("/procedures-import", "importProcedure", "Read a procedure document into a draft")
 	reads.SkipValidateBody = true // the document's own reader says line and field
-	operation(s, api, reads, onlyLead, s.importProcedure)
-	operation(s, api, get("/questions", "questions", "What practitioners disagree on, with both reasons and the default"), anyone, func(context.Context, *struct{}) (*Out[[]QuestionView], error) {
+	operation(s, api, reads, shop.Write, s.importProcedure)
+	operation(s, api, get("/questions", "questions", "What practitioners disagree on, with both reasons and the default"), shop.See, func(context.Context, *struct{}) (*Out[[]QuestionView], error) {
 		return out(questions())
 	})
-	operation(s, api, get("/procedure.schema.json", "procedureSchema", "JSON Schema (2020-12) of a procedure document"), anyone, func(context.Context, *struct{}) (*Out[map[string]any], error) {
+	operation(s, api, get("/procedure.schema.json", "procedureSchema", "JSON Schema (2020-12) of a procedure document"), shop.See, func(context.Context, *struct{}) (*Out[map[string]any], error) {
 		return out(ProcedureSchema())
 	})
 }

@@ -25,7 +25,7 @@ import (
 // Sixty wrong passwords at once, over two servers, are as many tries as one after the other: five, and no more are looked at.
 func TestManyWrongPasswordsAtOnceAreFewTries(t *testing.T) {
 	url := storetest.URL(t, "demo", fill)
-	var servers []*shop
+	var servers []*place
 	for range 2 {
 		db, err := store.Open(ctx, url)
 		require.NoError(t, err)
@@ -176,7 +176,7 @@ func TestSessionsAreHashedAndNotRestored(t *testing.T) {
 // Signing out ends what follows by the sign-in, on every server, and nobody else's.
 func TestSigningOutEndsTheStream(t *testing.T) {
 	url := storetest.URL(t, "demo", fill)
-	var servers []*shop
+	var servers []*place
 	for range 2 {
 		db, err := store.Open(ctx, url)
 		require.NoError(t, err)

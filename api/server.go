@@ -22,6 +22,7 @@ import (
 	"uskel/core/climate"
 	"uskel/core/plan"
 	"uskel/core/schedule"
+	"uskel/core/shop"
 	"uskel/devices"
 	"uskel/store"
 )
@@ -61,10 +62,10 @@ type server struct {
 	live     *live
 }
 
-// route is an operation and who may call it.
+// route is an operation and the right that it takes.
 type route struct {
 	operation huma.Operation
-	roles     []store.Role
+	right     shop.Right
 }
 
 // maxBody is the largest request body taken, bytes.
@@ -136,7 +137,7 @@ const warmDays = 366
 // warm works out when the server starts what takes long the first time, the day and the times, so that nobody waits
 // for it: as for the lead, who sees most, and over the stretches that the screens begin with and end at.
 func (s *server) warm() {
-	ctx := context.WithValue(s.Ends, personKey{}, store.Person{Role: store.Lead})
+	ctx := context.WithValue(s.Ends, personKey{}, store.Person{Role: shop.Lead})
 	looks := []func() error{
 		func() error { _, err := s.timed(ctx, warmDays); return err }, // first, and once: all others read from it
 		func() error { _, _, _, err := s.laidOut(ctx); return err },
@@ -257,11 +258,11 @@ func (s *server) page(g *gin.Context) {
 	http.ServeFileFS(g.Writer, g.Request, s.Dist, path)
 }
 
-// operation registers a typed operation for some roles; none means that nobody need be signed in.
-func operation[I, O any](s *server, api huma.API, op huma.Operation, roles []store.Role, handle func(context.Context, *I) (*O, error)) {
-	s.routes = append(s.routes, route{op, roles})
+// operation registers a typed operation for those who have a right.
+func operation[I, O any](s *server, api huma.API, op huma.Operation, right shop.Right, handle func(context.Context, *I) (*O, error)) {
+	s.routes = append(s.routes, route{op, right})
 	op.MaxBodyBytes = maxBody
-	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, roles)}
+	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, right)}
 	huma.Register(api, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
 		if err != nil {
@@ -296,14 +297,8 @@ type ID struct {
 
 func out[T any](body T) (*Out[T], error) { return &Out[T]{body}, nil }
 
-var (
-	anyone    = []store.Role{store.Lead, store.Washer, store.Trainee, store.Auditor}
-	onlyLead  = []store.Role{store.Lead}
-	handsOn   = []store.Role{store.Lead, store.Washer, store.Trainee}
-	lookers   = []store.Role{store.Lead, store.Washer}
-	learners  = []store.Role{store.Lead, store.Trainee, store.Washer}
-	signedOut []store.Role
-)
+// nobody is the right of whoever has not signed in.
+const nobody shop.Right = ""
 
 func (s *server) register(api huma.API) {
 	s.registerSession(api)

@@ -13,6 +13,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/shop"
 	"uskel/store"
 )
 
@@ -27,14 +28,14 @@ type personKey struct{}
 // who is the person signed in.
 func who(ctx context.Context) store.Person { p, _ := ctx.Value(personKey{}).(store.Person); return p }
 
-// guard lets only the roles through, and says in the log who asked for what.
-func (s *server) guard(api huma.API, route string, roles []store.Role) func(huma.Context, func(huma.Context)) {
+// guard lets only those through who have the right, and says in the log who asked for what.
+func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.Context, func(huma.Context)) {
 	return func(ctx huma.Context, next func(huma.Context)) {
 		a := accessOf(ctx.Context())
 		if a != nil {
 			a.route = route
 		}
-		if roles == nil {
+		if right == nobody {
 			next(ctx)
 			return
 		}
@@ -55,7 +56,7 @@ func (s *server) guard(api huma.API, route string, roles []store.Role) func(huma
 		if a != nil {
 			a.person = p.ID
 		}
-		if !slices.Contains(roles, p.Role) {
+		if !p.Role.May(right) {
 			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "This is not for a "+string(p.Role)+" to do.")
 			return
 		}
@@ -92,14 +93,14 @@ func (s *server) matches(ctx context.Context, password, hash string) (bool, erro
 
 // Me is the person signed in.
 type Me struct {
-	ID       string     `json:"id"`
-	Name     string     `json:"name"`
-	Role     store.Role `json:"role"`
-	ShopName string     `json:"shopName"`
-	Units    string     `json:"units" enum:"metric,us"`
-	Currency string     `json:"currency"`
-	TimeZone string     `json:"timeZone" doc:"Where the shop stands (IANA)"`
-	Now      time.Time  `json:"now" doc:"the server's clock"`
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	Role     shop.Role `json:"role"`
+	ShopName string    `json:"shopName"`
+	Units    string    `json:"units" enum:"metric,us"`
+	Currency string    `json:"currency"`
+	TimeZone string    `json:"timeZone" doc:"Where the shop stands (IANA)"`
+	Now      time.Time `json:"now" doc:"the server's clock"`
 }
 
 // SignIn is a name and a password.
@@ -119,15 +120,15 @@ type Readiness struct {
 }
 
 func (s *server) registerSession(api huma.API) {
-	operation(s, api, get("/health", "health", "The server is alive"), signedOut, func(context.Context, *struct{}) (*Out[Health], error) {
+	operation(s, api, get("/health", "health", "The server is alive"), nobody, func(context.Context, *struct{}) (*Out[Health], error) {
 		return out(Health{s.Now()})
 	})
-	operation(s, api, get("/ready", "ready", "The database answers and has the schema this server needs; 503 when not"), signedOut, s.ready)
-	operation(s, api, post("/session", "signIn", "Sign in"), signedOut, s.signIn)
-	operation(s, api, get("/session", "me", "Who is signed in"), anyone, func(ctx context.Context, _ *struct{}) (*Out[Me], error) {
+	operation(s, api, get("/ready", "ready", "The database answers and has the schema this server needs; 503 when not"), nobody, s.ready)
+	operation(s, api, post("/session", "signIn", "Sign in"), nobody, s.signIn)
+	operation(s, api, get("/session", "me", "Who is signed in"), shop.See, func(ctx context.Context, _ *struct{}) (*Out[Me], error) {
 		return s.me(ctx, who(ctx))
 	})
-	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/session", OperationID: "signOut", Summary: "Sign out"}, anyone,
+	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/session", OperationID: "signOut", Summary: "Sign out"}, shop.See,
 		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) })
 }
 
@@ -147,8 +148,8 @@ func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error
 	return out(Readiness{s.Now()})
 }
 
-// nobody is compared against when the name is unknown, so that the answer takes as long.
-var nobody = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
+// noHash is compared against when the name is unknown, so that the answer takes as long.
+var noHash = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
 
 func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
 	address := cameFrom(ctx).address
@@ -172,7 +173,7 @@ func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
 	}
 	hash := p.PasswordHash
 	if unknown {
-		hash = nobody()
+		hash = noHash()
 	}
 	ok, err := s.matches(ctx, in.Body.Password, hash)
 	if err != nil {

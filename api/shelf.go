@@ -15,6 +15,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -96,18 +97,18 @@ type WaterAnswer struct {
 }
 
 func (s *server) registerShelf(api huma.API) {
-	operation(s, api, get("/shelf", "shelf", "Products, how long they last, and cloths"), anyone, s.shelf)
-	operation(s, api, put("/shelf/{id}", "saveProduct", "A product's label"), onlyLead, s.saveProduct)
-	operation(s, api, put("/shelf/{id}/count", "countStock", "Count a product"), lookers, s.countStock)
-	operation(s, api, post("/cloths", "addCloths", "A new set of cloths"), onlyLead, s.addCloths)
-	operation(s, api, post("/cloths/{id}/retire", "retireCloths", "Take a set out of use"), onlyLead, func(ctx context.Context, in *ID) (*Out[Shelf], error) {
+	operation(s, api, get("/shelf", "shelf", "Products, how long they last, and cloths"), shop.See, s.shelf)
+	operation(s, api, put("/shelf/{id}", "saveProduct", "A product's label"), shop.KeepShelf, s.saveProduct)
+	operation(s, api, put("/shelf/{id}/count", "countStock", "Count a product"), shop.LookOver, s.countStock)
+	operation(s, api, post("/cloths", "addCloths", "A new set of cloths"), shop.KeepShelf, s.addCloths)
+	operation(s, api, post("/cloths/{id}/retire", "retireCloths", "Take a set out of use"), shop.KeepShelf, func(ctx context.Context, in *ID) (*Out[Shelf], error) {
 		if err := s.Store.RetireCloths(ctx, in.ID, s.Now()); err != nil {
 			return nil, err
 		}
 		return s.shelf(ctx, nil)
 	})
-	operation(s, api, post("/mix", "mix", "How much product for this vessel"), anyone, s.mix)
-	operation(s, api, post("/mix-made", "mixMade", "What was really mixed"), anyone, func(_ context.Context, in *In[struct {
+	operation(s, api, post("/mix", "mix", "How much product for this vessel"), shop.See, s.mix)
+	operation(s, api, post("/mix-made", "mixMade", "What was really mixed"), shop.See, func(_ context.Context, in *In[struct {
 		Product Amount `json:"product"`
 		Water   Amount `json:"water"`
 	}]) (*Out[measure.Readings], error) {
@@ -125,15 +126,14 @@ func (s *server) registerShelf(api huma.API) {
 		}
 		return out(made.Readings())
 	})
-	operation(s, api, post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"), anyone, mixOnPanel)
-	operation(s, api, post("/mix-restrength", "mixRestrength", "From one strength to another"), anyone, restrength)
-	operation(s, api, post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"), anyone, s.mixWater)
-	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), anyone,
-		func(_ context.Context, in *struct {
-			Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
-		}) (*Out[contact.BucketTale], error) {
-			return out(contact.TellBucket(measure.Celsius(in.Water)))
-		})
+	operation(s, api, post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"), shop.See, mixOnPanel)
+	operation(s, api, post("/mix-restrength", "mixRestrength", "From one strength to another"), shop.See, restrength)
+	operation(s, api, post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"), shop.See, s.mixWater)
+	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), shop.See, func(_ context.Context, in *struct {
+		Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
+	}) (*Out[contact.BucketTale], error) {
+		return out(contact.TellBucket(measure.Celsius(in.Water)))
+	})
 }
 
 // recentDays is how far back the pace of use is taken from.

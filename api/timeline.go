@@ -15,6 +15,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/schedule"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/core/wash"
 	"uskel/store"
@@ -50,10 +51,10 @@ type WhatIf struct {
 }
 
 func (s *server) registerTimeline(api huma.API) {
-	operation(s, api, post("/bookings/{id}/timeline", "timeline", "Lay a booking's wash out for a crew; nothing is saved"), anyone, s.timeline)
-	operation(s, api, put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"), onlyLead, s.arrange)
-	operation(s, api, post("/bookings/{id}/what-if", "whatIf", "Other ways to do the wash, side by side"), anyone, s.whatIf)
-	operation(s, api, get("/washes/{id}/timeline", "washTimeline", "The rest of a running wash, laid out anew from what has happened"), anyone, s.washTimeline)
+	operation(s, api, post("/bookings/{id}/timeline", "timeline", "Lay a booking's wash out for a crew; nothing is saved"), shop.See, s.timeline)
+	operation(s, api, put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"), shop.RunTheDay, s.arrange)
+	operation(s, api, post("/bookings/{id}/what-if", "whatIf", "Other ways to do the wash, side by side"), shop.See, s.whatIf)
+	operation(s, api, get("/washes/{id}/timeline", "washTimeline", "The rest of a running wash, laid out anew from what has happened"), shop.See, s.washTimeline)
 }
 
 // effort of a timeline that follows a keystroke, and of each of several side by side, in activities laid down.
@@ -94,7 +95,7 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 	ratios := p.ratios
 	var hands []hand
 	for _, p := range people {
-		if p.Role == store.Auditor || !p.Active {
+		if p.Role == shop.Auditor || !p.Active {
 			continue
 		}
 		pace, past := timing.Past(ratios[p.ID])
@@ -103,7 +104,7 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 			h.as.Name += " (" + p.SignIn + ")"
 		}
 		if h.as.Pace == 0 {
-			h.as.Pace = map[store.Role]int{store.Trainee: 140}[p.Role]
+			h.as.Pace = map[shop.Role]int{shop.Trainee: 140}[p.Role]
 		}
 		for _, skill := range skillsOf(p, offs) {
 			h.as.Skills = append(h.as.Skills, string(skill))
@@ -120,7 +121,7 @@ const spreadDays = 30
 const pressureWasher = "pressure washer"
 
 // machines are what the shop shares.
-func machines(settings store.Settings) []schedule.Machine {
+func machines(settings shop.Settings) []schedule.Machine {
 	kit := []schedule.Machine{{Name: pressureWasher, Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}
 	for _, e := range settings.Machines {
 		at := slices.IndexFunc(kit, func(m schedule.Machine) bool { return m.Key() == e.Key() })
@@ -138,7 +139,7 @@ type layout struct {
 	view     store.BookingView
 	look     condition.LookOver
 	plan     plan.Plan
-	settings store.Settings
+	settings shop.Settings
 	hands    []hand
 	spreads  map[string]schedule.Spread
 	arranged plan.Arranged
@@ -197,7 +198,7 @@ func (l layout) crew() ([]hand, error) {
 		crew = append(crew, l.hands[at])
 	}
 	if len(crew) == 0 {
-		at := max(0, slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == store.Washer }))
+		at := max(0, slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == shop.Washer }))
 		crew = append(crew, l.hands[at])
 	}
 	return crew, nil
@@ -236,7 +237,7 @@ func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread 
 		stage[s.ID] = s.Stage
 	}
 	for _, h := range crew {
-		trainee[h.person.ID] = h.person.Role == store.Trainee
+		trainee[h.person.ID] = h.person.Role == shop.Trainee
 	}
 	return func(w schedule.Work, who string) schedule.Spread {
 		common := schedule.Practised
@@ -447,7 +448,7 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 	for i, h := range crew {
 		ids[i] = h.person.ID
 	}
-	spare := func(role store.Role) (hand, bool) {
+	spare := func(role shop.Role) (hand, bool) {
 		at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == role && !slices.Contains(ids, h.person.ID) })
 		if at < 0 {
 			return hand{}, false
@@ -455,7 +456,7 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 		return l.hands[at], true
 	}
 	all := []variant{{"As it stands", func(*layout) bool { return true }, true}}
-	if more, there := spare(store.Washer); there {
+	if more, there := spare(shop.Washer); there {
 		all = append(all, variant{"With " + more.as.Name + " as well", func(o *layout) bool {
 			o.arranged.People = append(slices.Clone(ids), more.person.ID)
 			return true
@@ -476,7 +477,7 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 			return s.replan(ctx, o) == nil
 		}, true})
 	}
-	if learner, there := spare(store.Trainee); there && crew[0].person.Role != store.Trainee {
+	if learner, there := spare(shop.Trainee); there && crew[0].person.Role != shop.Trainee {
 		all = append(all, variant{"With " + learner.as.Name + ", a trainee, as well", func(o *layout) bool {
 			o.arranged.People = append(slices.Clone(ids), learner.person.ID)
 			return true

@@ -12,6 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/store"
 )
@@ -91,17 +92,17 @@ type Span struct {
 }
 
 func (s *server) registerTimes(api huma.API) {
-	operation(s, api, get("/times", "times", "Stage times against standard, and where the minutes go"), anyone, s.times)
-	operation(s, api, get("/times/washes", "timesWashes", "Finished washes against plan, newest first"), anyone, s.timesWashes)
-	operation(s, api, get("/times/standards", "standards", "Standard times that the taps propose, beside those in use"), anyone, s.standards)
-	operation(s, api, post("/times/standards", "acceptStandard", "Put a standard time in use: plans and promises follow"), onlyLead, s.acceptStandard)
-	operation(s, api, get("/times/chart", "chart", "A control chart"), anyone, s.chart)
-	operation(s, api, get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"), anyone, s.learning)
-	operation(s, api, get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"), anyone, s.timesBy)
+	operation(s, api, get("/times", "times", "Stage times against standard, and where the minutes go"), shop.See, s.times)
+	operation(s, api, get("/times/washes", "timesWashes", "Finished washes against plan, newest first"), shop.See, s.timesWashes)
+	operation(s, api, get("/times/standards", "standards", "Standard times that the taps propose, beside those in use"), shop.See, s.standards)
+	operation(s, api, post("/times/standards", "acceptStandard", "Put a standard time in use: plans and promises follow"), shop.SetStandards, s.acceptStandard)
+	operation(s, api, get("/times/chart", "chart", "A control chart"), shop.See, s.chart)
+	operation(s, api, get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"), shop.See, s.learning)
+	operation(s, api, get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"), shop.See, s.timesBy)
 	export := get("/times/export", "exportTimes", "A table of times as CSV")
 	export.Responses = map[string]*huma.Response{"200": {Description: "A table",
 		Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
-	operation(s, api, export, anyone, s.exportTimes)
+	operation(s, api, export, shop.See, s.exportTimes)
 }
 
 // timed are the washes of the last days, as if planned by today's standards, oldest first. They are shared: nobody changes them.
@@ -186,12 +187,12 @@ const linesPage = 200
 
 // reader is whoever reads times.
 func reader(ctx context.Context) timing.Reader {
-	return timing.Reader{ID: who(ctx).ID, Lead: who(ctx).Role == store.Lead}
+	return timing.Reader{ID: who(ctx).ID, Lead: who(ctx).Role.Leads()}
 }
 
 // allowances, %, are the shop's own, or what its pauses were. (The International Labour Office's table begins at 9 % for needs and basic fatigue, and adds 2 for standing: Introduction to Work Study,
 // from memory. Short rests within a step are in the timings already.)
-func allowances(settings store.Settings, washes []timing.Wash) int {
+func allowances(settings shop.Settings, washes []timing.Wash) int {
 	if settings.Rest != nil {
 		return *settings.Rest
 	}
@@ -244,7 +245,7 @@ type proposed struct {
 }
 
 // allowed is what the shop set as allowances, -1 when it set none.
-func allowed(settings store.Settings) int {
+func allowed(settings shop.Settings) int {
 	if settings.Rest == nil {
 		return -1
 	}
@@ -252,7 +253,7 @@ func allowed(settings store.Settings) int {
 }
 
 // propose works out the standards that washes ask for, beside those in use; those that differ come first.
-func propose(washes []timing.Wash, settings store.Settings, inUse timing.Standards) proposed {
+func propose(washes []timing.Wash, settings shop.Settings, inUse timing.Standards) proposed {
 	found := proposed{allowances: allowances(settings, washes), proposals: []timing.StandardProposal{}}
 	byStep := timing.Observe(washes)
 	found.ratings = timing.Ratings(byStep)

@@ -11,6 +11,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
@@ -74,12 +75,12 @@ type DrillView struct {
 }
 
 func (s *server) registerTraining(api huma.API) {
-	operation(s, api, get("/training", "training", "Skills, rubrics and drills"), anyone, s.training)
-	operation(s, api, post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"), onlyLead, s.signOff)
-	operation(s, api, post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"), learners, s.startDrill)
-	operation(s, api, get("/drills/{id}", "drill", "A drill"), learners, s.drill)
-	operation(s, api, put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"), learners, s.playDrill)
-	operation(s, api, post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"), learners, s.finishDrill)
+	operation(s, api, get("/training", "training", "Skills, rubrics and drills"), shop.See, s.training)
+	operation(s, api, post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"), shop.SignOff, s.signOff)
+	operation(s, api, post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"), shop.Practise, s.startDrill)
+	operation(s, api, get("/drills/{id}", "drill", "A drill"), shop.Practise, s.drill)
+	operation(s, api, put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"), shop.Practise, s.playDrill)
+	operation(s, api, post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"), shop.Practise, s.finishDrill)
 }
 
 func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], error) {
@@ -97,12 +98,12 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	}
 	t := Training{Rubrics: training.Rubrics(), People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}}
 	for _, p := range people {
-		if p.Role != store.Auditor {
+		if p.Role != shop.Auditor {
 			t.People = append(t.People, learner(p, offs))
 		}
 	}
 	for _, d := range drills {
-		if d.PersonID == who(ctx).ID || who(ctx).Role == store.Lead {
+		if d.PersonID == who(ctx).ID || who(ctx).Role.Leads() {
 			t.Drills = append(t.Drills, DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result})
 		}
 	}
@@ -225,7 +226,7 @@ func (s *server) drillView(ctx context.Context, d store.Drill) (*Out[DrillView],
 // own finds a drill that the person signed in may see: their own, or any for the lead.
 func (s *server) own(ctx context.Context, id string) (store.Drill, error) {
 	d, err := s.Store.Drill(ctx, id)
-	if err == nil && d.PersonID != who(ctx).ID && who(ctx).Role != store.Lead {
+	if err == nil && d.PersonID != who(ctx).ID && !who(ctx).Role.Leads() {
 		return store.Drill{}, forbidden("This is somebody else's drill.")
 	}
 	return d, err

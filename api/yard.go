@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 	"time"
 
@@ -16,6 +15,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -83,17 +83,17 @@ type SaidLine struct {
 
 // PersonRef is a person in a list.
 type PersonRef struct {
-	ID   string     `json:"id"`
-	Name string     `json:"name"`
-	Role store.Role `json:"role"`
+	ID   string    `json:"id"`
+	Name string    `json:"name"`
+	Role shop.Role `json:"role"`
 }
 
 func ref(p store.Person) PersonRef { return PersonRef{p.ID, p.Name, p.Role} }
 
 func (s *server) registerYard(api huma.API) {
-	operation(s, api, get("/yard", "yard", "Today's bookings and the conditions now"), anyone, s.yard)
-	operation(s, api, get("/weather", "weather", "The hours of today for washing"), anyone, s.hours)
-	operation(s, api, get("/people", "people", "Everyone in the shop"), anyone, func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
+	operation(s, api, get("/yard", "yard", "Today's bookings and the conditions now"), shop.See, s.yard)
+	operation(s, api, get("/weather", "weather", "The hours of today for washing"), shop.See, s.hours)
+	operation(s, api, get("/people", "people", "Everyone in the shop"), shop.See, func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
 		people, err := s.Store.People(ctx)
 		refs := make([]PersonRef, len(people))
 		for i, p := range people {
@@ -101,22 +101,21 @@ func (s *server) registerYard(api huma.API) {
 		}
 		return &Out[[]PersonRef]{refs}, err
 	})
-	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), anyone,
-		func(ctx context.Context, in *struct {
-			Paged
-			Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
-		}) (*Out[[]VehicleCard], error) {
-			rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
-			cards := make([]VehicleCard, len(rows))
-			for i, v := range rows {
-				cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
-			}
-			return &Out[[]VehicleCard]{cards}, err
-		})
-	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), lookers, s.addVehicle)
-	operation(s, api, post("/bookings", "addBooking", "Book a wash"), onlyLead, s.addBooking)
-	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), onlyLead, s.setWasher)
-	operation(s, api, post("/bookings/{id}/moves", "say", "Say what became of a visit: cancelled, broken off, handed over, come back"), handsOn, s.say)
+	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), shop.See, func(ctx context.Context, in *struct {
+		Paged
+		Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
+	}) (*Out[[]VehicleCard], error) {
+		rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
+		cards := make([]VehicleCard, len(rows))
+		for i, v := range rows {
+			cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
+		}
+		return &Out[[]VehicleCard]{cards}, err
+	})
+	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), shop.LookOver, s.addVehicle)
+	operation(s, api, post("/bookings", "addBooking", "Book a wash"), shop.RunTheDay, s.addBooking)
+	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), shop.RunTheDay, s.setWasher)
+	operation(s, api, post("/bookings/{id}/moves", "say", "Say what became of a visit: cancelled, broken off, handed over, come back"), shop.Wash, s.say)
 }
 
 // VehicleCard is a vehicle.
@@ -266,20 +265,21 @@ func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *sto
 	}
 }
 
-// sayers are who may say a move; what was said last, its sayer and the lead take back.
-var sayers = map[visit.Move][]store.Role{
-	visit.Cancel: onlyLead, visit.NotCome: lookers, visit.BreakOff: handsOn, visit.Release: onlyLead, visit.HandOver: lookers, visit.ComeBack: lookers,
+// saying is the right that a move takes; what was said last, its sayer and the lead take back.
+var saying = map[visit.Move]shop.Right{
+	visit.Cancel: shop.RunTheDay, visit.NotCome: shop.LookOver, visit.BreakOff: shop.Wash,
+	visit.Release: shop.RunTheDay, visit.HandOver: shop.LookOver, visit.ComeBack: shop.LookOver,
 }
 
 // maySay are the moves that somebody may say of a visit.
 func maySay(me store.Person, v store.BookingView) []visit.Move {
 	moves := []visit.Move{}
 	for _, m := range v.Booking.Stage.Can() {
-		if slices.Contains(sayers[m], me.Role) {
+		if me.Role.May(saying[m]) {
 			moves = append(moves, m)
 		}
 	}
-	if said := v.Said; said != nil && (me.Role == store.Lead || said.ByID == me.ID) {
+	if said := v.Said; said != nil && (me.Role.Leads() || said.ByID == me.ID) {
 		if _, err := v.Booking.Stage.Back(&visit.Taken{Move: said.Move, From: said.From, To: said.To}); err == nil {
 			moves = append(moves, visit.TakeBack)
 		}
@@ -295,14 +295,14 @@ func (s *server) say(ctx context.Context, in *struct {
 	}
 }) (*Out[BookingCard], error) {
 	m, me := in.Body.Move, who(ctx)
-	if may, known := sayers[m]; known && !slices.Contains(may, me.Role) {
+	if right, known := saying[m]; known && !me.Role.May(right) {
 		return nil, forbidden("This is not for a " + string(me.Role) + " to say: ask the lead.")
 	}
 	if m.Reason() && strings.TrimSpace(in.Body.Why) == "" {
 		return nil, invalid("why", errors.New("say why: somebody reads it later"))
 	}
 	own := ""
-	if me.Role != store.Lead {
+	if !me.Role.Leads() {
 		own = me.ID
 	}
 	err := s.Store.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: in.ID.ID, Move: m,
@@ -417,7 +417,7 @@ func (s *server) mayWash(ctx context.Context, id string) error {
 	if err != nil {
 		return err
 	}
-	if p.Role == store.Auditor || !p.Active {
+	if p.Role == shop.Auditor || !p.Active {
 		return invalid("washerId", fmt.Errorf("%s does not wash: choose a washer, a trainee or the lead", p.Name))
 	}
 	return nil

@@ -19,6 +19,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -133,8 +134,8 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
-	if err := l.store.SaveSettings(l.ctx, store.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner},
-		Machines: []store.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
+	if err := l.store.SaveSettings(l.ctx, shop.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner},
+		Machines: []shop.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
 			{ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower",
 				Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
 		return err
@@ -172,16 +173,16 @@ func (l *loader) shop() error {
 }
 
 // shifts lie around the moment the shop is loaded, so that there is always somebody there to look at: long ones with half an hour's break.
-func (l *loader) shifts() []store.Shift {
+func (l *loader) shifts() []shop.Shift {
 	minute := l.now.Hour()*60 + l.now.Minute()
 	from, to := max(0, minute-4*60)/30*30, min(24*60, minute+8*60)/30*30
-	var shifts []store.Shift
+	var shifts []shop.Shift
 	for i, h := range Hands {
-		if h.Role == store.Auditor {
+		if h.Role == shop.Auditor {
 			continue
 		}
 		rest := min(to-30, minute/30*30+60+30*(i%3))
-		shifts = append(shifts, store.Shift{PersonID: l.people[h.SignIn], From: from, To: to, BreakFrom: rest, BreakTo: rest + 30})
+		shifts = append(shifts, shop.Shift{PersonID: l.people[h.SignIn], From: from, To: to, BreakFrom: rest, BreakTo: rest + 30})
 	}
 	return shifts
 }
@@ -189,7 +190,7 @@ func (l *loader) shifts() []store.Shift {
 // signOffs: washers hold everything, trainees the first few skills in teaching order.
 func (l *loader) signOffs() error {
 	for _, h := range Hands {
-		held := map[store.Role]int{store.Lead: 0, store.Washer: 9, store.Trainee: 4}[h.Role]
+		held := map[shop.Role]int{shop.Lead: 0, shop.Washer: 9, shop.Trainee: 4}[h.Role]
 		if h.SignIn == "cal" {
 			held = 2
 		}
@@ -203,7 +204,7 @@ func (l *loader) signOffs() error {
 				criteria[c.ID] = true
 			}
 			days := 300 - 9*i
-			if h.Role == store.Trainee {
+			if h.Role == shop.Trainee {
 				days = 40 - 6*i
 			}
 			err = l.store.AddSignOff(l.ctx, store.SignOff{ID: l.id(), PersonID: l.people[h.SignIn], Skill: procedure.Skill(name), TrainerID: l.people["maren"], Criteria: criteria, Passed: true, At: l.now.AddDate(0, 0, -days)})
@@ -299,7 +300,7 @@ func (l *loader) past(day, i int, h Hand) story {
 		t.service = condition.Signature
 	}
 	l.washed[h.SignIn]++
-	if h.Role == store.Trainee { // a trainee's times fall by Wright's curve (docs/models.md), not below a practised person's
+	if h.Role == shop.Trainee { // a trainee's times fall by Wright's curve (docs/models.md), not below a practised person's
 		t.hand.pace = max(1.02, h.pace*math.Pow(float64(l.washed[h.SignIn]), math.Log2(0.88)))
 		if l.dice.Intn(4) == 0 { // in haste, and it shows
 			t.hand.pace, t.hand.care = 0.85*t.hand.pace, t.hand.care-0.12
@@ -333,7 +334,7 @@ func (l *loader) shift(day int) []Hand {
 	begun := map[string]int{"pia": pia, "cal": cal}
 	working := slices.DeleteFunc(slices.Clone(Hands), func(h Hand) bool {
 		first, trainee := begun[h.SignIn]
-		return h.Role == store.Lead || h.Role == store.Auditor || trainee && day > first
+		return h.Role == shop.Lead || h.Role == shop.Auditor || trainee && day > first
 	})
 	l.dice.Shuffle(len(working), func(i, j int) { working[i], working[j] = working[j], working[i] })
 	return working

@@ -9,6 +9,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
+	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -19,7 +20,7 @@ const Password = "saltwater"
 // Hand is an invented person and how they work.
 type Hand struct {
 	Name, SignIn string
-	Role         store.Role
+	Role         shop.Role
 	pace         float64 // of the standard time; 1 is practised
 	spread       float64 // coefficient of variation of a step's time (docs/models.md)
 	care         float64 // chance that a checklist item brings up nothing
@@ -27,13 +28,13 @@ type Hand struct {
 
 // Hands are the people of the shop.
 var Hands = []Hand{
-	{"Maren Tolley", "maren", store.Lead, 0.95, 0.12, 0.97},
-	{"Osk Pellow", "osk", store.Washer, 0.97, 0.15, 0.95},
-	{"Ines Varga", "ines", store.Washer, 1.02, 0.15, 0.97},
-	{"Jory Dunn", "jory", store.Washer, 0.88, 0.18, 0.90}, // fast, and it shows
-	{"Pia Lunt", "pia", store.Trainee, 1.7, 0.30, 0.86},
-	{"Cal Strand", "cal", store.Trainee, 1.95, 0.30, 0.80},
-	{"Hesper Quill", "hesper", store.Auditor, 1, 0.15, 1},
+	{"Maren Tolley", "maren", shop.Lead, 0.95, 0.12, 0.97},
+	{"Osk Pellow", "osk", shop.Washer, 0.97, 0.15, 0.95},
+	{"Ines Varga", "ines", shop.Washer, 1.02, 0.15, 0.97},
+	{"Jory Dunn", "jory", shop.Washer, 0.88, 0.18, 0.90}, // fast, and it shows
+	{"Pia Lunt", "pia", shop.Trainee, 1.7, 0.30, 0.86},
+	{"Cal Strand", "cal", shop.Trainee, 1.95, 0.30, 0.80},
+	{"Hesper Quill", "hesper", shop.Auditor, 1, 0.15, 1},
 }
 
 type car struct {

@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/shelf"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -64,7 +65,7 @@ func (s *Store) WashHead(ctx context.Context, id string) (Wash, error) {
 // WashLine is a finished wash in a list, with what its audit came to.
 type WashLine struct {
 	ID, Plate, Label, WasherID, WasherName, Title, AuditID string
-	WasherRole                                             Role
+	WasherRole                                             shop.Role
 	Version, Overall, Kept, Missed, Findings               int
 	Planned, Minutes                                       float64
 	Score                                                  *int  // by the first audit, as the findings are: what the wash came to

@@ -11,6 +11,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
+	"uskel/core/shop"
 	"uskel/core/timing"
 )
 
@@ -170,14 +171,14 @@ func (b *book) follow(people []Person, standards timing.Standards) {
 	learners, names := []string{}, map[string]Person{}
 	for _, p := range people {
 		names[p.ID] = p
-		if p.Role == Trainee {
+		if p.Role == shop.Trainee {
 			learners = append(learners, p.ID)
 		}
 	}
 	b.washes = slices.Clone(b.washes)
 	for i := range b.washes {
 		w := &b.washes[i]
-		w.Name, w.Trainee, w.Learners = names[w.Person].Name, names[w.Person].Role == Trainee, learners
+		w.Name, w.Trainee, w.Learners = names[w.Person].Name, names[w.Person].Role == shop.Trainee, learners
 	}
 	b.people = people
 	b.version++

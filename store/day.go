@@ -1,7 +1,6 @@
 package store
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"time"
@@ -10,25 +9,6 @@ import (
 	"uskel/core/plan"
 	"uskel/core/visit"
 )
-
-// Shift is when somebody works, in minutes of the day where the shop stands.
-type Shift struct {
-	PersonID  string `json:"personId" format:"uuid"`
-	From      int    `json:"from" minimum:"0" maximum:"1440"`
-	To        int    `json:"to" minimum:"0" maximum:"1440"`
-	BreakFrom int    `json:"breakFrom,omitempty" minimum:"0" maximum:"1440"`
-	BreakTo   int    `json:"breakTo,omitempty" minimum:"0" maximum:"1440"`
-}
-
-// Equipment is machines of one name.
-type Equipment struct {
-	ID    string `json:"id,omitempty" maxLength:"80" doc:"what procedures name it by; the name when absent"`
-	Name  string `json:"name" minLength:"1" maxLength:"40"`
-	Count int    `json:"count" minimum:"1" maximum:"20"`
-}
-
-// Key is what procedures name the machines by, whatever they are called.
-func (e Equipment) Key() string { return cmp.Or(e.ID, e.Name) }
 
 // Notice is a message to a customer.
 type Notice struct {

@@ -9,10 +9,10 @@ import (
 	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/contact"
-	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
+	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -23,26 +23,12 @@ import (
 // NewID makes an id that sorts by time.
 func NewID() string { return uuid.Must(uuid.NewV7()).String() }
 
-// Role is what a person may do.
-type Role string
-
-// The roles.
-const (
-	Lead    Role = "lead"
-	Washer  Role = "washer"
-	Trainee Role = "trainee"
-	Auditor Role = "auditor"
-)
-
-// Values lists the roles.
-func (Role) Values() []string { return []string{"lead", "washer", "trainee", "auditor"} }
-
 // Person is someone who signs in.
 type Person struct {
 	ID           string
 	Name         string
 	SignIn       string
-	Role         Role
+	Role         shop.Role
 	PasswordHash string
 	Active       bool
 }
@@ -50,27 +36,10 @@ type Person struct {
 // TableName is people.
 func (Person) TableName() string { return "people" }
 
-// Settings are the shop's choices.
-type Settings struct {
-	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
-	Units    measure.System            `json:"units"`
-	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
-	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
-	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
-	Vessels  []shelf.Vessel            `json:"vessels,omitempty" maxItems:"60" doc:"what mixes are made in"`
-	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
-	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"what is shared: one of each when unsaid"`
-	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
-	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
-	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances on standard times, %: what the pauses were when unsaid"`
-	// Seed makes the simulated weather station and water meter repeatable.
-	Seed int64 `json:"seed"`
-}
-
 type settingsRow struct {
 	ID      int
 	Version int
-	Doc     Settings `gorm:"serializer:json"`
+	Doc     shop.Settings `gorm:"serializer:json"`
 }
 
 // TableName is settings.

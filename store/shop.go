@@ -11,6 +11,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/plan"
+	"uskel/core/shop"
 	"uskel/core/visit"
 )
 
@@ -35,13 +36,13 @@ func (s *Store) PersonBySignIn(ctx context.Context, signIn string) (Person, erro
 }
 
 // Settings gives the shop's settings with their version.
-func (s *Store) Settings(ctx context.Context) (Settings, int, error) {
+func (s *Store) Settings(ctx context.Context) (shop.Settings, int, error) {
 	row, err := find[settingsRow](s, ctx, "settings", "id = 1")
 	return row.Doc, row.Version, err
 }
 
 // SaveSettings replaces the settings if nobody did since version; version 0 makes the first ones.
-func (s *Store) SaveSettings(ctx context.Context, doc Settings, version int) error {
+func (s *Store) SaveSettings(ctx context.Context, doc shop.Settings, version int) error {
 	next := settingsRow{1, version + 1, doc}
 	if version == 0 {
 		return translate(s.with(ctx).Create(&next).Error, "settings")

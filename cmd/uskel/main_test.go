@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/schedule"
+	"uskel/core/shop"
 	"uskel/demo"
 	"uskel/store"
 	"uskel/store/storetest"
@@ -74,7 +75,7 @@ func TestTheDemoSparesARealShop(t *testing.T) {
 	s, err := store.Open(ctx, url)
 	require.NoError(t, err)
 	defer s.Close()
-	theirs := store.Person{ID: store.NewID(), Name: "Somebody", SignIn: "somebody", Role: store.Lead, PasswordHash: "x", Active: true}
+	theirs := store.Person{ID: store.NewID(), Name: "Somebody", SignIn: "somebody", Role: shop.Lead, PasswordHash: "x", Active: true}
 	require.NoError(t, s.AddPerson(ctx, theirs))
 	for _, words := range [][]string{{"demo"}, {"demo", "--fresh"}} {
 		_, err = said(t, "", words...)

@@ -1,0 +1,105 @@
+package shop
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+	_ "time/tzdata" // so that time zones are known on machines without them
+
+	"uskel/core/condition"
+	"uskel/core/measure"
+	"uskel/core/shelf"
+)
+
+// Settings are the shop's choices.
+type Settings struct {
+	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
+	Units    measure.System            `json:"units"`
+	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
+	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
+	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
+	Vessels  []shelf.Vessel            `json:"vessels,omitempty" maxItems:"60" doc:"what mixes are made in"`
+	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
+	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"what is shared: one of each when unsaid"`
+	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
+	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
+	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances on standard times, %: what the pauses were when unsaid"`
+	// Seed makes the simulated weather station and water meter repeatable.
+	Seed int64 `json:"seed"`
+}
+
+// Shift is when somebody works, in minutes of the day where the shop stands.
+type Shift struct {
+	PersonID  string `json:"personId" format:"uuid"`
+	From      int    `json:"from" minimum:"0" maximum:"1440"`
+	To        int    `json:"to" minimum:"0" maximum:"1440"`
+	BreakFrom int    `json:"breakFrom,omitempty" minimum:"0" maximum:"1440"`
+	BreakTo   int    `json:"breakTo,omitempty" minimum:"0" maximum:"1440"`
+}
+
+// Equipment is machines of one name.
+type Equipment struct {
+	ID    string `json:"id,omitempty" maxLength:"80" doc:"what procedures name it by; the name when absent"`
+	Name  string `json:"name" minLength:"1" maxLength:"40"`
+	Count int    `json:"count" minimum:"1" maximum:"20"`
+}
+
+// Key is what procedures name the machines by, whatever they are called.
+func (e Equipment) Key() string { return cmp.Or(e.ID, e.Name) }
+
+// Identified gives places and machines that are new an id of their own, which stays when they are called otherwise.
+// What procedures call a machine by is its id, so a machine of that name is that machine.
+func (s Settings) Identified(newID func() string) Settings {
+	s.Places, s.Machines = slices.Clone(s.Places), slices.Clone(s.Machines)
+	for i := range s.Places {
+		if s.Places[i].ID == "" {
+			s.Places[i].ID = newID()
+		}
+	}
+	for i := range s.Machines {
+		if s.Machines[i].ID == "" {
+			s.Machines[i].ID = strings.ToLower(strings.TrimSpace(s.Machines[i].Name))
+		}
+	}
+	return s
+}
+
+// Check says everything that is wrong with the settings, each with its field: a time zone that there is none of,
+// places and answers, shifts that end before they begin or of people who are not there, names used twice.
+func (s Settings) Check(people []string) error {
+	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins)}
+	if _, err := time.LoadLocation(s.TimeZone); err != nil || s.TimeZone == "" || s.TimeZone == "Local" {
+		errs = append(errs, fmt.Errorf("timeZone: %q is not in the time zone database: write it like Europe/Lisbon", s.TimeZone))
+	}
+	for i, shift := range s.Shifts {
+		errs = append(errs, shift.check(fmt.Sprintf("shifts[%d]", i), people))
+	}
+	names, keys := map[string]bool{}, map[string]bool{}
+	for i, m := range s.Machines {
+		if names[m.Name] {
+			errs = append(errs, fmt.Errorf("machines[%d].name: %q is there twice", i, m.Name))
+		}
+		if keys[m.Key()] {
+			errs = append(errs, fmt.Errorf("machines[%d].id: %q is there twice", i, m.Key()))
+		}
+		names[m.Name], keys[m.Key()] = true, true
+	}
+	return errors.Join(errs...)
+}
+
+func (s Shift) check(name string, people []string) error {
+	var errs []error
+	if !slices.Contains(people, s.PersonID) {
+		errs = append(errs, fmt.Errorf("%s.personId: nobody has this id", name))
+	}
+	if s.To <= s.From {
+		errs = append(errs, fmt.Errorf("%s.to: must be after from", name))
+	}
+	if s.BreakTo != 0 && (s.BreakFrom < s.From || s.BreakTo > s.To || s.BreakTo <= s.BreakFrom) {
+		errs = append(errs, fmt.Errorf("%s.breakFrom: the break must lie inside the shift", name))
+	}
+	return errors.Join(errs...)
+}
