@@ -31,7 +31,7 @@ var (
 
 func fill(s *store.Store) error { return demo.Load(ctx, s, morning, demo.Fortnight) }
 
-// shop is a server with the demo in it.
+// place is a server with the demo in it.
 type place struct {
 	t     testing.TB
 	url   string
@@ -88,6 +88,12 @@ type reply struct {
 
 func (c *caller) do(method, path string, body any) reply {
 	c.t.Helper()
+	return c.sent(method, path, body, nil)
+}
+
+// sent is the same with heads besides.
+func (c *caller) sent(method, path string, body any, heads map[string]string) reply {
+	c.t.Helper()
 	var sent io.Reader
 	if text, raw := body.(string); raw {
 		sent = strings.NewReader(text)
@@ -100,6 +106,9 @@ func (c *caller) do(method, path string, body any) reply {
 	require.NoError(c.t, err)
 	if body != nil {
 		req.Header.Set("Content-Type", "application/json")
+	}
+	for name, value := range heads {
+		req.Header.Set(name, value)
 	}
 	got, err := c.client.Do(req)
 	require.NoError(c.t, err)

@@ -91,6 +91,7 @@ func (s *server) registerDay(api huma.API) {
 	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), shop.See, s.exportDay)
 	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
 	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)
+	operation(s, api, post("/outbox/{id}/told", "told", "Say that the customer was told"), shop.LookOver, s.told)
 	operation(s, api, get("/care", "care", "What every vehicle needs next"), shop.See, s.care)
 }
 
@@ -158,18 +159,11 @@ func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView)
 
 // open sets up the people in their shifts, the machines, and the bays; one under the open sky is shut while it rains.
 func (d *dayPlan) open() {
-	const day = measure.Seconds(24 * 3600)
 	d.kit = machines(d.settings)
 	for _, h := range d.hands {
 		for _, shift := range d.settings.Shifts {
-			if shift.PersonID != h.person.ID {
-				continue
-			}
-			at := func(minute int) measure.Seconds { return measure.Seconds(minute) * measure.Minute }
-			for _, off := range []schedule.Span{{Start: 0, End: at(shift.From)}, {Start: at(shift.BreakFrom), End: at(shift.BreakTo)}, {Start: at(shift.To), End: day}} {
-				if off.End > off.Start {
-					h.as.Shut = append(h.as.Shut, off)
-				}
+			if shift.PersonID == h.person.ID {
+				h.as.Shut = append(h.as.Shut, shift.Off(d.zero)...)
 			}
 		}
 		d.people = append(d.people, h.as)
@@ -381,7 +375,7 @@ func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedu
 
 // view shows a laid-out day.
 func (d dayPlan) view(t schedule.Timeline) DayView {
-	v := DayView{Zero: d.zero.UTC(), Opens: firstHour * 3600, Closes: lastHour * 3600, Now: d.now, Visits: []DayVisit{}, Slots: t.Slots, Soaks: t.Soaks, Hours: d.hours, Conflict: []string{}, Gap: t.Gap, Tries: t.Tries}
+	v := DayView{Zero: d.zero.UTC(), Opens: shop.Clock(d.zero, firstHour*60), Closes: shop.Clock(d.zero, lastHour*60), Now: d.now, Visits: []DayVisit{}, Slots: t.Slots, Soaks: t.Soaks, Hours: d.hours, Conflict: []string{}, Gap: t.Gap, Tries: t.Tries}
 	if v.Slots == nil {
 		v.Slots, v.Soaks = []schedule.Slot{}, []schedule.Soak{}
 	}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
@@ -38,23 +39,37 @@ func (s *server) basis(ctx context.Context) (basis, error) {
 	return b, err
 }
 
-// job is a booking's car as it was seen, at a moment: with the weather by the forecast, and as the lead arranged it.
-func (s *server) job(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time,
-	a plan.Arranged) (plan.Job, error) {
-	weather, err := s.Station.Read(ctx, at)
-	if err != nil {
-		return plan.Job{}, err
+// Around is the weather and the water at a moment, and where each came from.
+type Around struct {
+	Weather     climate.Weather `json:"weather"`
+	WeatherFrom climate.From    `json:"weatherFrom"`
+	Water       climate.Water   `json:"water"`
+	WaterFrom   climate.From    `json:"waterFrom"`
+}
+
+// around reads weather and water.
+func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
+	var a Around
+	var err error
+	if a.Weather, a.WeatherFrom, err = s.Station.Read(ctx, at); err != nil {
+		return a, err
 	}
-	water, err := s.Meter.Read(ctx, at)
-	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: weather,
-		Hardness: water.Hardness, Solids: water.Solids, Shelf: b.shelf,
-		Standards: b.standards, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}, err
+	a.Water, a.WaterFrom, err = s.Meter.Read(ctx, at)
+	return a, err
+}
+
+// job is a booking's car as it was seen, among what is around it at a moment, and as the lead arranged it.
+func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
+	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
+		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
+		Standards: b.standards, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
 }
 
 // filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a
 // wash all take their plan from here, so that what is shown is what is begun.
 type filled struct {
 	basis
+	around   Around
 	job      plan.Job
 	choices  []plan.Choice
 	arranged plan.Arranged
@@ -66,9 +81,10 @@ func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condi
 	a plan.Arranged) (filled, error) {
 	f := filled{basis: b, arranged: a}
 	var err error
-	if f.job, err = s.job(ctx, b, of, look, at, a); err != nil {
+	if f.around, err = s.around(ctx, at); err != nil {
 		return f, err
 	}
+	f.job = b.job(of, look, f.around, a)
 	if f.choices, err = s.choose(b.methods, f.job); err != nil {
 		return f, err
 	}

@@ -17,7 +17,6 @@ import (
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
-	"uskel/devices"
 	"uskel/store"
 )
 
@@ -96,7 +95,7 @@ type PlanView struct {
 	Booking BookingCard          `json:"booking"`
 	Version int                  `json:"version" doc:"of the look-over"`
 	Choices []plan.Choice        `json:"choices" doc:"all, the best first; one with its plan"`
-	Water   devices.Water        `json:"water"`
+	Around  Around               `json:"around" doc:"what it was made for"`
 	Holders map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
 	Missing map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
 	Assess  condition.Assessment `json:"assessment"`
@@ -244,12 +243,8 @@ func (s *server) plan(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	water, err := s.Meter.Read(ctx, s.Now())
-	if err != nil {
-		return nil, err
-	}
 	keepOnly(f.choices, cmp.Or(in.Procedure, f.arranged.Procedure))
-	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Water: water,
+	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Around: f.around,
 		Assess: condition.Assess(f.job.Vehicle, l),
 		Look:   l, Made: s.Now(), Missing: map[string][]string{}}
 	if err := s.holders(ctx, &view); err != nil {

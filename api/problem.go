@@ -44,6 +44,19 @@ func invalid(field string, err error) error {
 	return huma.NewError(http.StatusUnprocessableEntity, "Some of this cannot be; nothing was saved.", details...)
 }
 
+// Plainly says an error in lines for a terminal: the fields that a screen would mark, each with what would be right.
+func Plainly(err error) error {
+	var told *huma.ErrorModel
+	if !errors.As(err, &told) {
+		return err
+	}
+	lines := []string{told.Detail}
+	for _, e := range told.Errors {
+		lines = append(lines, "  "+e.Message)
+	}
+	return errors.New(strings.Join(lines, "\n"))
+}
+
 func forbidden(why string) error { return huma.NewError(http.StatusForbidden, why) }
 
 func conflict(why string) error { return huma.NewError(http.StatusConflict, why) }

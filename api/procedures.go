@@ -475,10 +475,11 @@ func (s *server) try(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	job, err := s.job(ctx, b, store.Booking{Vehicle: store.Vehicle{Spec: on.Vehicle}}, on.LookOver, s.Now(), plan.Arranged{})
+	now, err := s.around(ctx, s.Now())
 	if err != nil {
 		return nil, err
 	}
+	job := b.job(store.Booking{Vehicle: store.Vehicle{Spec: on.Vehicle}}, on.LookOver, now, plan.Arranged{})
 	if on.Weather != nil {
 		if err := on.Weather.Check(); err != nil {
 			return nil, invalid("on.weather", err)
@@ -512,16 +513,17 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 	if err != nil {
 		return err
 	}
+	now, err := s.around(ctx, s.Now())
+	if err != nil {
+		return err
+	}
 	both := map[int]int{}
 	for _, v := range views {
 		if v.LookOver == nil {
 			continue
 		}
 		t.Yard++
-		job, err := s.job(ctx, b, v.Booking, v.LookOver.Doc, s.Now(), plan.Arranged{})
-		if err != nil {
-			return err
-		}
+		job := b.job(v.Booking, v.LookOver.Doc, now, plan.Arranged{})
 		facts := plan.Facts(p, job)
 		for _, step := range p.Steps() {
 			if step.When.Holds(facts) {

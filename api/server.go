@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"time"
 
@@ -40,6 +41,8 @@ type Config struct {
 	Public  string          // address that people reach the shop by, for printed codes; http://localhost when empty
 	Meters  *Meters         // nil counts nothing
 	Warm    bool            // work out ahead what takes long the first time
+	Demo    bool            // the shop is invented: instruments are simulated, and screens say so
+	Told    func()          // called when somebody told a reading, so that it is read; nothing when nil
 	Refused []string        // passwords that are published: nobody signs in with one
 	Ends    context.Context // when it is done, streams end; never when nil
 }
@@ -59,6 +62,7 @@ type server struct {
 	weather  *kept[[]climate.Hour]
 	figures  *kept[any] // worked out of timed washes
 	figuring singleflight.Group
+	seenAt   sync.Map // when each sign-in was last noted as used
 	live     *live
 }
 
@@ -82,6 +86,9 @@ func newServer(c Config) *server {
 	if c.Ends == nil {
 		c.Ends = context.Background()
 	}
+	if c.Told == nil {
+		c.Told = func() {}
+	}
 	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})},
 		heavies: make(chan struct{}, heavyAtOnce), hashing: make(chan struct{},
 			hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), begun: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays), figures: newKept[any](mostFigures)}
@@ -97,6 +104,7 @@ func New(c Config) http.Handler {
 	if c.Warm {
 		go s.warm()
 	}
+	s.sessions.Codec = codec{}
 	s.sessions.Lifetime = 14 * 24 * time.Hour
 	s.sessions.Cookie.Name = "uskel_session"
 	s.sessions.Cookie.HttpOnly = true
@@ -302,6 +310,10 @@ const nobody shop.Right = ""
 
 func (s *server) register(api huma.API) {
 	s.registerSession(api)
+	s.registerSetup(api)
+	s.registerStaff(api)
+	s.registerTablet(api)
+	s.registerReadings(api)
 	s.registerYard(api)
 	s.registerPlan(api)
 	s.registerTimeline(api)

@@ -1,7 +1,9 @@
 package api
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
@@ -21,7 +23,48 @@ import (
 // small server's memory.
 var HashParams = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
-const sessionPerson = "person"
+// What a session holds: who it is, which sign-in it is and how it was made, and until when the password was typed again.
+const (
+	sessionPerson  = "person"
+	sessionSignIn  = "signIn"
+	sessionHow     = "how"
+	sessionConfirm = "confirmed"
+)
+
+// codec writes sessions as JSON, so that the database can tell which sign-in each is of.
+type codec struct{}
+
+// keptSession is a session as it is stored.
+type keptSession struct {
+	Deadline time.Time         `json:"deadline"`
+	Values   map[string]string `json:"values"`
+}
+
+// Encode writes a session. Its values are texts.
+func (codec) Encode(deadline time.Time, values map[string]any) ([]byte, error) {
+	k := keptSession{deadline, map[string]string{}}
+	for name, value := range values {
+		text, ok := value.(string)
+		if !ok {
+			return nil, fmt.Errorf("session value %s is no text", name)
+		}
+		k.Values[name] = text
+	}
+	return json.Marshal(k)
+}
+
+// Decode reads a session.
+func (codec) Decode(data []byte) (time.Time, map[string]any, error) {
+	var k keptSession
+	if err := json.Unmarshal(data, &k); err != nil {
+		return time.Time{}, nil, err
+	}
+	values := map[string]any{}
+	for name, value := range k.Values {
+		values[name] = value
+	}
+	return k.Deadline, values, nil
+}
 
 type personKey struct{}
 
@@ -57,11 +100,81 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			a.person = p.ID
 		}
 		if !p.Role.May(right) {
-			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "This is not for a "+string(p.Role)+" to do.")
+			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "This is not for "+article(p.Role)+" to do.")
 			return
 		}
+		if right.Grant().Password && !s.confirmed(ctx.Context()) {
+			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "Type your password: four digits are not enough for this.",
+				&huma.ErrorDetail{Location: passwordField, Message: "your password is asked for"})
+			return
+		}
+		s.seen(ctx.Context())
 		next(huma.WithValue(ctx, personKey{}, p))
 	}
+}
+
+// passwordField is where a refusal points that the password would lift.
+const passwordField = "session.password"
+
+// confirmedFor is how long a password that was typed on a shared tablet holds.
+const confirmedFor = 10 * time.Minute
+
+// confirmed reports whether whoever asks signed in by more than four digits, or typed their password a short while ago.
+func (s *server) confirmed(ctx context.Context) bool {
+	if s.sessions.GetString(ctx, sessionHow) != string(store.ByDigits) {
+		return true
+	}
+	until, err := time.Parse(time.RFC3339, s.sessions.GetString(ctx, sessionConfirm))
+	return err == nil && s.Now().Before(until)
+}
+
+// article puts a or an before a role.
+func article(r shop.Role) string {
+	if strings.ContainsRune("aeiou", rune(r[0])) {
+		return "an " + string(r)
+	}
+	return "a " + string(r)
+}
+
+// seenEvery is how often it is noted that a sign-in is used.
+const seenEvery = 5 * time.Minute
+
+// seen notes now and then that a sign-in is used. What fails of it is no reason to refuse anything.
+func (s *server) seen(ctx context.Context) {
+	id, now := s.sessions.GetString(ctx, sessionSignIn), s.Now()
+	was, known := s.seenAt.Load(id)
+	if id == "" || known && now.Sub(was.(time.Time)) < seenEvery {
+		return
+	}
+	s.seenAt.Store(id, now)
+	if err := s.Store.Seen(ctx, id, now); err != nil {
+		s.Log.Warn("a sign-in was not noted as used", "error", err)
+	}
+}
+
+// begin signs somebody in.
+func (s *server) begin(ctx context.Context, p store.Person, how store.How, device *string, agent string) error {
+	now := s.Now()
+	in := store.SignIn{ID: store.NewID(), PersonID: p.ID, DeviceID: device, How: how, Agent: cut(agent, 300),
+		Address: cameFrom(ctx).address, At: now, SeenAt: now}
+	if err := s.Store.AddSignIn(ctx, in); err != nil {
+		return err
+	}
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.seenAt.Store(in.ID, now)
+	s.sessions.Put(ctx, sessionPerson, p.ID)
+	s.sessions.Put(ctx, sessionSignIn, in.ID)
+	s.sessions.Put(ctx, sessionHow, string(how))
+	s.sessions.Remove(ctx, sessionConfirm)
+	return nil
+}
+
+// cut shortens a text to so many letters.
+func cut(text string, most int) string {
+	runes := []rune(strings.ToValidUTF8(text, ""))
+	return string(runes[:min(most, len(runes))])
 }
 
 // Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name from an
@@ -82,25 +195,42 @@ const hashesAtOnce = 4
 
 // matches looks a password at, when there is room.
 func (s *server) matches(ctx context.Context, password, hash string) (bool, error) {
+	ok := false
+	err := s.hashed(ctx, func() (err error) { ok, err = argon2id.ComparePasswordAndHash(password, hash); return err })
+	return ok, err
+}
+
+// hashed does something that hashes, when there is room.
+func (s *server) hashed(ctx context.Context, work func() error) error {
 	select {
 	case s.hashing <- struct{}{}:
 		defer func() { <-s.hashing }()
 	case <-ctx.Done():
-		return false, ctx.Err()
+		return ctx.Err()
 	}
-	return argon2id.ComparePasswordAndHash(password, hash)
+	return work()
+}
+
+// tooMany slows guessing down.
+func tooMany() error {
+	return huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."),
+		http.Header{"Retry-After": {"10"}})
 }
 
 // Me is the person signed in.
 type Me struct {
-	ID       string    `json:"id"`
-	Name     string    `json:"name"`
-	Role     shop.Role `json:"role"`
-	ShopName string    `json:"shopName"`
-	Units    string    `json:"units" enum:"metric,us"`
-	Currency string    `json:"currency"`
-	TimeZone string    `json:"timeZone" doc:"Where the shop stands (IANA)"`
-	Now      time.Time `json:"now" doc:"the server's clock"`
+	ID       string       `json:"id"`
+	Name     string       `json:"name"`
+	Role     shop.Role    `json:"role"`
+	ShopName string       `json:"shopName"`
+	Units    string       `json:"units" enum:"metric,us"`
+	Currency string       `json:"currency"`
+	TimeZone string       `json:"timeZone" doc:"Where the shop stands (IANA)"`
+	Now      time.Time    `json:"now" doc:"the server's clock"`
+	Rights   []shop.Right `json:"rights" doc:"what they may do"`
+	Demo     bool         `json:"demo,omitempty" doc:"the shop is invented, and so are its instruments"`
+	Shared   bool         `json:"shared,omitempty" doc:"signed in by four digits on a tablet that people share"`
+	Lock     int          `json:"lock,omitempty" doc:"min without a touch after which a shared tablet locks"`
 }
 
 // SignIn is a name and a password.
@@ -138,9 +268,12 @@ const readyLimit = 2 * time.Second
 func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error) {
 	ctx, cancel := context.WithTimeout(ctx, readyLimit)
 	defer cancel()
-	lacks, err := s.Store.Behind(ctx)
+	lacks, beyond, err := s.Store.Schema(ctx)
 	if err != nil {
 		return nil, huma.NewError(http.StatusServiceUnavailable, "The database does not answer.")
+	}
+	if beyond > 0 {
+		return nil, huma.NewError(http.StatusServiceUnavailable, sentenceCase(store.ErrNewer.Error())+".")
 	}
 	if lacks > 0 {
 		return nil, huma.NewError(http.StatusServiceUnavailable, fmt.Sprintf("The database lacks %d migrations: run uskel migrate.", lacks))
@@ -151,9 +284,12 @@ func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error
 // noHash is compared against when the name is unknown, so that the answer takes as long.
 var noHash = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
 
-func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
+func (s *server) signIn(ctx context.Context, in *struct {
+	Agent string `header:"User-Agent"`
+	Body  SignIn
+}) (*Out[Me], error) {
 	address := cameFrom(ctx).address
-	p, err := s.Store.PersonBySignIn(ctx, in.Body.Name)
+	p, err := s.Store.PersonBySignIn(ctx, strings.ToLower(strings.TrimSpace(in.Body.Name)))
 	unknown := errors.Is(err, store.ErrNotFound)
 	if err != nil && !unknown {
 		return nil, err
@@ -168,18 +304,14 @@ func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
 	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
 		return nil, err
 	} else if !may {
-		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests,
-			"Too many wrong passwords. Wait ten seconds."), http.Header{"Retry-After": {"10"}})
+		return nil, tooMany()
 	}
-	hash := p.PasswordHash
-	if unknown {
-		hash = noHash()
-	}
+	hash := cmp.Or(p.PasswordHash, noHash())
 	ok, err := s.matches(ctx, in.Body.Password, hash)
 	if err != nil {
 		return nil, err
 	}
-	if !ok || unknown || !p.Active {
+	if !ok || unknown || !p.Active || p.PasswordHash == "" {
 		return nil, huma.NewError(http.StatusUnauthorized, "Name and password do not go together.")
 	}
 	if slices.Contains(s.Refused, in.Body.Password) {
@@ -188,10 +320,9 @@ func (s *server) signIn(ctx context.Context, in *In[SignIn]) (*Out[Me], error) {
 	if err := s.Store.SignedIn(ctx, p.ID, address, tries...); err != nil {
 		return nil, err
 	}
-	if err := s.sessions.RenewToken(ctx); err != nil {
+	if err := s.begin(ctx, p, store.ByPassword, nil, in.Agent); err != nil {
 		return nil, err
 	}
-	s.sessions.Put(ctx, sessionPerson, p.ID)
 	return s.me(ctx, p)
 }
 
@@ -200,5 +331,10 @@ func (s *server) me(ctx context.Context, p store.Person) (*Out[Me], error) {
 	if err != nil {
 		return nil, err
 	}
-	return out(Me{p.ID, p.Name, p.Role, settings.ShopName, string(settings.Units), settings.Currency, settings.TimeZone, s.Now()})
+	me := Me{ID: p.ID, Name: p.Name, Role: p.Role, ShopName: settings.ShopName, Units: string(settings.Units),
+		Currency: settings.Currency, TimeZone: settings.TimeZone, Now: s.Now(), Rights: p.Role.Rights(), Demo: s.Demo}
+	if me.Shared = s.sessions.GetString(ctx, sessionHow) == string(store.ByDigits); me.Shared {
+		me.Lock = settings.Lock()
+	}
+	return out(me)
 }

@@ -398,7 +398,7 @@ func (s *server) mixWater(ctx context.Context, in *In[struct {
 	AWash    float64              `json:"aWash,omitempty" minimum:"0" doc:"l a wash takes of it"`
 }]) (*Out[WaterAnswer], error) {
 	b := in.Body
-	meter, err := s.Meter.Read(ctx, s.Now())
+	meter, _, err := s.Meter.Read(ctx, s.Now())
 	if err != nil {
 		return nil, err
 	}

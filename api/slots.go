@@ -305,10 +305,12 @@ func named(ids []string, names map[string]string) []string {
 
 // NoticeView is a notice in the outbox.
 type NoticeView struct {
+	ID    string    `json:"id"`
 	Plate string    `json:"plate"`
 	Text  string    `json:"text"`
 	By    string    `json:"by"`
 	At    time.Time `json:"at"`
+	Waits bool      `json:"waits,omitempty" doc:"nobody has told the customer yet"`
 }
 
 func (s *server) notice(ctx context.Context, in *struct {
@@ -328,13 +330,22 @@ func (s *server) notice(ctx context.Context, in *struct {
 		}
 	}
 	n := store.Notice{ID: store.NewID(), BookingID: in.ID.ID, Text: text, ByID: who(ctx).ID, At: s.Now().UTC().Truncate(time.Microsecond)}
-	if err := s.Outbox.Send(ctx, card.Body.Plate, text); err != nil {
+	sent, err := s.Outbox.Send(ctx, card.Body.Plate, text)
+	if err != nil {
 		return nil, err
+	}
+	if sent {
+		n.SentAt = &n.At
 	}
 	if err := s.Store.AddNotice(ctx, n); err != nil {
 		return nil, err
 	}
-	return out(NoticeView{card.Body.Plate, text, who(ctx).Name, n.At})
+	return out(NoticeView{n.ID, card.Body.Plate, text, who(ctx).Name, n.At, !sent})
+}
+
+// told notes that somebody has told a customer what waited to be told.
+func (s *server) told(ctx context.Context, in *ID) (*struct{}, error) {
+	return nil, s.Store.SentNotice(ctx, in.ID, s.Now())
 }
 
 // usualWords are what a customer is usually told, by where the vehicle stands. Only one that is ready is waiting to be fetched.
@@ -371,7 +382,7 @@ func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], e
 	}
 	notices := []NoticeView{}
 	for _, n := range rows {
-		v := NoticeView{Text: n.Text, At: n.At.UTC()}
+		v := NoticeView{ID: n.ID, Text: n.Text, At: n.At.UTC(), Waits: n.SentAt == nil}
 		if at := slices.IndexFunc(views, func(b store.BookingView) bool { return b.Booking.ID == n.BookingID }); at >= 0 {
 			v.Plate = views[at].Booking.Vehicle.Plate
 		}

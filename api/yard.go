@@ -19,19 +19,17 @@ import (
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
-	"uskel/devices"
 	"uskel/store"
 )
 
 // Yard is today at a glance.
 type Yard struct {
-	Now      time.Time       `json:"now"`
-	Weather  climate.Weather `json:"weather"`
-	DewPoint float64         `json:"dewPoint" doc:"degC"`
-	WetBulb  float64         `json:"wetBulb" doc:"degC"`
-	Water    devices.Water   `json:"water"`
-	Drying   []DryingRow     `json:"drying"`
-	Bookings []BookingCard   `json:"bookings"`
+	Around
+	Now      time.Time     `json:"now"`
+	DewPoint float64       `json:"dewPoint" doc:"degC"`
+	WetBulb  float64       `json:"wetBulb" doc:"degC"`
+	Drying   []DryingRow   `json:"drying"`
+	Bookings []BookingCard `json:"bookings"`
 }
 
 // DryingRow is how long a film lasts on one kind of panel now.
@@ -128,11 +126,7 @@ type VehicleCard struct {
 
 func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	now := s.Now()
-	weather, err := s.Station.Read(ctx, now)
-	if err != nil {
-		return nil, err
-	}
-	water, err := s.Meter.Read(ctx, now)
+	a, err := s.around(ctx, now)
 	if err != nil {
 		return nil, err
 	}
@@ -148,8 +142,8 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	if err != nil {
 		return nil, err
 	}
-	y := Yard{Now: now, Weather: weather, DewPoint: float64(weather.DewPoint()), WetBulb: float64(weather.WetBulb()), Water: water,
-		Drying: dryingRows(weather), Bookings: make([]BookingCard, len(views))}
+	y := Yard{Around: a, Now: now, DewPoint: float64(a.Weather.DewPoint()), WetBulb: float64(a.Weather.WetBulb()),
+		Drying: dryingRows(a.Weather), Bookings: make([]BookingCard, len(views))}
 	for i, v := range views {
 		y.Bookings[i] = s.card(ctx, v, states)
 	}
@@ -179,8 +173,8 @@ func (s *server) hours(ctx context.Context, _ *struct{}) (*Out[[]climate.Hour], 
 	var at []time.Time
 	var weather []climate.Weather
 	for hour := firstHour; hour <= lastHour; hour++ {
-		moment := day.Add(time.Duration(hour) * time.Hour)
-		w, err := s.Station.Read(ctx, moment)
+		moment := time.Date(day.Year(), day.Month(), day.Day(), hour, 0, 0, 0, day.Location())
+		w, _, err := s.Station.Read(ctx, moment)
 		if err != nil {
 			return nil, err
 		}

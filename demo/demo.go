@@ -501,11 +501,11 @@ func (l *loader) lookOver(t story) condition.LookOver {
 
 func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
 	at := t.arrives.Add(6 * time.Minute)
-	weather, err := devices.Station{Seed: Seed}.Read(l.ctx, at)
+	weather, _, err := devices.Station{Seed: Seed}.Read(l.ctx, at)
 	if err != nil {
 		return plan.Plan{}, err
 	}
-	water, err := devices.Meter{Seed: Seed}.Read(l.ctx, at)
+	water, _, err := devices.Meter{Seed: Seed}.Read(l.ctx, at)
 	if err != nil {
 		return plan.Plan{}, err
 	}

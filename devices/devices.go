@@ -1,5 +1,5 @@
-// Package devices speaks to what stands outside: the weather station and the water meter. Behind each
-// interface stands a simulated stand-in that is the same for the same seed and time.
+// Package devices speaks to what stands outside: the weather station, the water meter and the outbox. Behind each interface
+// stands what real shops use, and a simulated stand-in for the demo that is the same for the same seed and time.
 package devices
 
 import (
@@ -12,22 +12,18 @@ import (
 	"uskel/core/measure"
 )
 
-// WeatherStation reads the weather in the yard.
+// WeatherStation tells the weather in the yard at a moment, past or to come, and where that came from.
 type WeatherStation interface {
-	Read(ctx context.Context, at time.Time) (climate.Weather, error)
+	Read(ctx context.Context, at time.Time) (climate.Weather, climate.From, error)
 }
 
-// Water is what the meter on the supply reads.
-type Water struct {
-	Hardness measure.Hardness `json:"hardness" doc:"mg/l as calcium carbonate"`
-	Solids   float64          `json:"solids" doc:"dissolved solids, mg/l"`
-	Class    string           `json:"class" doc:"hardness class"`
-}
-
-// WaterMeter reads the supply.
+// WaterMeter tells the supply, and where that came from.
 type WaterMeter interface {
-	Read(ctx context.Context, at time.Time) (Water, error)
+	Read(ctx context.Context, at time.Time) (climate.Water, climate.From, error)
 }
+
+// simulated says on the screen that there is no such device.
+var simulated = climate.From{Source: climate.Simulated, Says: "simulated: there is no instrument"}
 
 // Station is a simulated weather station on a mild, windy island at about 50 degrees north. The sky changes
 // by the day, the readings run smoothly through the hours.
@@ -37,10 +33,10 @@ type Station struct{ Seed int64 }
 const latitude = 50.0
 
 // Read gives the weather at a moment.
-func (s Station) Read(_ context.Context, at time.Time) (climate.Weather, error) {
+func (s Station) Read(_ context.Context, at time.Time) (climate.Weather, climate.From, error) {
 	at = at.UTC()
 	hour := float64(at.Hour()) + float64(at.Minute())/60
-	altitude, azimuth := sun(at.YearDay(), hour)
+	altitude, azimuth := climate.Sun(latitude, at.YearDay(), hour)
 	day := s.day(at)
 	clear := day.Float64() // 0 overcast, 1 clear
 	base, swing := 9+7*math.Sin(2*math.Pi*float64(at.YearDay()-110)/365), 1.5+4*clear
@@ -53,12 +49,10 @@ func (s Station) Read(_ context.Context, at time.Time) (climate.Weather, error) 
 	}
 	w := climate.Weather{Wind: round(max(0.2, wind), 1), Rain: round(rain, 1), SunAltitude: round(altitude, 1), SunAzimuth: round(azimuth, 0)}
 	w.Temp, w.RH = measure.Celsius(round(temperature, 1)), round(min(0.98, max(0.3, damp)), 2)
-	if w.SunAltitude > 0 { // beam through clear air thins towards the horizon; cloud takes most of it
-		up := math.Sin(altitude * math.Pi / 180)
-		w.Direct = round(900*clear*math.Pow(up, 0.35), 0)
-		w.Diffuse = round((60+160*(1-clear))*up+20*up, 0)
+	if w.SunAltitude > 0 {
+		w.Direct, w.Diffuse = climate.Light(altitude, clear)
 	}
-	return w, w.Check()
+	return w, simulated, w.Check()
 }
 
 // day gives the day's own dice.
@@ -66,26 +60,14 @@ func (s Station) day(at time.Time) *rand.Rand {
 	return rand.New(rand.NewSource(s.Seed*1_000_003 + int64(at.Year())*1000 + int64(at.YearDay())))
 }
 
-// sun gives altitude and azimuth in degrees for a day of the year and a solar hour, by the usual
-// spherical formulas with Cooper's declination (1969), from memory.
-func sun(yearDay int, hour float64) (altitude, azimuth float64) {
-	rad := math.Pi / 180
-	declination := 23.45 * math.Sin(2*math.Pi*float64(284+yearDay)/365) * rad
-	angle := 15 * (hour - 12) * rad
-	sinAlt := math.Sin(latitude*rad)*math.Sin(declination) + math.Cos(latitude*rad)*math.Cos(declination)*math.Cos(angle)
-	alt := math.Asin(sinAlt)
-	south := math.Atan2(math.Sin(angle), math.Cos(angle)*math.Sin(latitude*rad)-math.Tan(declination)*math.Cos(latitude*rad))
-	return alt / rad, math.Mod(south/rad+180+360, 360)
-}
-
 // Meter is a simulated water meter on a bore: hard, a little harder in dry summers.
 type Meter struct{ Seed int64 }
 
 // Read gives the water at a moment.
-func (m Meter) Read(_ context.Context, at time.Time) (Water, error) {
+func (m Meter) Read(_ context.Context, at time.Time) (climate.Water, climate.From, error) {
 	day := rand.New(rand.NewSource(m.Seed*7919 + int64(at.UTC().YearDay())))
-	h := measure.Hardness(round(225+20*math.Sin(2*math.Pi*float64(at.UTC().YearDay()-200)/365)+10*day.Float64(), 0))
-	return Water{Hardness: h, Solids: round(float64(h)*1.5, 0), Class: h.Class()}, nil
+	hardness := round(225+20*math.Sin(2*math.Pi*float64(at.UTC().YearDay()-200)/365)+10*day.Float64(), 0)
+	return climate.Supply(measure.Hardness(hardness), 0), simulated, nil
 }
 
 func round(x float64, digits int) float64 {

@@ -50,7 +50,7 @@ func TestBackupAndRestore(t *testing.T) {
 	after, err := again.People(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
-	lacks, err := again.Behind(ctx)
+	lacks, _, err := again.Schema(ctx)
 	require.NoError(t, err)
 	assert.Zero(t, lacks)
 	_, err = again.Bookings(ctx, noon.AddDate(0, 0, -20), noon)

@@ -17,6 +17,7 @@ type Notice struct {
 	Text      string
 	ByID      string
 	At        time.Time
+	SentAt    *time.Time // nil while somebody is still to tell the customer
 }
 
 // Slot is where and when a booking's wash is to be, and who does it.
@@ -80,9 +81,20 @@ func (s *Store) AddNotice(ctx context.Context, n Notice) error {
 	return translate(s.with(ctx).Create(&n).Error, "notice")
 }
 
-// Notices lists the notices since a moment, oldest first.
+// Notices lists the notices since a moment and those that nobody has sent yet, oldest first.
 func (s *Store) Notices(ctx context.Context, since time.Time) ([]Notice, error) {
-	return list[Notice](s, ctx, "notices", "at", "at >= ?", since)
+	return list[Notice](s, ctx, "notices", "at", "at >= ? OR sent_at IS NULL", since)
+}
+
+// SentNotice notes that the customer was told.
+func (s *Store) SentNotice(ctx context.Context, id string, at time.Time) error {
+	return oneRow(s.with(ctx).Model(&Notice{}).Where("id = ? AND sent_at IS NULL", id).Update("sent_at", at), "notice")
+}
+
+// Unsent is how many notices nobody has sent yet, and since when the oldest waits.
+func (s *Store) Unsent(ctx context.Context) (n int, oldest time.Time, err error) {
+	err = s.Pool.QueryRow(ctx, "SELECT count(*), coalesce(min(at), now()) FROM notices WHERE sent_at IS NULL").Scan(&n, &oldest)
+	return n, oldest, translate(err, "notices")
 }
 
 // DueVehicle is a vehicle with what is known of its care.

@@ -67,7 +67,7 @@ func TestAnOlderShopIsBroughtAlong(t *testing.T) {
 	require.NoError(t, s.MigrateTo(ctx, 6))
 	_, err = s.Pool.Exec(ctx, before0007)
 	require.NoError(t, err)
-	lacks, err := s.Behind(ctx)
+	lacks, _, err := s.Schema(ctx)
 	require.NoError(t, err)
 	assert.Positive(t, lacks)
 	require.NoError(t, s.Migrate(ctx))

@@ -29,8 +29,10 @@ type Person struct {
 	Name         string
 	SignIn       string
 	Role         shop.Role
-	PasswordHash string
+	PasswordHash string // nobody signs in by an empty one
+	PinHash      string // of the four digits for a shared tablet; empty when they have none
 	Active       bool
+	Version      int
 }
 
 // TableName is people.

@@ -35,10 +35,12 @@ func (x Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, erro
 	return data, found && err == nil, err
 }
 
-// CommitCtx stores a session.
+// CommitCtx stores a session, which is JSON and says of which sign-in it is.
 func (x Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
-	_, err := x.store.Pool.Exec(ctx, "INSERT INTO sessions (token, data, expiry) VALUES ("+keyed+`, $2, $3)
-		ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry`, token, data, expiry)
+	_, err := x.store.Pool.Exec(ctx, "INSERT INTO sessions (token, data, expiry, sign_in_id) VALUES ("+keyed+`, $2, $3,
+			nullif(convert_from($2, 'UTF8')::jsonb->'values'->>'signIn', '')::uuid)
+		ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry, sign_in_id = excluded.sign_in_id`,
+		token, data, expiry)
 	return translate(err, "session")
 }
 
@@ -98,14 +100,22 @@ func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
 	return true, translate(tx.Commit(ctx), "sign-in")
 }
 
-// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a
-// stranger's tries at their name do not lock them out.
-func (s *Store) SignedIn(ctx context.Context, personID, address string, limits ...Limit) error {
+// GiveTryBack gives the try back that a right password took.
+func (s *Store) GiveTryBack(ctx context.Context, limits ...Limit) error {
 	for _, l := range limits {
 		_, err := s.Pool.Exec(ctx, "UPDATE sign_in_limits SET tokens = least($2::float8, tokens + 1) WHERE key = $1", l.Key, l.Burst)
 		if err != nil {
 			return translate(err, "sign-in")
 		}
+	}
+	return nil
+}
+
+// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a
+// stranger's tries at their name do not lock them out.
+func (s *Store) SignedIn(ctx context.Context, personID, address string, limits ...Limit) error {
+	if err := s.GiveTryBack(ctx, limits...); err != nil {
+		return err
 	}
 	_, err := s.Pool.Exec(ctx, `INSERT INTO sign_in_places (person_id, address, at) VALUES ($1, $2, clock_timestamp())
 		ON CONFLICT (person_id, address) DO UPDATE SET at = clock_timestamp()`, personID, address)
@@ -129,7 +139,9 @@ const (
 // Sweep lets go of sessions that have ended and of what is no longer of use about sign-ins.
 func (s *Store) Sweep(ctx context.Context) error {
 	_, err := s.Pool.Exec(ctx, `WITH a AS (DELETE FROM sessions WHERE expiry < clock_timestamp()),
-		b AS (DELETE FROM sign_in_limits WHERE at < clock_timestamp() - interval '`+limitsKept+`')
+		b AS (DELETE FROM sign_in_limits WHERE at < clock_timestamp() - interval '`+limitsKept+`'),
+		c AS (DELETE FROM sign_ins i WHERE seen_at < clock_timestamp() - interval '`+placesKept+`'
+			AND NOT EXISTS (SELECT 1 FROM sessions x WHERE x.sign_in_id = i.id))
 		DELETE FROM sign_in_places WHERE at < clock_timestamp() - interval '`+placesKept+`'`)
 	return translate(err, "sign-ins")
 }

@@ -15,8 +15,9 @@ import (
 	"uskel/core/visit"
 )
 
-// AddPerson stores someone new.
+// AddPerson stores someone new, whatever the rules on staff say: see ChangePerson.
 func (s *Store) AddPerson(ctx context.Context, p Person) error {
+	p.Version = 1
 	return translate(s.with(ctx).Create(&p).Error, "sign-in "+p.SignIn)
 }
 

@@ -113,25 +113,63 @@ func (s *Store) Close() { s.Pool.Close() }
 
 // Migrate brings the schema up to date. Servers that start at once wait for each other.
 func (s *Store) Migrate(ctx context.Context) error {
+	if _, beyond, err := s.Schema(ctx); err != nil {
+		return err
+	} else if beyond > 0 {
+		return ErrNewer
+	}
 	return s.migrations(func(provider *goose.Provider) error {
 		_, err := provider.Up(ctx)
 		return err
 	})
 }
 
-// Behind is how many migrations the database lacks. It is one small question, as screens ask it every few seconds.
-func (s *Store) Behind(ctx context.Context) (int, error) {
+// Schema is how many migrations the database lacks, and how many it has that this program does not know: then a newer one
+// has been here, and this one keeps its hands off. It is one small question, as screens ask it every few seconds.
+func (s *Store) Schema(ctx context.Context) (lacks, beyond int, err error) {
 	files, err := fs.Glob(migrationFiles, "migrations/*.sql")
 	if err != nil {
-		return 0, err
+		return 0, 0, err
 	}
 	var there bool
 	if err := s.Pool.QueryRow(ctx, "SELECT to_regclass('goose_db_version') IS NOT NULL").Scan(&there); err != nil || !there {
-		return len(files), translate(err, "schema")
+		return len(files), 0, translate(err, "schema")
 	}
-	var applied int
-	err = s.Pool.QueryRow(ctx, "SELECT count(DISTINCT version_id) FROM goose_db_version WHERE is_applied AND version_id > 0").Scan(&applied)
-	return max(0, len(files)-applied), translate(err, "schema")
+	var known int
+	err = s.Pool.QueryRow(ctx, `SELECT count(DISTINCT version_id) FILTER (WHERE version_id <= $1),
+		count(DISTINCT version_id) FILTER (WHERE version_id > $1)
+		FROM goose_db_version WHERE is_applied AND version_id > 0`, len(files)).Scan(&known, &beyond)
+	return max(0, len(files)-known), beyond, translate(err, "schema")
+}
+
+// ErrNewer means that the database was brought up to date by a newer program than this one.
+var ErrNewer = errors.New("a newer uskel has brought this database up to date: start that one, or restore a backup of before")
+
+// Clock is the database's clock.
+func (s *Store) Clock(ctx context.Context) (time.Time, error) {
+	var at time.Time
+	err := s.Pool.QueryRow(ctx, "SELECT clock_timestamp()").Scan(&at)
+	return at, translate(err, "clock")
+}
+
+// Counts are how many rows each of Uskel's tables holds.
+func (s *Store) Counts(ctx context.Context) (map[string]int, error) {
+	counts := map[string]int{}
+	for _, table := range ours {
+		var there bool
+		if err := s.Pool.QueryRow(ctx, "SELECT to_regclass($1) IS NOT NULL", table).Scan(&there); err != nil {
+			return nil, translate(err, table)
+		}
+		if !there {
+			continue
+		}
+		var n int
+		if err := s.Pool.QueryRow(ctx, "SELECT count(*) FROM "+table).Scan(&n); err != nil {
+			return nil, translate(err, table)
+		}
+		counts[table] = n
+	}
+	return counts, nil
 }
 
 func (s *Store) migrations(do func(*goose.Provider) error) error {
@@ -170,6 +208,9 @@ func (s *Store) Connections() Connections {
 
 // Ping says whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
+
+// inside is the store within a transaction.
+func (s *Store) inside(tx *gorm.DB) *Store { return &Store{s.Pool, tx, s.published, s.book, s.seen} }
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
 
@@ -253,7 +294,8 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 // ours are the tables the migrations make.
 var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
 	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "notices", "standards", "goose_db_version",
-	"yards", "visit_moves", "corrections", "audit_remarks", "use_days", "sign_in_limits", "sign_in_places", "shop_kind"}
+	"yards", "visit_moves", "corrections", "audit_remarks", "use_days", "sign_in_limits", "sign_in_places", "shop_kind", "sign_in_codes", "setup_code",
+	"devices", "sign_ins", "readings"}
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {

@@ -31,7 +31,7 @@ func (s *Store) atVisit(ctx context.Context, where string, arg any, do func(in *
 			return translate(found.Error, "booking")
 		}
 		was := v.Stage
-		if err := do(&Store{s.Pool, tx, s.published, s.book, s.seen}, &v); err != nil || v.Stage == was {
+		if err := do(s.inside(tx), &v); err != nil || v.Stage == was {
 			return err
 		}
 		return translate(tx.Model(&Booking{}).Where("id = ?", v.ID).Update("stage", v.Stage).Error, "booking")

@@ -1,4 +1,4 @@
-// Command uskel serves the shop. Subcommands: serve, migrate, demo [--fresh], grow N, sign-ins, openapi, schema, schedule.
+// Command uskel serves the shop. Its subcommands are in the table of commands below; docs/running.md tells of them.
 package main
 
 import (
@@ -17,6 +17,7 @@ import (
 
 	"uskel/api"
 	"uskel/core/schedule"
+	"uskel/core/shop"
 	"uskel/demo"
 	"uskel/store"
 )
@@ -28,6 +29,8 @@ type config struct {
 	PublicURL string `env:"PUBLIC_URL"`
 	// TrustedProxies are networks of reverse proxies whose X-Forwarded-For and X-Forwarded-Proto are believed.
 	TrustedProxies string `env:"TRUSTED_PROXIES"`
+	// Readings is a directory that files of weather and water are taken from; none when empty.
+	Readings string `env:"READINGS"`
 	// Metrics is a loopback address that serves counts in the Prometheus format; none when empty.
 	Metrics string `env:"METRICS"`
 	// Log is text or json.
@@ -43,12 +46,13 @@ func main() {
 	}
 }
 
-// commands are the subcommands with the words that may follow them.
+// commands are the subcommands with the words that may follow them; any may follow those that are nil.
 var commands = map[string][]string{
-	"serve": nil, "migrate": nil, "demo": {"--fresh"}, "grow": nil, "sign-ins": nil, "openapi": nil, "schema": nil, "schedule": nil,
+	"serve": {}, "setup": nil, "migrate": {}, "backup": nil, "restore": nil, "doctor": {}, "rights": {},
+	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {}, "schedule": {},
 }
 
-const usage = "use serve, migrate, demo [--fresh], grow N, sign-ins, openapi, schema or schedule"
+const usage = "use serve, setup, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, sign-ins, openapi, schema or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
 	if len(args) == 0 {
@@ -59,11 +63,8 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 	if !known {
 		return fmt.Errorf("there is no command %q: %s", command, usage)
 	}
-	if command == "grow" {
-		words = rest
-	}
 	for _, word := range rest {
-		if !slices.Contains(words, word) {
+		if words != nil && !slices.Contains(words, word) {
 			return fmt.Errorf("%s does not take %q: %s", command, word, usage)
 		}
 	}
@@ -74,15 +75,32 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 		return printJSON(out, api.ProcedureSchema())
 	case "sign-ins":
 		return printSignIns(out)
+	case "rights":
+		_, err := io.WriteString(out, shop.RightsTable())
+		return err
 	case "schedule":
 		return solveProblem(in, out)
 	}
+	return onDatabase(ctx, command, rest, in, out)
+}
+
+// onDatabase runs a command that needs the shop's database.
+func onDatabase(ctx context.Context, command string, rest []string, in io.Reader, out io.Writer) error {
 	c, err := env.ParseAs[config]()
 	if err != nil {
 		return err
 	}
+	if command == "restore" && c.DatabaseURL == "" && !slices.Contains(rest, "--rehearse") {
+		return restore(ctx, "", rest, out)
+	}
 	if c.DatabaseURL == "" {
 		return errors.New("DATABASE_URL is not set: start with ./run demo, or name your PostgreSQL server")
+	}
+	switch command {
+	case "backup":
+		return backup(ctx, c.DatabaseURL, rest, out)
+	case "restore":
+		return restore(ctx, c.DatabaseURL, rest, out)
 	}
 	s, err := store.Open(ctx, c.DatabaseURL)
 	if err != nil {
@@ -90,14 +108,18 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 	}
 	defer s.Close()
 	switch command {
+	case "setup":
+		return setUp(ctx, s, rest, in, out)
 	case "migrate":
 		return s.Migrate(ctx)
+	case "doctor":
+		return doctor(ctx, s, out)
 	case "demo":
 		return loadDemo(ctx, s, slices.Contains(rest, "--fresh"))
 	case "grow":
 		return grow(ctx, s, rest, out)
 	}
-	return serve(ctx, s, c)
+	return serve(ctx, s, c, out)
 }
 
 // solveProblem reads a scheduling problem as JSON and writes its timeline (docs/scheduling.md).

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/api"
 	"uskel/core/schedule"
 	"uskel/core/shop"
 	"uskel/demo"
@@ -75,7 +76,7 @@ func TestTheDemoSparesARealShop(t *testing.T) {
 	s, err := store.Open(ctx, url)
 	require.NoError(t, err)
 	defer s.Close()
-	theirs := store.Person{ID: store.NewID(), Name: "Somebody", SignIn: "somebody", Role: shop.Lead, PasswordHash: "x", Active: true}
+	theirs := store.Person{ID: store.NewID(), Name: "Somebody", SignIn: "somebody", Role: shop.Lead, PasswordHash: "x", Active: true, Version: 1}
 	require.NoError(t, s.AddPerson(ctx, theirs))
 	for _, words := range [][]string{{"demo"}, {"demo", "--fresh"}} {
 		_, err = said(t, "", words...)
@@ -84,9 +85,9 @@ func TestTheDemoSparesARealShop(t *testing.T) {
 	people, err := s.People(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, []store.Person{theirs}, people)
-	refused, err := refusedPasswords(ctx, s)
-	require.NoError(t, err)
-	assert.Equal(t, []string{demo.Password}, refused, "nobody signs in there with the demo's password")
+	c := api.Config{}
+	require.NoError(t, instruments(ctx, s, &c))
+	assert.Equal(t, []string{demo.Password}, c.Refused, "nobody signs in there with the demo's password")
 }
 
 // A demo is a demo: marked when it is loaded, and known when it was loaded before there were marks.
@@ -106,9 +107,10 @@ func TestTheDemoKnowsItsOwn(t *testing.T) {
 	marked, err = s.IsDemo(ctx)
 	require.NoError(t, err)
 	assert.True(t, marked)
-	refused, err := refusedPasswords(ctx, s)
-	require.NoError(t, err)
-	assert.Empty(t, refused)
+	c := api.Config{}
+	require.NoError(t, instruments(ctx, s, &c))
+	assert.Empty(t, c.Refused)
+	assert.True(t, c.Demo)
 }
 
 // Told to stop, the server answers what it was asked before, and takes nothing new.

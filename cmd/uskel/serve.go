@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
@@ -27,7 +28,7 @@ const (
 )
 
 // serve answers until it is told to stop. Then it takes no more requests, lets those under way finish, and lets go of the database last.
-func serve(ctx context.Context, s *store.Store, c config) error {
+func serve(ctx context.Context, s *store.Store, c config, out io.Writer) error {
 	log, err := logger(c.Log)
 	if err != nil {
 		return err
@@ -36,19 +37,22 @@ func serve(ctx context.Context, s *store.Store, c config) error {
 	if err != nil {
 		return fmt.Errorf("TRUSTED_PROXIES: %w", err)
 	}
+	if _, beyond, err := s.Schema(ctx); err == nil && beyond > 0 {
+		return store.ErrNewer
+	}
 	meters := api.NewMeters(s)
-	refused, err := refusedPasswords(ctx, s)
-	if err != nil {
-		log.Warn("the database does not answer yet; published passwords are refused until it does", "error", err)
+	public := cmp.Or(c.PublicURL, "http://"+c.Address)
+	if err := offerSetUp(ctx, s, public, out); err != nil {
+		log.Warn("the database does not answer yet: if it holds no shop, start again when it does, for the code to set one up", "error", err)
 	}
-	seed := int64(demo.Seed)
-	if settings, _, err := s.Settings(ctx); err == nil {
-		seed = settings.Seed
+	settings := api.Config{Store: s, Now: now, Log: log, Dist: ui.Dist(), Ends: ctx, Proxies: proxies, Public: public, Meters: meters, Warm: true}
+	if err := instruments(ctx, s, &settings); err != nil {
+		log.Warn("the database does not answer yet; until this is started again with it there, it is taken for a real shop's", "error", err)
 	}
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: seed}, Meter: devices.Meter{Seed: seed},
-		Outbox: devices.Tray{}, Now: now, Log: log,
-		Dist: ui.Dist(), Ends: ctx, Proxies: proxies, Public: cmp.Or(c.PublicURL,
-			"http://"+c.Address), Meters: meters, Refused: refused, Warm: true})
+	if c.Readings != "" {
+		go watchDrop(ctx, s, c.Readings, settings.Told, log)
+	}
+	handler := api.New(settings)
 	if c.Metrics != "" {
 		if err := serveMeters(ctx, c.Metrics, meters, log); err != nil {
 			return err
@@ -77,13 +81,22 @@ func untilDrained(ctx context.Context, server *http.Server, listener net.Listene
 	return <-drained
 }
 
-// refusedPasswords are those that open no real shop: the demo's is published.
-func refusedPasswords(ctx context.Context, s *store.Store) ([]string, error) {
+// instruments gives a demo its simulated ones, and a real shop what it tells itself. A demo's password opens no real shop.
+func instruments(ctx context.Context, s *store.Store, c *api.Config) error {
+	told := &devices.Recorded{Log: s, Now: c.Now, Where: s.Where}
+	c.Station, c.Meter, c.Outbox, c.Told = told.Station(), told.Meter(), devices.ByHand{}, told.Forget
+	c.Refused = []string{demo.Password}
 	ours, err := demo.Ours(ctx, s)
-	if ours {
-		return nil, nil
+	if err != nil || !ours {
+		return err
 	}
-	return []string{demo.Password}, err
+	seed := int64(demo.Seed)
+	if settings, _, err := s.Settings(ctx); err == nil {
+		seed = settings.Seed
+	}
+	c.Demo, c.Refused, c.Told = true, nil, func() {}
+	c.Station, c.Meter, c.Outbox = devices.Station{Seed: seed}, devices.Meter{Seed: seed}, devices.Tray{}
+	return nil
 }
 
 // serveMeters serves the counts on loopback, where only the machine itself reads them.

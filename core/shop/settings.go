@@ -11,6 +11,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/schedule"
 	"uskel/core/shelf"
 )
 
@@ -27,8 +28,11 @@ type Settings struct {
 	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances on standard times, %: what the pauses were when unsaid"`
+	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north of the equator, for the sun; 45 when unsaid"`
+	Prices   []Price                   `json:"prices,omitempty" maxItems:"10" doc:"what the services cost the customer"`
+	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"after how long without a touch a shared tablet locks; 10 min when unsaid"`
 	// Seed makes the simulated weather station and water meter repeatable.
-	Seed int64 `json:"seed"`
+	Seed int64 `json:"seed,omitempty"`
 }
 
 // Shift is when somebody works, in minutes of the day where the shop stands.
@@ -90,6 +94,26 @@ func (s Settings) Check(people []string) error {
 	return errors.Join(errs...)
 }
 
+// Clock is when a clock shows a minute of the day, in seconds after the midnight that the day began with, where the shop
+// stands. On the days on which clocks are changed that is an hour off what the minute says.
+func Clock(midnight time.Time, minute int) measure.Seconds {
+	y, m, d := midnight.Date()
+	return measure.SecondsOf(time.Date(y, m, d, 0, minute, 0, 0, midnight.Location()).Sub(midnight))
+}
+
+// Off are the spans of a day in which somebody with this shift is not there, in seconds after its midnight.
+func (s Shift) Off(midnight time.Time) []schedule.Span {
+	at := func(minute int) measure.Seconds { return Clock(midnight, minute) }
+	off := []schedule.Span{}
+	for _, span := range []schedule.Span{{Start: 0, End: at(s.From)}, {Start: at(s.BreakFrom), End: at(s.BreakTo)},
+		{Start: at(s.To), End: at(24 * 60)}} {
+		if span.End > span.Start {
+			off = append(off, span)
+		}
+	}
+	return off
+}
+
 func (s Shift) check(name string, people []string) error {
 	var errs []error
 	if !slices.Contains(people, s.PersonID) {
@@ -103,3 +127,9 @@ func (s Shift) check(name string, people []string) error {
 	}
 	return errors.Join(errs...)
 }
+
+// usualLock is after how many minutes without a touch a shared tablet locks: a step of a wash is mostly shorter.
+const usualLock = 10
+
+// Lock is after how many minutes a shared tablet locks.
+func (s Settings) Lock() int { return cmp.Or(s.LockMin, usualLock) }

@@ -1,0 +1,226 @@
+package api_test
+
+import (
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/core/climate"
+	"uskel/core/shop"
+	"uskel/demo"
+	"uskel/devices"
+	"uskel/store"
+	"uskel/store/storetest"
+)
+
+// bare is a server on an empty database, as a shop's own is, and the code that it printed.
+func bare(t *testing.T) (*place, string) {
+	t.Helper()
+	s := storetest.Open(t)
+	code := api.NewCode()
+	hash, err := argon2id.CreateHash(code, api.HashParams)
+	require.NoError(t, err)
+	require.NoError(t, s.SetSetupCode(ctx, hash))
+	instruments := &devices.Recorded{Log: s, Where: s.Where, Now: func() time.Time { return morning }}
+	return serve(t, s, func(c *api.Config) {
+		c.Station, c.Meter, c.Outbox, c.Told = instruments.Station(), instruments.Meter(), devices.ByHand{}, instruments.Forget
+		c.Refused = []string{demo.Password}
+	}), code
+}
+
+func answers(code string) map[string]any {
+	return map[string]any{"code": code, "shopName": "Quay Wash", "units": "metric", "currency": "€", "timeZone": "Europe/Lisbon",
+		"places":  []map[string]any{{"kind": "open yard", "runoff": true}, {"kind": "garage"}},
+		"water":   map[string]any{"hardness": 9, "unit": "German degrees"},
+		"shelf":   []string{"shampoo", "foam"},
+		"prices":  []map[string]any{{"service": "basic", "amount": 4500}},
+		"founder": map[string]any{"name": "Una Wick", "signIn": "Una", "password": "gravel lantern quay"}}
+}
+
+// From an empty database: the set-up page opens with the printed code, once; then a car can be looked over and planned.
+func TestAShopIsSetUpOnce(t *testing.T) {
+	s, code := bare(t)
+	una := s.nobody()
+	view := told[api.SetupView](una, "GET", "/setup", nil)
+	assert.True(t, view.Open)
+	assert.Len(t, view.Choices.Places, 4)
+	assert.Len(t, view.Questions, 21)
+
+	una.do("POST", "/api/setup", answers("0000-0000")).problem(422)
+	wrong := answers(code)
+	wrong["timeZone"] = "Sea/Bottom"
+	wrong["founder"].(map[string]any)["password"] = "saltwater"
+	refused := una.do("POST", "/api/setup", wrong).problem(422)
+	assert.Contains(t, refused.says(), "body.timeZone")
+	assert.Contains(t, refused.says(), "body.founder.password")
+	empty, err := s.store.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty, "nothing was saved")
+
+	me := told[api.Me](una, "POST", "/setup", answers(strings.ToLower(code)))
+	assert.Equal(t, shop.Owner, me.Role)
+	assert.Equal(t, "Quay Wash", me.ShopName)
+	assert.False(t, told[api.SetupView](una, "GET", "/setup", nil).Open)
+	s.nobody().do("POST", "/api/setup", answers(code)).problem(409)
+
+	yard := told[api.Yard](una, "GET", "/yard", nil)
+	assert.Equal(t, climate.Assumed, yard.WeatherFrom.Source)
+	assert.Equal(t, climate.Told, yard.WaterFrom.Source)
+	assert.InDelta(t, 9*17.848, float64(yard.Water.Hardness), 0.01)
+	assert.Len(t, told[[]api.ProcedureCard](una, "GET", "/procedures", nil), 18)
+	assert.Len(t, told[api.Shelf](una, "GET", "/shelf", nil).Products, 2)
+	demoAgain, err := demo.Ours(ctx, s.store)
+	require.NoError(t, err)
+	assert.False(t, demoAgain)
+}
+
+// Two who set up at once set one shop up.
+func TestTwoWhoSetUpAtOnce(t *testing.T) {
+	s, code := bare(t)
+	statuses := make([]int, 4)
+	var all sync.WaitGroup
+	for i := range statuses {
+		all.Go(func() { statuses[i] = s.nobody().do("POST", "/api/setup", answers(code)).status })
+	}
+	all.Wait()
+	won := 0
+	for _, status := range statuses {
+		if status == 200 {
+			won++
+		} else {
+			assert.Equal(t, 409, status)
+		}
+	}
+	assert.Equal(t, 1, won, "%v", statuses)
+	people, err := s.store.People(ctx)
+	require.NoError(t, err)
+	assert.Len(t, people, 1)
+}
+
+// The code is not guessed: ten tries at once, then one each ten seconds.
+func TestTheSetUpCodeIsNotGuessed(t *testing.T) {
+	s, code := bare(t)
+	for range 10 {
+		s.nobody().do("POST", "/api/setup", answers("0000-0000")).problem(422)
+	}
+	s.nobody().do("POST", "/api/setup", answers(code)).problem(429)
+}
+
+// Without a database's shop there is nothing to see, and nothing breaks.
+func TestAnEmptyShopRefusesAllElse(t *testing.T) {
+	s, _ := bare(t)
+	s.nobody().do("GET", "/api/session", nil).problem(401)
+	s.nobody().do("POST", "/api/session", map[string]string{"name": "una", "password": "x"}).problem(401)
+	assert.False(t, told[api.TabletView](s.nobody(), "GET", "/tablet", nil).Shared)
+}
+
+func (c *caller) bearer(token string, body any) int {
+	c.t.Helper()
+	return c.sent("POST", "/api/sensor/readings", body, map[string]string{"Authorization": "Bearer " + token}).status
+}
+
+// Weather and water come from what people type in and sensors post; what was told is what plans are made for, and where it came
+// from is said.
+func TestReadings(t *testing.T) {
+	s, code := bare(t)
+	una := s.nobody()
+	told[api.Me](una, "POST", "/setup", answers(code))
+	view := told[api.ReadingsView](una, "POST", "/readings", []map[string]any{
+		{"kind": "weather", "temp": 21.5, "rh": 40, "wind": 3, "sky": "clear"},
+		{"kind": "forecast", "at": morning.Add(5 * time.Hour), "temp": 25, "rh": 35, "wind": 5, "sky": "some cloud"},
+		{"kind": "forecast", "at": morning.Add(7 * time.Hour), "temp": 29, "rh": 35, "wind": 5, "sky": "some cloud"}})
+	assert.Equal(t, climate.Told, view.WeatherFrom.Source)
+	assert.InDelta(t, 21.5, float64(view.Weather.Temp), 1e-9)
+	assert.Greater(t, view.Weather.SunAltitude, 20.0, "a spring morning in Lisbon")
+	assert.Equal(t, "typed in by Una Wick", view.Told[0].Source)
+	hours := told[[]climate.Hour](una, "GET", "/weather", nil)
+	at := morning.Add(6 * time.Hour).Truncate(time.Hour)
+	for _, h := range hours {
+		if h.At.Equal(at) {
+			assert.InDelta(t, 26.33, float64(h.Weather.Temp), 0.02, "between the hours of the forecast")
+		}
+	}
+
+	for says, reading := range map[string]map[string]any{
+		"[0].temp":     {"kind": "weather", "rh": 40, "wind": 3, "sky": "clear"},
+		"[0].weather":  {"kind": "weather", "temp": 20, "rh": 40, "wind": 3},
+		"[0].hardness": {"kind": "water"},
+		"[0].at":       {"kind": "weather", "at": morning.Add(time.Hour), "temp": 20, "rh": 40, "wind": 3, "sky": "clear"},
+	} {
+		assert.Contains(t, una.do("POST", "/api/readings", []map[string]any{reading}).problem(422).says(), says)
+	}
+
+	sensor := told[api.Token](una, "POST", "/devices", map[string]string{"kind": "sensor", "name": "Mast"})
+	water := []map[string]any{{"kind": "water", "hardness": 70, "solids": 110}}
+	assert.Equal(t, 401, s.nobody().bearer("wrong", water))
+	assert.Equal(t, 204, s.nobody().bearer(sensor.Token, water))
+	assert.Equal(t, 422, s.nobody().bearer(sensor.Token, []map[string]any{}))
+	view = told[api.ReadingsView](una, "GET", "/readings", nil)
+	assert.Equal(t, climate.Water{Hardness: 70, Solids: 110, Class: "moderately hard"}, view.Water)
+	assert.Equal(t, "Mast", view.Told[0].Source)
+	una.do("DELETE", "/api/devices/"+sensor.ID, nil).is(204)
+	assert.Equal(t, 401, s.nobody().bearer(sensor.Token, water))
+}
+
+// A notice of a shop without a service for messages waits until somebody has told the customer.
+func TestNoticesThatSomebodyTells(t *testing.T) {
+	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Outbox = devices.ByHand{} })
+	lead := s.as("maren")
+	id := lead.booking("CAB 14").ID
+	n := told[api.NoticeView](lead, "POST", "/bookings/"+id+"/notice", map[string]string{})
+	assert.True(t, n.Waits)
+	waiting, _, err := s.store.Unsent(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 1, waiting)
+	lead.do("POST", "/api/outbox/"+n.ID+"/told", nil).is(204)
+	lead.do("POST", "/api/outbox/"+n.ID+"/told", nil).problem(409)
+	waiting, _, err = s.store.Unsent(ctx)
+	require.NoError(t, err)
+	assert.Zero(t, waiting)
+}
+
+// Files of readings: heads in any order, what cannot be by line and column.
+func TestReadingsFromAFile(t *testing.T) {
+	text := "\ufeffat,kind,temp_c,rh_percent,wind_m_s,sky,rain_mm_h,hardness_mg_l,solids_mg_l\r\n" +
+		"2026-04-14T10:00:00Z,weather,12.5,70,3,overcast,0.4,,\r\n2026-04-14T10:00:00+01:00,water,,,,,,120,180\r\n"
+	read, err := api.ReadReadings(strings.NewReader(text))
+	require.NoError(t, err)
+	rows, err := api.ReadingRows(read, store.Reading{Source: "the file x.csv"}, morning)
+	require.NoError(t, err)
+	require.Len(t, rows, 2)
+	assert.Equal(t, store.WeatherReading, rows[0].Kind)
+	assert.JSONEq(t, `{"hardness":120,"solids":180,"class":"moderately hard"}`, string(rows[1].Doc))
+	for says, text := range map[string]string{
+		"line 1":             "",
+		`no column "colour"`: "kind,colour\nweather,blue\n",
+		"line 2: kind":       "kind,temp_c\nfog,1\n",
+		"line 3: temp_c":     "kind,temp_c\nweather,1\nweather,warm\n",
+		"line 2: at":         "kind,at\nweather,yesterday\n",
+		"line 2: rh_percent": "kind,rh_percent\nweather,NaN\n",
+		"line 3:":            "kind,temp_c\nweather,1\nweather\n",
+	} {
+		_, err := api.ReadReadings(strings.NewReader(text))
+		assert.ErrorContains(t, err, says, "%q", text)
+	}
+}
+
+func FuzzReadReadings(f *testing.F) {
+	f.Add("kind,at,temp_c,rh_percent,wind_m_s,sky\nweather,2026-04-14T10:00:00Z,12,70,3,clear\n")
+	f.Add("kind,hardness_mg_l\nwater,120\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		read, err := api.ReadReadings(strings.NewReader(text))
+		if err != nil {
+			return
+		}
+		rows, err := api.ReadingRows(read, store.Reading{Source: "x"}, morning)
+		if err == nil && len(rows) != len(read) {
+			t.Errorf("%d readings, %d rows", len(read), len(rows))
+		}
+	})
+}
