@@ -20,7 +20,8 @@ const sections: RouteObject[] = [
   { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
   { path: "times/:view?", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
   { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },
-  { path: "settings", lazy: async () => ({ Component: (await import("./settings/Settings")).Settings }) },
+  { path: "first", lazy: async () => ({ Component: (await import("./yard/First")).First }) },
+  { path: "settings/:part?", lazy: async () => ({ Component: (await import("./settings/Settings")).Settings }) },
   { path: "*", element: <p className="p-8">There is no page at this address.</p> },
 ];
 

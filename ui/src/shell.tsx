@@ -21,6 +21,7 @@ import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
 import { plural, standIn } from "./kit/format";
 import { Button, Loading, Trouble } from "./kit/kit";
 import { takeUpdate, updateWaits, watchUpdate } from "./offline/update";
+import { useLock } from "./session/lock";
 import { SignIn } from "./session/SignIn";
 
 /** The sections in the order of the work; the letter after g opens one. */
@@ -46,6 +47,7 @@ export function Shell() {
     if (person) signedIn(person);
   }, [person]);
   const unsent = useSyncExternalStore(watch, countUnsent);
+  const lock = useLock(me.data);
   if (me.isPending) return <Loading what="the shop" />;
   if (me.error instanceof Problem && me.error.status !== 401)
     return (
@@ -97,6 +99,12 @@ export function Shell() {
           <br />
           <kbd>?</kbd> shows the keys
         </p>
+        {me.data.shared && (
+          <Button className="mx-4 mt-3" onClick={lock}>
+            Lock
+          </Button>
+        )}
+        {me.data.demo && <p className="mx-4 mt-3 hidden text-sm text-faded md:block">An invented shop: its instruments are simulated.</p>}
         {unsent > 0 && (
           <p className="mx-4 mt-2 hidden items-center gap-1.5 text-sm text-amber-ink md:flex">
             <CloudUpload size={15} aria-hidden /> {plural(unsent, "unsent tap")}

@@ -1,10 +1,11 @@
 import createClient from "openapi-fetch";
-import type { components, paths } from "./schema.gen";
+import type { components, paths as Paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
+export type paths = Paths;
 
 /** The one fetch layer. Types come from the API description, which comes from the Go types. */
-export const client = createClient<paths>({ baseUrl: "/api" });
+export const client = createClient<Paths>({ baseUrl: "/api" });
 
 /** An error as the server tells it (RFC 9457), or the lack of a server. */
 export class Problem extends Error {

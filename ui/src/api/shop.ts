@@ -7,6 +7,17 @@ import { type Schemas, ask, client } from "./client";
 export const useMe = () =>
   useQuery({ queryKey: ["me"], queryFn: () => askKept("me", () => ask(client.GET("/session"))), staleTime: 60_000, retry: false });
 
+export type Right = Schemas["Right"];
+
+/** What whoever is signed in may do: the server's table says (docs/rights.md), and refuses all else. */
+export function useMay() {
+  const rights = useMe().data?.rights as Right[] | undefined; // one kept by the version before has none
+  return (right: Right) => rights?.includes(right) ?? false;
+}
+
+/** Whether somebody of the role runs the shop. */
+export const leads = (role: Schemas["Role"]) => role === "lead" || role === "owner";
+
 export const useWords = () =>
   useQuery({ queryKey: ["words"], queryFn: () => askKept("words", () => ask(client.GET("/words"))), staleTime: Infinity });
 

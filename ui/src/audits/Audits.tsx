@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMay } from "../api/shop";
 import { day, hour, plural } from "../kit/format";
 import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 
@@ -12,7 +12,7 @@ const waits = new Set<Line["stage"]>(["to audit", "being audited"]);
 
 export function Audits() {
   const audits = useQuery({ queryKey: ["audits"], queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
-  const me = useMe().data;
+  const may = useMay();
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
   const open = audits.data.filter((a) => waits.has(a.stage));
@@ -30,7 +30,7 @@ export function Audits() {
           ) : (
             <ul className="grid gap-2">
               {open.map((a) => (
-                <Waiting key={a.wash.id} a={a} role={me?.role ?? "trainee"} />
+                <Waiting key={a.wash.id} a={a} may={may("audit")} />
               ))}
             </ul>
           )}
@@ -65,7 +65,7 @@ export function Audits() {
   );
 }
 
-function Waiting({ a, role }: { a: Line; role: Schemas["Role"] }) {
+function Waiting({ a, may }: { a: Line; may: boolean }) {
   const queries = useQueryClient();
   const go = useNavigate();
   const start = useMutation({
@@ -87,7 +87,7 @@ function Waiting({ a, role }: { a: Line; role: Schemas["Role"] }) {
       </div>
       {a.mine ? (
         <span className="text-faded">You washed it.</span>
-      ) : role === "trainee" ? null : (
+      ) : !may ? null : (
         <Button
           look="act"
           disabled={start.isPending}

@@ -1,5 +1,5 @@
 import { Gem } from "lucide-react";
-import { useMe, useWords } from "../api/shop";
+import { useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button } from "../kit/kit";
 import type { State } from "./fold";
@@ -9,7 +9,7 @@ type Find = State["found"][number];
 
 /** Bonded matter found in this wash that waits for the lead's word, or has had it. */
 export function Finds({ view, state, tap }: { view: WashView; state: State; tap: Tapping }) {
-  const me = useMe().data;
+  const may = useMay();
   const words = useWords().data;
   const shown = state.found.filter((f) => f.remedy === "ask" || f.decided);
   if (shown.length === 0) return null;
@@ -28,7 +28,7 @@ export function Finds({ view, state, tap }: { view: WashView; state: State; tap:
             {sentence(f.matter)} on {where(f)}:{" "}
             {f.remedy === "ask" ? "the lead is asked" : f.remedy === "take off" ? "take it off" : "leave it, it is noted"}
           </p>
-          {f.remedy === "ask" && me?.role === "lead" && (
+          {f.remedy === "ask" && may("run the day") && (
             <div className="mt-2 grid grid-cols-2 gap-2">
               <Button className="min-h-[56px]" onClick={() => say(f, "take off")}>
                 Take it off

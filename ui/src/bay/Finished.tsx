@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMay } from "../api/shop";
 import { hour, minutes, plural } from "../kit/format";
 import { Button, Field, inputLook, LinkButton, Select, Table, Trouble } from "../kit/kit";
 import type { State } from "./fold";
@@ -107,7 +107,7 @@ function Beside({ view, title }: { view: WashView; title: (id: string) => string
 /** The lead corrects the time of a step of a closed wash. */
 function Correct({ view, state }: { view: WashView; state: State }) {
   const queries = useQueryClient();
-  const lead = useMe().data?.role === "lead";
+  const lead = useMay()("correct");
   const done = view.steps.filter((s, i) => state.steps[i]?.status === "done" && !s.rework);
   const [step, setStep] = useState(done[0]?.id ?? "");
   const [length, setLength] = useState("");

@@ -1,7 +1,7 @@
 import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useMe, useWords } from "../api/shop";
+import { useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button, inputLook } from "../kit/kit";
 import { setDevice, useDevice } from "./device";
@@ -29,7 +29,7 @@ export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked)
     close();
   };
   const at = step ? { step: step.id } : {};
-  const lead = useMe().data?.role === "lead";
+  const lead = useMay()("run the day");
   return (
     <Sheet title="What is it?" close={close}>
       <div className="grid grid-cols-2 gap-2">

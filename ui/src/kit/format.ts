@@ -66,3 +66,9 @@ export const money = (minor: number, currency: string) => `${currency}${(minor /
 export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 export const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** A number as it is typed, with a comma or a point; undefined when nothing is. */
+export function typed(text: string): number | undefined {
+  const trimmed = text.trim().replace(",", ".");
+  return trimmed === "" ? undefined : Number(trimmed);
+}

@@ -1,7 +1,8 @@
+import { useMutation } from "@tanstack/react-query";
 import { AlertTriangle, CloudOff } from "lucide-react";
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import { type ButtonHTMLAttributes, type ReactNode, useState } from "react";
 import { Link, type LinkProps } from "react-router";
-import { Problem } from "../api/client";
+import { ask, client, Problem } from "../api/client";
 
 const buttonLook = {
   act: "bg-tide text-on-tide border-tide hover:brightness-110",
@@ -150,6 +151,7 @@ export function Choice<T extends string>({
 export function Trouble({ error, retry }: { error: unknown; retry?: () => void }) {
   const p = error instanceof Problem ? error : new Problem(0, "Something went wrong on this page.");
   const Icon = p.passing ? CloudOff : AlertTriangle;
+  if (p.fields.some((f) => f.location === "session.password")) return <AskPassword then={retry} />;
   return (
     <div role="alert" className="flex items-start gap-3 rounded-xl border-2 border-rust bg-rust-wash p-3 text-rust">
       <Icon className="mt-0.5 shrink-0" size={20} aria-hidden />
@@ -164,6 +166,38 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
           Try again
         </Button>
       )}
+    </div>
+  );
+}
+
+/** On a shared tablet four digits are not enough for everything: this asks for the password, for ten minutes. */
+function AskPassword({ then }: { then?: () => void }) {
+  const [password, setPassword] = useState("");
+  const confirm = useMutation({
+    mutationFn: () => ask(client.POST("/session/confirm", { body: { password } })),
+    onSuccess: () => then?.(),
+  });
+  if (confirm.isSuccess && !then)
+    return (
+      <p role="status" className="rounded-xl border-2 border-moss bg-moss-wash p-3 font-semibold">
+        Thank you. Do it again now: for ten minutes you are not asked.
+      </p>
+    );
+  return (
+    <div className="grid gap-3 rounded-xl border-2 border-tide p-3">
+      <Field label="Your password" hint="Four digits are not enough for this. It holds for ten minutes.">
+        <input
+          className={inputLook}
+          type="password"
+          value={password}
+          autoComplete="current-password"
+          onChange={(e) => setPassword(e.target.value)}
+        />
+      </Field>
+      {confirm.error && <Trouble error={confirm.error} />}
+      <Button look="act" className="justify-self-start" disabled={confirm.isPending || password === ""} onClick={() => confirm.mutate()}>
+        Go on
+      </Button>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client, Problem } from "../api/client";
-import { useMe, useWords } from "../api/shop";
+import { useWords, useMay } from "../api/shop";
 import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour, minutes, sentence } from "../kit/format";
@@ -33,11 +33,11 @@ interface Draft {
 }
 
 function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
-  const me = useMe().data;
+  const looks = useMay()("look over");
   const words = useWords().data;
   const queries = useQueryClient();
   const go = useNavigate();
-  const editable = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
+  const editable = looks && !view.booking.washId;
   const [draft] = useState(() => draftOf<Draft>(draftKey(id)));
   const kept = draft?.version === view.version ? draft.look : null;
   const [overtaken, setOvertaken] = useState(draft && !kept ? draft.look : null);

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, Printer } from "lucide-react";
 import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe, usePeople } from "../api/shop";
+import { useMe, usePeople, useMay } from "../api/shop";
 import { hour, money, seconds, sentence } from "../kit/format";
 import { Button, Figure, Panel, Select, Table, Trouble } from "../kit/kit";
 import { Lanes, LanesKey, lasting } from "../ribbon/Lanes";
@@ -246,7 +246,7 @@ function Keep({
   changed: boolean;
   onDone: () => void;
 }) {
-  const me = useMe().data;
+  const may = useMay();
   const queries = useQueryClient();
   const keep = useMutation({
     mutationFn: () =>
@@ -264,7 +264,7 @@ function Keep({
   });
   return (
     <div className="no-print mt-3 flex flex-wrap items-center gap-2">
-      {me?.role === "lead" && !view.booking.washId && (
+      {may("run the day") && !view.booking.washId && (
         <Button look={changed ? "act" : "plain"} disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
           {keep.isPending ? "Keeping…" : "Keep this crew and order"}
         </Button>

@@ -3,7 +3,7 @@ import { AlertTriangle, Check } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe, usePeople } from "../api/shop";
+import { useMe, usePeople, useMay } from "../api/shop";
 import { Car } from "../car/Car";
 import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
 import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
@@ -39,8 +39,8 @@ export function Plan() {
         title={`Plan: ${view.booking.label}`}
         sub={
           <>
-            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} for the weather now ·
-            promised {hour(view.booking.promisedAt)}
+            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} for the weather (
+            {view.around.weatherFrom.says}) and water ({view.around.waterFrom.says}) · promised {hour(view.booking.promisedAt)}
           </>
         }
       >
@@ -77,7 +77,8 @@ function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: 
   const people = usePeople().data ?? [];
   const queries = useQueryClient();
   const go = useNavigate();
-  const lead = me?.role === "lead";
+  const may = useMay();
+  const lead = may("run the day");
   const hands = people.filter((p) => p.role !== "auditor" && (lead || p.id === me?.id));
   const [washer, setWasher] = useState(view.booking.washer?.id ?? "");
   const washerId = hands.some((h) => h.id === washer) ? washer : (hands[0]?.id ?? "");
@@ -95,7 +96,7 @@ function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: 
       void go(`/bay/${wash.id}`);
     },
   });
-  if (me?.role === "auditor" || hands.length === 0) return null;
+  if (!may("wash") || hands.length === 0) return null;
   return (
     <>
       {lead && (
@@ -212,7 +213,7 @@ function Verdicts({
 
 /** How each disagreement of the trade is settled for this wash, and by whom; it can be pinned for this wash. */
 function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Schemas["Choice"] | undefined }) {
-  const me = useMe().data;
+  const looks = useMay()("look over");
   const queries = useQueryClient();
   const pin = useMutation({
     mutationFn: ({ fact, value }: { fact: string; value: string }) => {
@@ -235,7 +236,7 @@ function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Sc
     return q ? [{ ...q, ...s }] : [];
   });
   if (settled.length === 0) return null;
-  const may = (me?.role === "lead" || me?.role === "washer") && !view.booking.washId;
+  const may = looks && !view.booking.washId;
   return (
     <details>
       <summary className="font-semibold text-tide">Where practitioners disagree</summary>

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMay } from "../api/shop";
 import { day, plural } from "../kit/format";
 import { Button, Head, LinkButton, Loading, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { particulars } from "./words";
@@ -22,8 +22,7 @@ export function ProcedurePage() {
 }
 
 function Sheet({ view }: { view: View }) {
-  const me = useMe().data;
-  const lead = me?.role === "lead";
+  const lead = useMay()("write procedures");
   const p = view.published;
   const newest = view.versions[0];
   return (

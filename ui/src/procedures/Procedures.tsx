@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe, useYard } from "../api/shop";
+import { useYard, useMay } from "../api/shop";
 import { day, minutes, sentence } from "../kit/format";
 import { Button, Empty, Field, Head, inputLook, Loading, Select, Table, Tag, Trouble } from "../kit/kit";
 
@@ -10,7 +10,7 @@ type Card = Schemas["ProcedureCard"];
 
 /** The library: what the shop washes by, and what would suit a car in the yard. */
 export function Procedures() {
-  const me = useMe().data;
+  const may = useMay();
   const [booking, setBooking] = useState("");
   const [search, setSearch] = useState("");
   const [grade, setGrade] = useState("any");
@@ -37,7 +37,7 @@ export function Procedures() {
   return (
     <>
       <Head title="Procedures" sub="The shop's ways to wash. Conditions decide which steps a car gets; published versions never change.">
-        {me?.role === "lead" && <Begin />}
+        {may("write procedures") && <Begin />}
       </Head>
       <div className="mb-3 grid gap-3 sm:grid-cols-2 xl:grid-cols-[1.4fr_1fr_1fr_1.6fr]">
         <Field label="Search">

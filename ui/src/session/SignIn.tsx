@@ -1,10 +1,69 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { ask, client } from "../api/client";
 import { become } from "../api/shop";
-import { Button, Field, inputLook, Trouble } from "../kit/kit";
+import { Button, Field, inputLook, Loading, Trouble } from "../kit/kit";
+import { SetUp } from "./SetUp";
+import { Tablet } from "./Tablet";
 
+type Way = "password" | "code" | "digits";
+
+/** The way in: by password, by a one-time code, by four digits on a shared tablet, or, where there is no shop yet, by setting one up. */
 export function SignIn() {
+  const setup = useQuery({ queryKey: ["setup"], queryFn: () => ask(client.GET("/setup")), staleTime: 60_000 });
+  const tablet = useQuery({ queryKey: ["tablet"], queryFn: () => ask(client.GET("/tablet")), staleTime: 60_000 });
+  const [chosen, setWay] = useState<Way>();
+  if (setup.isPending || tablet.isPending) return <Loading what="the way in" />;
+  if (setup.data?.open) return <SetUp view={setup.data} />;
+  const shared = tablet.data?.shared ? tablet.data : undefined;
+  const way = chosen ?? (shared ? "digits" : "password");
+  if (way === "digits" && shared) return <Tablet view={shared} onPassword={() => setWay("password")} />;
+  return (
+    <Door>
+      {way === "code" ? <ByCode /> : <ByPassword />}
+      <div className="flex flex-wrap gap-x-4">
+        <Button look="quiet" className="px-0!" onClick={() => setWay(way === "code" ? "password" : "code")}>
+          {way === "code" ? "Sign in by password" : "I have a one-time code"}
+        </Button>
+        {shared && (
+          <Button look="quiet" className="px-0!" onClick={() => setWay("digits")}>
+            Four digits
+          </Button>
+        )}
+      </div>
+    </Door>
+  );
+}
+
+function Door({ children }: { children: ReactNode }) {
+  return (
+    <main className="mx-auto grid min-h-dvh max-w-sm content-center gap-5 p-6">
+      <h1 className="flex items-center gap-3 text-3xl">
+        <img src="/mark.svg" alt="" className="h-10 w-10" /> Uskel
+      </h1>
+      <p className="text-faded">Hand washing, measured: look over, plan, wash, check.</p>
+      {children}
+    </main>
+  );
+}
+
+function NameField({ value, onChange }: { value: string; onChange: (name: string) => void }) {
+  return (
+    <Field label="Name">
+      <input
+        className={inputLook}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+        autoComplete="username"
+        autoCapitalize="none"
+        autoFocus
+        required
+      />
+    </Field>
+  );
+}
+
+function ByPassword() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const queries = useQueryClient();
@@ -17,38 +76,67 @@ export function SignIn() {
     enter.mutate();
   };
   return (
-    <main className="mx-auto grid min-h-dvh max-w-sm content-center gap-5 p-6">
-      <h1 className="flex items-center gap-3 text-3xl">
-        <img src="/mark.svg" alt="" className="h-10 w-10" /> Uskel
-      </h1>
-      <p className="text-faded">Hand washing, measured: look over, plan, wash, check.</p>
-      <form onSubmit={submit} className="grid gap-4">
-        <Field label="Name">
-          <input
-            className={inputLook}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            autoComplete="username"
-            autoCapitalize="none"
-            autoFocus
-            required
-          />
-        </Field>
-        <Field label="Password">
-          <input
-            className={inputLook}
-            type="password"
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-            autoComplete="current-password"
-            required
-          />
-        </Field>
-        {enter.error && <Trouble error={enter.error} />}
-        <Button look="act" type="submit" disabled={enter.isPending} className="min-h-14 text-lg">
-          Sign in
-        </Button>
-      </form>
-    </main>
+    <form onSubmit={submit} className="grid gap-4">
+      <NameField value={name} onChange={setName} />
+      <Field label="Password">
+        <input
+          className={inputLook}
+          type="password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="current-password"
+          required
+        />
+      </Field>
+      {enter.error && <Trouble error={enter.error} />}
+      <Button look="act" type="submit" disabled={enter.isPending} className="min-h-14 text-lg">
+        Sign in
+      </Button>
+    </form>
+  );
+}
+
+/** Somebody new, or who forgot their password: a lead gave them a code that opens once. */
+function ByCode() {
+  const [name, setName] = useState("");
+  const [code, setCode] = useState("");
+  const [password, setPassword] = useState("");
+  const queries = useQueryClient();
+  const enter = useMutation({
+    mutationFn: () => ask(client.POST("/session/code", { body: { name: name.trim(), code, password } })),
+    onSuccess: (me) => become(queries, me),
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    enter.mutate();
+  };
+  return (
+    <form onSubmit={submit} className="grid gap-4">
+      <NameField value={name} onChange={setName} />
+      <Field label="One-time code" hint="As a lead gave it to you; small letters and capitals are the same">
+        <input
+          className={`${inputLook} num`}
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          autoComplete="one-time-code"
+          autoCapitalize="characters"
+          required
+        />
+      </Field>
+      <Field label="New password" hint="Ten letters or more: three words that do not belong together are easily kept in mind">
+        <input
+          className={inputLook}
+          type="password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="new-password"
+          required
+        />
+      </Field>
+      {enter.error && <Trouble error={enter.error} />}
+      <Button look="act" type="submit" disabled={enter.isPending} className="min-h-14 text-lg">
+        Set the password and sign in
+      </Button>
+    </form>
   );
 }

@@ -1,38 +1,55 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { NavLink, useParams } from "react-router";
+import { People } from "./People";
+import { Readings } from "./Readings";
+import { You } from "./You";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { become, useMe, useSettings } from "../api/shop";
+import { useMay, useSettings } from "../api/shop";
 import { Pins } from "../kit/Pins";
 import { Machines, Shifts } from "./Crew";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
 
+const parts = [
+  { to: "", label: "Shop", right: "see" },
+  { to: "you", label: "You", right: "see" },
+  { to: "people", label: "People", right: "keep people" },
+  { to: "readings", label: "Weather and water", right: "see" },
+] as const;
+
 export function Settings() {
-  const settings = useSettings();
-  const me = useMe().data;
-  const queries = useQueryClient();
-  const leave = useMutation({
-    mutationFn: () => ask(client.DELETE("/session")),
-    onSuccess: () => become(queries, null),
-  });
-  if (settings.isPending) return <Loading what="the settings" />;
-  if (!settings.data) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  const { part = "" } = useParams();
+  const may = useMay();
   return (
     <>
       <Head title="Settings" />
-      <div className="grid max-w-4xl gap-4">
-        <ShopForm key={settings.data.version} view={settings.data} editable={me?.role === "lead"} />
-        <Panel title="You">
-          <p className="mb-3">
-            {me?.name}, {me?.role}
-          </p>
-          <Button onClick={() => leave.mutate()} disabled={leave.isPending}>
-            Sign out
-          </Button>
-          {leave.error && <Trouble error={leave.error} />}
-        </Panel>
-      </div>
+      <nav aria-label="Parts of the settings" className="mb-4 flex flex-wrap gap-2">
+        {parts
+          .filter((p) => may(p.right))
+          .map((p) => (
+            <NavLink
+              key={p.to}
+              to={`/settings${p.to && `/${p.to}`}`}
+              end
+              className={({ isActive }) =>
+                `inline-flex min-h-11 items-center rounded-xl border-2 px-4 ${isActive ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`
+              }
+            >
+              {p.label}
+            </NavLink>
+          ))}
+      </nav>
+      {part === "you" ? <You /> : part === "people" ? <People /> : part === "readings" ? <Readings /> : <Shop />}
     </>
   );
+}
+
+function Shop() {
+  const settings = useSettings();
+  const may = useMay();
+  if (settings.isPending) return <Loading what="the settings" />;
+  if (!settings.data) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  return <ShopForm key={settings.data.version} view={settings.data} editable={may("change settings")} />;
 }
 
 function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable: boolean }) {
@@ -109,6 +126,32 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
               onChange={(e) => setShop({ ...shop, labour: Math.max(0, Math.round(Number(e.target.value) * 100)) })}
             />
           </Field>
+          <Prices shop={shop} onChange={(prices) => setShop({ ...shop, prices })} />
+          <Field label="A shared tablet locks after, minutes without a touch" hint="10 when left empty">
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={1}
+              max={120}
+              value={shop.lockMinutes || ""}
+              onChange={(e) => setShop({ ...shop, lockMinutes: Math.round(Number(e.target.value)) })}
+            />
+          </Field>
+          <Field label="Latitude, about" hint="Degrees north, south with a minus, for the sun; 45 when left empty">
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={-70}
+              max={70}
+              step="0.1"
+              value={shop.latitude ?? ""}
+              onChange={(e) => {
+                const next = { ...shop, latitude: Number(e.target.value) };
+                if (e.target.value === "") delete (next as Partial<typeof next>).latitude;
+                setShop(next);
+              }}
+            />
+          </Field>
           <Field
             label="Allowances on standard times, %"
             hint="For rest and needs: standard = observed × rating × (1 + allowances). Left empty, it is what the tapped pauses were."
@@ -138,6 +181,36 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
         )}
       </form>
     </Panel>
+  );
+}
+
+const services: readonly Schemas["Service"][] = ["basic", "signature"];
+
+/** What the services cost the customer. */
+function Prices({ shop, onChange }: { shop: Schemas["Settings"]; onChange: (p: Schemas["Price"][]) => void }) {
+  const prices = shop.prices ?? [];
+  const set = (service: Schemas["Service"], text: string) => {
+    const rest = prices.filter((p) => p.service !== service);
+    onChange(text === "" ? rest : [...rest, { service, amount: Math.max(0, Math.round(Number(text) * 100)) }]);
+  };
+  return (
+    <div className="grid gap-3 sm:grid-cols-2">
+      {services.map((s) => {
+        const price = prices.find((p) => p.service === s);
+        return (
+          <Field key={s} label={`${s.charAt(0).toUpperCase()}${s.slice(1)} costs, ${shop.currency}`}>
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={0}
+              step="0.01"
+              value={price ? price.amount / 100 : ""}
+              onChange={(e) => set(s, e.target.value)}
+            />
+          </Field>
+        );
+      })}
+    </div>
   );
 }
 

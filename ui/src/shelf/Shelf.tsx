@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe, useShelf } from "../api/shop";
+import { useMe, useShelf, useMay } from "../api/shop";
 import { day, money, seconds, useQuantities } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Bench } from "./Bench";
@@ -35,15 +35,17 @@ export function Shelf() {
 
 function Products({ products }: { products: Schemas["ShelfItem"][] }) {
   const me = useMe().data;
+  const rights = useMay();
+  const keeps = rights("keep the shelf");
   const q = useQuantities();
   const [counting, setCounting] = useState("");
   const [writing, setWriting] = useState("");
-  const may = me?.role === "lead" || me?.role === "washer";
+  const may = rights("look over");
   return (
     <Panel
       title="Products"
       aside={
-        me?.role === "lead" && (
+        keeps && (
           <Button className="min-h-9" onClick={() => setWriting(writing === "new" ? "" : "new")}>
             Add a product
           </Button>
@@ -111,7 +113,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
                   Count
                 </Button>
               )}{" "}
-              {me?.role === "lead" && (
+              {keeps && (
                 <Button className="min-h-9" onClick={() => setWriting(p.id)}>
                   Label
                 </Button>
@@ -165,7 +167,7 @@ function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
 }
 
 function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
-  const me = useMe().data;
+  const keeps = useMay()("keep the shelf");
   const queries = useQueryClient();
   const [adding, setAdding] = useState(false);
   const retire = useMutation({
@@ -176,7 +178,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
     <Panel
       title="Cloths"
       aside={
-        me?.role === "lead" && (
+        keeps && (
           <Button className="min-h-9" onClick={() => setAdding(!adding)}>
             Add a set
           </Button>
@@ -196,7 +198,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
             </td>
             <td className={c.wear.retired ? "font-semibold text-rust" : "text-faded"}>{c.wear.says}</td>
             <td>
-              {me?.role === "lead" && (
+              {keeps && (
                 <Button className="min-h-9" onClick={() => retire.mutate(c.id)}>
                   Retire
                 </Button>

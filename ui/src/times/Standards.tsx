@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMay } from "../api/shop";
 import { day, hour, minutes, plural } from "../kit/format";
 import { Button, Empty, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
@@ -12,7 +12,7 @@ type Standard = Schemas["Standard"];
 
 /** What the taps say of each step's time, beside the standard in use; the lead accepts, and plans and promises follow. */
 export function Standards({ days }: { days: number }) {
-  const me = useMe().data;
+  const may = useMay();
   const view = useQuery({
     queryKey: ["times", "standards", days],
     queryFn: () => ask(client.GET("/times/standards", { params: { query: { days } } })),
@@ -36,7 +36,7 @@ export function Standards({ days }: { days: number }) {
               key={p.step}
               p={p}
               allowances={allowances}
-              lead={me?.role === "lead"}
+              lead={may("set standards")}
               open={open === p.step}
               toggle={() => setOpen(open === p.step ? undefined : p.step)}
             />

@@ -3,13 +3,14 @@ import { Check, Circle } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 
 export function Training() {
   const training = useQuery({ queryKey: ["training"], queryFn: () => ask(client.GET("/training")) });
   const me = useMe().data;
+  const may = useMay();
   if (training.isPending) return <Loading what="the training record" />;
   if (!training.data) return <Trouble error={training.error} retry={() => void training.refetch()} />;
   const t = training.data;
@@ -21,8 +22,8 @@ export function Training() {
           <Skills people={t.people} />
         </Panel>
         <div className="grid gap-4 xl:grid-cols-2">
-          {me?.role !== "auditor" && <StartDrill cars={t.cars} drills={t.drills} />}
-          {me?.role === "lead" && <SignOff people={t.people.filter((p) => p.id !== me.id)} rubrics={t.rubrics} />}
+          {may("practise") && <StartDrill cars={t.cars} drills={t.drills} />}
+          {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
         </div>
       </div>
     </>
@@ -48,7 +49,7 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
             </td>
           ))}
           <td className="whitespace-nowrap">
-            {p.role === "lead" ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
+            {leads(p.role) ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
           </td>
         </tr>
       ))}

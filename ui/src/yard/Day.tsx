@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, CalendarDays, Table2 } from "lucide-react";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { useMe } from "../api/shop";
+import { useMay } from "../api/shop";
 import { day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
 import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Say } from "./Say";
@@ -19,7 +19,7 @@ const at = (view: DayView, s: number) => new Date(Date.parse(view.zero) + s * 10
 
 /** The day: bays and people across the hours, with how long it stays wet behind them. */
 export function Day() {
-  const lead = useMe().data?.role === "lead";
+  const lead = useMay()("run the day");
   const queries = useQueryClient();
   const day = useQuery({ queryKey: ["day"], queryFn: () => ask(client.GET("/day")), refetchInterval: 60_000 });
   const [picked, setPicked] = useState("");
@@ -488,13 +488,13 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
 }
 
 function Tell({ b }: { b: Schemas["BookingCard"] }) {
-  const role = useMe().data?.role;
+  const may = useMay();
   const queries = useQueryClient();
   const tell = useMutation({
     mutationFn: () => ask(client.POST("/bookings/{id}/notice", { params: { path: { id: b.id } }, body: {} })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["outbox"] }),
   });
-  if (role !== "lead" && role !== "washer") return null;
+  if (!may("look over")) return null;
   return (
     <div className="mt-3 border-t border-line pt-3">
       <Button disabled={tell.isPending} onClick={() => tell.mutate()}>
@@ -502,7 +502,7 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
       </Button>
       {tell.data && (
         <p role="status" className="mt-1 text-sm">
-          Handed over: “{tell.data.text}”
+          {tell.data.waits ? "Tell them yourself, then tick it off under “Told today”: " : "Handed over: "}“{tell.data.text}”
         </p>
       )}
       {tell.error && <Trouble error={tell.error} />}
@@ -512,13 +512,24 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
 
 function Outbox() {
   const out = useQuery({ queryKey: ["outbox"], queryFn: () => ask(client.GET("/outbox")) }).data ?? [];
+  const queries = useQueryClient();
+  const told = useMutation({
+    mutationFn: (id: string) => ask(client.POST("/outbox/{id}/told", { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["outbox"] }),
+  });
   if (out.length === 0) return null;
   return (
     <Panel title="Told today">
+      {told.error && <Trouble error={told.error} />}
       <ul className="grid gap-1.5 text-sm">
         {out.map((n) => (
           <li key={n.at + n.plate}>
             <span className="num">{hour(n.at)}</span> <b>{n.plate}</b> {n.text} <span className="text-faded">{n.by}</span>
+            {n.waits && (
+              <Button className="ml-2" disabled={told.isPending} aria-label={`Told: ${n.plate}`} onClick={() => told.mutate(n.id)}>
+                I have told them
+              </Button>
+            )}
           </li>
         ))}
       </ul>

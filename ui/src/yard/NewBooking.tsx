@@ -38,7 +38,7 @@ export function NewBooking() {
   );
 }
 
-function BookingForm({ onDone }: { onDone: () => void }) {
+export function BookingForm({ onDone, act = "Book" }: { onDone: (booking: Schemas["BookingCard"]) => void; act?: string }) {
   const queries = useQueryClient();
   const [find, setFind] = useState("");
   const vehicles = useQuery({
@@ -52,7 +52,12 @@ function BookingForm({ onDone }: { onDone: () => void }) {
   const [plate, setPlate] = useState("");
   const [label, setLabel] = useState("");
   const [spec, setSpec] = useState(blank);
-  const places = useSettings().data?.settings.places ?? [];
+  const settings = useSettings().data?.settings;
+  const places = settings?.places ?? [];
+  const priced = (of: Schemas["Service"]) => {
+    const price = settings?.prices?.find((p) => p.service === of);
+    return price ? `, ${settings?.currency}${(price.amount / 100).toFixed(2)}` : "";
+  };
   const [placeId, setPlaceId] = useState("");
   const place = places.find((x) => x.id === placeId) ?? places[0];
   const [service, setService] = useState<Schemas["Service"]>("basic");
@@ -83,10 +88,10 @@ function BookingForm({ onDone }: { onDone: () => void }) {
         }),
       );
     },
-    onSuccess: () => {
+    onSuccess: (booking) => {
       void queries.invalidateQueries({ queryKey: ["yard"] });
       void queries.invalidateQueries({ queryKey: ["vehicles"] });
-      onDone();
+      onDone(booking);
     },
   });
   const submit = (e: FormEvent) => {
@@ -180,8 +185,8 @@ function BookingForm({ onDone }: { onDone: () => void }) {
         value={service}
         onChange={setService}
         options={[
-          { value: "basic", label: "Basic" },
-          { value: "signature", label: "Signature" },
+          { value: "basic", label: `Basic${priced("basic")}` },
+          { value: "signature", label: `Signature${priced("signature")}` },
         ]}
       />
       <div className="grid grid-cols-2 gap-3">
@@ -211,7 +216,7 @@ function BookingForm({ onDone }: { onDone: () => void }) {
       </Field>
       {save.error && <Trouble error={save.error} />}
       <Button look="act" type="submit" disabled={save.isPending} className="min-h-12">
-        Book
+        {act}
       </Button>
     </form>
   );

@@ -1,6 +1,7 @@
 import { CloudRain, Droplets, Sun, Thermometer, Wind } from "lucide-react";
+import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { useMe, useYard } from "../api/shop";
+import { useYard, useMay } from "../api/shop";
 import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
 import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
 import { Bays } from "./Bays";
@@ -13,7 +14,7 @@ type Card = Schemas["BookingCard"];
 
 export function Yard() {
   const yard = useYard();
-  const me = useMe().data;
+  const may = useMay();
   if (yard.isPending) return <Loading what="the yard" />;
   if (!yard.data) return <Trouble error={yard.error} retry={() => void yard.refetch()} />;
   const { bookings, now } = yard.data;
@@ -23,7 +24,7 @@ export function Yard() {
     <>
       <Head title="Yard" sub={`${fullDay(now)}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}>
         <LinkButton to="/day">The day laid out</LinkButton>
-        {me?.role === "lead" && <NewBooking />}
+        {may("run the day") && <NewBooking />}
       </Head>
       <Bays bookings={bookings} now={now} />
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
@@ -33,7 +34,7 @@ export function Yard() {
           ) : (
             <Table stacks caption="Today's bookings" head={["In", "Vehicle", "Where and who", "Stage", "Promised", ""]}>
               {bookings.map((b) => (
-                <Row key={b.id} b={b} role={me?.role ?? "trainee"} here={b.arrivesAt <= now} />
+                <Row key={b.id} b={b} looks={may("look over")} here={b.arrivesAt <= now} />
               ))}
             </Table>
           )}
@@ -66,7 +67,7 @@ const stageTone: Record<Card["stage"], Tone> = {
 /** Where nothing is left to be done. */
 const over = new Set<Card["stage"]>(["cancelled", "did not come", "ready", "handed over"]);
 
-function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
+function Row({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
   return (
     <tr className="max-sm:grid max-sm:grid-cols-[4.5rem_1fr_auto] max-sm:items-start max-sm:py-1.5">
       <td className="num whitespace-nowrap max-sm:row-start-1">{hour(b.arrivesAt)}</td>
@@ -114,7 +115,7 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
       </td>
       <td className="max-sm:col-span-3">
         <div className="flex flex-wrap items-center justify-end gap-1.5 max-sm:[&>*]:min-h-14 max-sm:[&>*]:min-w-14">
-          <Next b={b} role={role} here={here} />
+          <Next b={b} looks={looks} here={here} />
           <Say b={b} />
         </div>
       </td>
@@ -123,8 +124,7 @@ function Row({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean 
 }
 
 /** What to do next with a booking. */
-function Next({ b, role, here }: { b: Card; role: Schemas["Role"]; here: boolean }) {
-  const looks = role === "lead" || role === "washer";
+function Next({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
   switch (b.stage) {
     case "booked":
       return looks ? (
@@ -162,7 +162,7 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
           : "Sun is down",
     },
     { Icon: CloudRain, text: w.rain > 0 ? `Rain ${w.rain} mm/h` : "No rain" },
-    { Icon: Droplets, text: `Water ${yard.water.hardness} mg/l, ${yard.water.class}; ${yard.water.solids} mg/l dissolved` },
+    { Icon: Droplets, text: `Water ${Math.round(yard.water.hardness)} mg/l, ${yard.water.class}; ${yard.water.solids} mg/l dissolved` },
   ];
   return (
     <Panel title="How long it stays wet" aside={<span className="num">{hour(yard.now)}</span>}>
@@ -187,10 +187,13 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
           </li>
         ))}
       </ul>
+      <p className="mt-2 text-sm">
+        Weather: {yard.weatherFrom.says}. Water: {yard.waterFrom.says}. <Link to="/settings/readings">Say what it is</Link>
+      </p>
       <details className="mt-2 text-sm">
         <summary className="font-semibold text-tide">Where these numbers come from</summary>
         <p className="mt-1">
-          An energy balance of the wet panel: sun taken up, air and sky against water evaporating, with the station&apos;s readings at{" "}
+          An energy balance of the wet panel: sun taken up, air and sky against water evaporating, with the weather as it is known at{" "}
           {hour(yard.now)}. A film may lose six tenths before it marks. A hot panel first boils off what its own heat can. Model, checked
           against psychrometric tables.
         </p>

@@ -1,0 +1,258 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { sentence } from "../kit/format";
+import { Button, Choice, Field, inputLook, Select } from "../kit/kit";
+import type { Draft } from "./setUpDraft";
+
+type Set = (change: Partial<Draft>) => void;
+
+function Text({
+  label,
+  hint,
+  value,
+  onChange,
+  ...rest
+}: {
+  label: string;
+  hint?: ReactNode;
+  value: string;
+  onChange: (text: string) => void;
+} & Omit<React.InputHTMLAttributes<HTMLInputElement>, "onChange" | "value">) {
+  return (
+    <Field label={label} hint={hint}>
+      <input className={inputLook} value={value} onChange={(e) => onChange(e.target.value)} {...rest} />
+    </Field>
+  );
+}
+
+export function You({ draft, set }: { draft: Draft; set: Set }) {
+  return (
+    <div className="grid gap-4 sm:grid-cols-2">
+      <div className="sm:col-span-2">
+        <Text
+          label="Code from the server"
+          hint="The server printed it when it was started; on a small machine it stands in its log"
+          value={draft.code}
+          onChange={(code) => set({ code })}
+          autoComplete="off"
+          autoCapitalize="characters"
+          required
+        />
+      </div>
+      <Text
+        label="Name of the shop"
+        value={draft.shopName}
+        onChange={(shopName) => set({ shopName })}
+        maxLength={80}
+        required
+        autoComplete="organization"
+      />
+      <Text label="Your name" value={draft.name} onChange={(name) => set({ name })} maxLength={80} required autoComplete="name" />
+      <Text
+        label="Sign-in name"
+        hint="Short, for wet hands: letters, digits, dots and dashes"
+        value={draft.signIn}
+        onChange={(signIn) => set({ signIn })}
+        maxLength={40}
+        required
+        autoComplete="username"
+        autoCapitalize="none"
+      />
+      <Text
+        label="Password"
+        hint="Ten letters or more: three words that do not belong together are easily kept in mind"
+        value={draft.password}
+        onChange={(password) => set({ password })}
+        type="password"
+        required
+        autoComplete="new-password"
+      />
+      <Choice
+        label="Units"
+        value={draft.units}
+        onChange={(units) => set({ units })}
+        options={[
+          { value: "metric", label: "Metric" },
+          { value: "us", label: "US" },
+        ]}
+      />
+      <Text label="Currency sign" value={draft.currency} onChange={(currency) => set({ currency })} maxLength={8} required />
+      <Field label="Time zone" hint="Where the shop stands">
+        <input
+          className={inputLook}
+          value={draft.timeZone}
+          list="set-up-zones"
+          maxLength={60}
+          required
+          onChange={(e) => set({ timeZone: e.target.value })}
+        />
+        <datalist id="set-up-zones">
+          {["UTC", ...Intl.supportedValuesOf("timeZone")].map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
+      </Field>
+      <Text
+        label="Latitude, about"
+        hint="Degrees north, south with a minus: how high the sun stands. 45 when left empty"
+        value={draft.latitude}
+        onChange={(latitude) => set({ latitude })}
+        inputMode="decimal"
+        pattern="-?[0-9]+([.,][0-9]+)?"
+      />
+    </div>
+  );
+}
+
+export function Places({ draft, set, templates }: { draft: Draft; set: Set; templates: Schemas["PlaceTemplate"][] }) {
+  const change = (i: number, part: Partial<Draft["places"][number]>) =>
+    set({ places: draft.places.map((p, k) => (k === i ? { ...p, ...part } : p)) });
+  return (
+    <div className="grid gap-4">
+      <ul className="grid gap-3 sm:grid-cols-2">
+        {templates.map((t) => (
+          <li key={t.kind} className="rounded-2xl border-2 border-line bg-paper p-3">
+            <p className="font-semibold">{t.name}</p>
+            <p className="text-sm text-faded">{t.says}.</p>
+            <Button
+              className="mt-2 w-full"
+              aria-label={`Add: ${t.name}`}
+              onClick={() => set({ places: [...draft.places, { kind: t.kind, name: "", runoff: false }] })}
+            >
+              Add
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <h2>Your places</h2>
+      <ul className="grid gap-3">
+        {draft.places.map((p, i) => {
+          const t = templates.find((x) => x.kind === p.kind);
+          return (
+            <li key={i} className="grid gap-2 rounded-2xl border border-line bg-paper p-3">
+              <Text
+                label={`Name of place ${i + 1}, ${p.kind}`}
+                value={p.name}
+                placeholder={t?.name}
+                onChange={(name) => change(i, { name })}
+                maxLength={80}
+              />
+              <label className="flex min-h-11 items-center gap-3">
+                <input type="checkbox" className="h-6 w-6" checked={p.runoff} onChange={(e) => change(i, { runoff: e.target.checked })} />
+                Local rules let wash water run to the drain here
+              </label>
+              {draft.places.length > 1 && (
+                <Button className="justify-self-start" onClick={() => set({ places: draft.places.filter((_, k) => k !== i) })}>
+                  Take it out
+                </Button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      <p className="text-sm text-faded">
+        Ask your town or water company about wash water first: its rules come before anything a program says. Without leave, only procedures
+        that let nothing run off are offered.
+      </p>
+    </div>
+  );
+}
+
+export function Supply({ draft, set, units }: { draft: Draft; set: Set; units: Schemas["HardnessUnit"][] }) {
+  return (
+    <div className="grid gap-4 sm:grid-cols-2">
+      <Text
+        label="Hardness"
+        hint="From a strip test or the water company. Left empty, hard water is assumed and plans say so"
+        value={draft.hardness}
+        onChange={(hardness) => set({ hardness })}
+        inputMode="decimal"
+        pattern="[0-9]+([.,][0-9]+)?"
+      />
+      <Field label="In">
+        <Select value={draft.unit} onChange={(unit) => set({ unit })} options={units} />
+      </Field>
+      <Text
+        label="Dissolved solids by a meter, mg/l"
+        hint="If you have a meter; else it follows from the hardness"
+        value={draft.solids}
+        onChange={(solids) => set({ solids })}
+        inputMode="decimal"
+        pattern="[0-9]+([.,][0-9]+)?"
+      />
+    </div>
+  );
+}
+
+export function Shelf({ draft, set, classes }: { draft: Draft; set: Set; classes: Schemas["ProductClass"][] }) {
+  const toggle = (c: Schemas["ProductClass"]) =>
+    set({ shelf: draft.shelf.includes(c) ? draft.shelf.filter((x) => x !== c) : [...draft.shelf, c] });
+  return (
+    <ul className="grid gap-2 sm:grid-cols-2">
+      {classes.map((c) => (
+        <li key={c}>
+          <label className="flex min-h-12 items-center gap-3 rounded-xl border-2 border-line bg-paper px-3 has-checked:border-tide has-checked:bg-tide-wash">
+            <input type="checkbox" className="h-6 w-6" checked={draft.shelf.includes(c)} onChange={() => toggle(c)} />
+            {sentence(c)}
+          </label>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+export function Ways({ draft, set, questions }: { draft: Draft; set: Set; questions: Schemas["QuestionView"][] }) {
+  const answer = (fact: string, value: string) => {
+    const rest = Object.fromEntries(Object.entries(draft.pins).filter(([f]) => f !== fact));
+    set({ pins: value ? { ...rest, [fact]: value } : rest });
+  };
+  return (
+    <ul className="grid gap-3">
+      {questions.map((q) => (
+        <li key={q.fact}>
+          <fieldset className="rounded-2xl border border-line bg-paper p-3">
+            <legend className="px-1 font-semibold">{q.text}</legend>
+            {[...q.schools, { value: "", reason: `By the condition. ${sentence(q.default)}.` }].map((s) => (
+              <label key={s.value} className="flex min-h-11 items-start gap-3 py-1.5">
+                <input
+                  type="radio"
+                  className="mt-0.5 h-6 w-6 shrink-0"
+                  name={q.fact}
+                  checked={(draft.pins[q.fact] ?? "") === s.value}
+                  onChange={() => answer(q.fact, s.value)}
+                />
+                <span>
+                  {s.value && <b>{sentence(s.value)}. </b>}
+                  {s.reason}
+                </span>
+              </label>
+            ))}
+          </fieldset>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const serviceSays: Record<Schemas["Service"], string> = {
+  basic: "Outside: wheels, body, glass, dry",
+  signature: "Outside with shuts, wheels in depth and protection",
+};
+
+export function WhatItCosts({ draft, set, services }: { draft: Draft; set: Set; services: Schemas["Service"][] }) {
+  return (
+    <div className="grid gap-4 sm:grid-cols-2">
+      {services.map((s) => (
+        <Text
+          key={s}
+          label={`${sentence(s)}, ${draft.currency}`}
+          hint={`${serviceSays[s]}. Can be left empty`}
+          value={draft.prices[s] ?? ""}
+          onChange={(text) => set({ prices: { ...draft.prices, [s]: text } })}
+          inputMode="decimal"
+          pattern="[0-9]+([.,][0-9]+)?"
+        />
+      ))}
+    </div>
+  );
+}

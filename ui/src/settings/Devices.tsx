@@ -1,0 +1,59 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, type Schemas } from "../api/client";
+import { day, hour } from "../kit/format";
+import { Button, Field, inputLook, Panel, Trouble } from "../kit/kit";
+
+/** What is signed in by itself: tablets that people share, and sensors that post readings. */
+export function Devices({ devices, onSaved }: { devices: Schemas["DeviceLine"][]; onSaved: () => void }) {
+  const [name, setName] = useState("");
+  const add = useMutation({
+    mutationFn: (kind: Schemas["DeviceKind"]) => ask(client.POST("/devices", { body: { kind, name } })),
+    onSuccess: () => {
+      setName("");
+      onSaved();
+    },
+  });
+  const end = useMutation({
+    mutationFn: (id: string) => ask(client.DELETE("/devices/{id}", { params: { path: { id } } })),
+    onSuccess: onSaved,
+  });
+  return (
+    <Panel title="Tablets and sensors">
+      <ul className="mb-3 grid gap-2">
+        {devices.map((d) => (
+          <li key={d.id} className="flex flex-wrap items-center justify-between gap-2 border-b border-line pb-2">
+            <span>
+              <b>{d.name}</b>, {d.kind}
+              <span className="block text-sm text-faded">{d.seenAt ? `last used ${day(d.seenAt)} ${hour(d.seenAt)}` : "not used yet"}</span>
+            </span>
+            <Button disabled={end.isPending} onClick={() => end.mutate(d.id)} aria-label={`End ${d.name}`}>
+              End
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <div className="grid gap-3">
+        <Field label="Name of the tablet or sensor">
+          <input className={inputLook} value={name} maxLength={60} onChange={(e) => setName(e.target.value)} />
+        </Field>
+        <Button disabled={add.isPending || !name.trim()} onClick={() => add.mutate("tablet")}>
+          Make this browser a shared tablet
+        </Button>
+        <Button disabled={add.isPending || !name.trim()} onClick={() => add.mutate("sensor")}>
+          Let a sensor post readings
+        </Button>
+        {[add.error, end.error].map((e, i) => e && <Trouble key={i} error={e} />)}
+        {add.data &&
+          (add.data.token ? (
+            <div role="status" className="rounded-xl bg-tide-wash p-3">
+              <p className="num text-sm break-all">{add.data.token}</p>
+              <p className="text-sm">The sensor’s token. It is not shown again.</p>
+            </div>
+          ) : (
+            <p role="status">This browser is a shared tablet now. Sign out, and people sign in by four digits.</p>
+          ))}
+      </div>
+    </Panel>
+  );
+}
