@@ -76,8 +76,8 @@ type NewHand struct {
 	ID string `json:"id"`
 }
 
-// codeHolds is how long a one-time code opens.
-const codeHolds = 24 * time.Hour
+// CodeHolds is how long a one-time code opens.
+const CodeHolds = 24 * time.Hour
 
 func (s *server) registerStaff(api huma.API) {
 	operation(s, api, get("/staff", "staff", "Everybody, with their sign-ins, and the shop's devices"), shop.KeepPeople, s.staff)
@@ -221,7 +221,7 @@ func (s *server) code(ctx context.Context, personID string) (OneTime, error) {
 	if err != nil {
 		return OneTime{}, err
 	}
-	until := s.Now().Add(codeHolds)
+	until := s.Now().Add(CodeHolds)
 	return OneTime{code, until}, s.Store.GiveCode(ctx, who(ctx).ID, personID, hash, until)
 }
 

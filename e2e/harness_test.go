@@ -68,7 +68,7 @@ func fill(s *store.Store) error { return demo.Load(context.Background(), s, morn
 func open(t testing.TB) *shop { t.Helper(); return openAt(t, storetest.URL(t, "demo", fill)) }
 
 // openAt serves the shop that lives in a database.
-func openAt(t testing.TB, database string) *shop {
+func openAt(t testing.TB, database string, change ...func(*api.Config)) *shop {
 	t.Helper()
 	_, err := fs.Stat(ui.Dist(), "index.html")
 	require.NoError(t, err, "the front end is not built: run the tests with ./run test")
@@ -77,8 +77,12 @@ func openAt(t testing.TB, database string) *shop {
 	t.Cleanup(s.Close)
 	c := &clock{start: morning, real: time.Now()}
 	ends, end := context.WithCancel(context.Background())
-	handler := api.New(api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{}, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist(), Ends: ends})
-	server := httptest.NewServer(handler)
+	config := api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed},
+		Outbox: devices.Tray{}, Demo: true, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist(), Ends: ends}
+	for _, change := range change {
+		change(&config)
+	}
+	server := httptest.NewServer(api.New(config))
 	t.Cleanup(server.Close)
 	t.Cleanup(end) // streams end first
 	return &shop{t, server.URL, s, c}

@@ -138,3 +138,25 @@ func offerSetUp(ctx context.Context, s *store.Store, address string, out io.Writ
 	fmt.Fprintf(out, "\nNo shop is set up here yet. Open %s and type this code, which works once: %s\n\n", address, code)
 	return nil
 }
+
+// giveCode prints a one-time code for somebody, for when nobody who leads can sign in: whoever has the machine may.
+func giveCode(ctx context.Context, s *store.Store, args []string, out io.Writer) error {
+	if len(args) != 1 {
+		return errors.New("code: say the name that they sign in by")
+	}
+	p, err := s.PersonBySignIn(ctx, strings.ToLower(args[0]))
+	if err != nil {
+		return fmt.Errorf("code: nobody signs in as %q: %w", args[0], err)
+	}
+	code := api.NewCode()
+	hash, err := argon2id.CreateHash(code, api.HashParams)
+	if err != nil {
+		return err
+	}
+	until := time.Now().Add(api.CodeHolds)
+	if err := s.GiveCode(ctx, "", p.ID, hash, until); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "%s signs in as %s by the code %s, once, until %s.\n", p.Name, p.SignIn, code, until.Format(time.DateTime))
+	return nil
+}

@@ -1,0 +1,232 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/demo"
+	"uskel/devices"
+	"uskel/store/storetest"
+)
+
+const goodPassword = "gravel lantern quay"
+
+// openEmpty serves a database that holds no shop yet, with the instruments of a real one, and gives the code that such a
+// server prints.
+func openEmpty(t *testing.T) (*shop, string) {
+	t.Helper()
+	code := api.NewCode()
+	s := openAt(t, storetest.URL(t, "empty", nil), func(c *api.Config) {
+		told := &devices.Recorded{Log: c.Store, Where: c.Store.Where, Now: c.Now}
+		c.Station, c.Meter, c.Told = told.Station(), told.Meter(), told.Forget
+		c.Outbox, c.Demo, c.Refused = devices.ByHand{}, false, []string{demo.Password}
+	})
+	hash, err := argon2id.CreateHash(code, api.HashParams)
+	require.NoError(t, err)
+	require.NoError(t, s.store.SetSetupCode(context.Background(), hash))
+	return s, code
+}
+
+// setUp goes through the set-up pages.
+func (b *tab) setUp(code string) {
+	b.t.Helper()
+	b.visit("/")
+	b.see("h1", "The shop and you")
+	b.fill("Code from the server", code)
+	b.fill("Name of the shop", "Quay Wash")
+	b.fill("Your name", "Una Wick")
+	b.fill("Sign-in name", "una")
+	b.fill("Password", goodPassword)
+	b.fill("Time zone", "Europe/Lisbon")
+	b.click("button", "^Next$")
+	b.see("h1", "Where you wash")
+	b.click("label", "Local rules let wash water run")
+	b.click("button", "^Next$")
+	b.see("h1", "Your water")
+	b.fill("Hardness", "140")
+	b.click("button", "^Next$")
+	b.see("h1", "What stands on your shelf")
+	b.click("button", "^Next$")
+	b.see("h1", "Your ways")
+	b.click("button", "^Next$")
+	b.see("h1", "What you charge")
+	b.fill("Basic, €", "45")
+	b.click("button", "Set the shop up")
+	b.see("h1", "Wash your first car")
+}
+
+// From an empty database to the first audited wash, by screens alone, at a desk and on a phone.
+func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
+	for name, v := range map[string]view{"desk": desk, "phone": phone} {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			s, code := openEmpty(t)
+			una := s.tab(v)
+			una.setUp(code)
+
+			una.fill("Plate", "QW 1")
+			una.fill("What it is", "Own estate")
+			una.see("button", "Basic, €45.00")
+			una.click("button", "^Look it over$")
+			una.see("h1", "Look-over: Own estate")
+			una.click("button", "Grade all the rest 1")
+			una.click("button", "Save and plan")
+			una.see("h1", "Plan: Own estate")
+			una.see("p", "nobody has said.*as measured")
+			una.choose("Who washes", "Una Wick, owner")
+			una.click("button", "Into the bay")
+			una.see("button", "^Start$")
+			id := strings.TrimPrefix(una.path(), "/bay/")
+
+			// Somebody who did not wash it is added, and comes in by a one-time code.
+			una.visit("/settings/people")
+			una.see("h2", "Add somebody")
+			una.fill("Name", "Bo Reed")
+			una.fill("Sign-in name", "bo")
+			una.choose("Role", "Auditor")
+			una.click("button", "^Add$")
+			given, err := una.see("[role=status] p", `^\w{4}-\w{4}$`).Text()
+			require.NoError(t, err)
+
+			una.visit("/bay/" + id)
+			una.see("button", "^Start$")
+			s.taps(una, "")
+			una.click("button", "Finish the wash")
+			una.see("h1", "Washed\\.")
+
+			bo := s.tab(phone)
+			bo.visit("/")
+			bo.click("button", "I have a one-time code")
+			bo.fill("Name", "bo")
+			bo.fill("One-time code", strings.ToLower(given))
+			bo.fill("New password", goodPassword)
+			bo.click("button", "Set the password and sign in")
+			bo.see("nav", "Yard")
+			bo.visit("/audits")
+			bo.within("li", "Own estate", "button", "Walk round")
+			bo.see("h1", "Audit: Own estate")
+			for i := range 10 {
+				bo.click("button", "^Pass$")
+				bo.see("div", fmt.Sprintf("^%d of 10$", i+1))
+			}
+			bo.click("button", "Sign the audit")
+			bo.see("section", "Signed at")
+			bo.quiet()
+
+			una.visit("/")
+			una.see("tr", "Own estate.*Ready")
+			una.quiet()
+		})
+	}
+}
+
+// What is typed while setting up survives a reload, the password aside; a wrong answer leads back to its page.
+func TestSettingUpLosesNothing(t *testing.T) {
+	t.Parallel()
+	s, code := openEmpty(t)
+	b := s.tab(phone)
+	b.visit("/")
+	b.fill("Name of the shop", "Quay Wash")
+	b.fill("Your name", "Una Wick")
+	b.see("h1", "The shop and you")
+	require.NoError(t, b.Reload())
+	assert.Equal(t, "Quay Wash", b.labelled("Name of the shop").MustProperty("value").Str())
+	b.fill("Code from the server", "0000-0000")
+	b.fill("Sign-in name", "una")
+	b.fill("Password", goodPassword)
+	for _, title := range []string{"Where you wash", "Your water", "What stands on your shelf", "Your ways", "What you charge"} {
+		b.click("button", "^Next$")
+		b.see("h1", title)
+	}
+	b.click("button", "Set the shop up")
+	b.see("h1", "The shop and you")
+	b.see("[role=alert]", "not the code that the server printed")
+	b.forgive("422")
+	b.fill("Code from the server", code)
+	for range 5 {
+		b.click("button", "^Next$")
+	}
+	b.click("button", "Set the shop up")
+	b.see("h1", "Wash your first car")
+	b.accessible("first car")
+}
+
+// A shared tablet in the bay: people come and go by four digits, settings ask for the password, and the screen locks by itself.
+func TestASharedTabletInTheBay(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b := s.as("maren", phone)
+	b.visit("/settings/you")
+	b.fill("Four digits", "9052")
+	b.fill("Your password", demo.Password)
+	b.click("button", "Set the digits")
+	b.see("p", "On a shared tablet")
+	b.visit("/settings/people")
+	b.fill("Name of the tablet or sensor", "Bay tablet")
+	b.click("button", "Make this browser a shared tablet")
+	b.see("p", "This browser is a shared tablet now")
+	b.accessible("people")
+	b.visit("/settings/you")
+	b.click("button", "Sign out")
+
+	b.see("h1", "Who are you\\?")
+	b.accessible("tablet")
+	b.click("button", "Osk Pellow")
+	b.see("p", "You have no four digits yet")
+	b.click("button", "Somebody else")
+	b.click("button", "Maren Tolley")
+	b.see("h1", "Maren Tolley")
+	b.accessible("digits")
+	press := func(digits string) {
+		for _, d := range digits {
+			b.click("button", "^"+string(d)+"$")
+		}
+	}
+	press("9051")
+	b.see("[role=alert]", "These are not the digits")
+	press("9052")
+	b.see("nav", "Yard")
+	b.visit("/settings/people")
+	b.fill("Your password", demo.Password)
+	b.click("button", "Go on")
+	b.see("h2", "Add somebody")
+	b.forgive("403")
+	b.forgive("401")
+
+	// Nobody touches it: by the shop's ten minutes it locks, and shows nothing more.
+	b.run(`() => new Promise((done) => {
+		const real = window.setTimeout;
+		window.setTimeout = (f, ms, ...rest) => real(f, ms === 600000 ? 50 : ms, ...rest);
+		window.dispatchEvent(new KeyboardEvent("keydown", { key: "Shift" }));
+		real(done, 10);
+	})`)
+	b.see("h1", "Who are you\\?")
+}
+
+// Weather and water are typed in, and plans are made for them.
+func TestSayingWhatTheWeatherIs(t *testing.T) {
+	t.Parallel()
+	s, code := openEmpty(t)
+	b := s.tab(phone)
+	b.setUp(code)
+	b.visit("/settings/readings")
+	b.see("p", "nobody has said|Nobody has said")
+	b.fill("Air, °C", "27,5")
+	b.fill("Humidity, %", "30")
+	b.fill("Wind, m/s", "4")
+	b.click("button", "^Clear$")
+	b.click("button", "Save the weather")
+	b.see("p", "Plans are made for it")
+	b.see("p", "28 °C, 30 %.*As read")
+	b.accessible("readings")
+	b.visit("/")
+	b.see("p", "Weather: as read")
+	b.quiet()
+}
