@@ -262,6 +262,11 @@ func tapped(e *rod.Element) error {
 	if err := errors.Join(while.WaitEnabled(), while.ScrollIntoView()); err != nil {
 		return err
 	}
+	if _, err := while.Interactable(); err != nil { // under a bar that stays at the edge: one scrolls it away from there
+		if _, err := while.Eval(`() => this.scrollIntoView({ block: "center" })`); err != nil {
+			return err
+		}
+	}
 	at, err := while.WaitInteractable()
 	if err != nil {
 		return err

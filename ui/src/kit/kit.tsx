@@ -107,7 +107,7 @@ export function Select<T extends string>({
         const { value: v, label: text } = typeof o === "string" ? { value: o, label: o } : o;
         return (
           <option key={v} value={v}>
-            {text.charAt(0).toUpperCase() + text.slice(1)}
+            {/^\w+\//.test(text) ? text : text.charAt(0).toUpperCase() + text.slice(1) /* mg/l is no Mg/l */}
           </option>
         );
       })}

@@ -109,22 +109,6 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
     set({ places: draft.places.map((p, k) => (k === i ? { ...p, ...part } : p)) });
   return (
     <div className="grid gap-4">
-      <ul className="grid gap-3 sm:grid-cols-2">
-        {templates.map((t) => (
-          <li key={t.kind} className="rounded-2xl border-2 border-line bg-paper p-3">
-            <p className="font-semibold">{t.name}</p>
-            <p className="text-sm text-faded">{t.says}.</p>
-            <Button
-              className="mt-2 w-full"
-              aria-label={`Add: ${t.name}`}
-              onClick={() => set({ places: [...draft.places, { kind: t.kind, name: "", runoff: false }] })}
-            >
-              Add
-            </Button>
-          </li>
-        ))}
-      </ul>
-      <h2>Your places</h2>
       <ul className="grid gap-3">
         {draft.places.map((p, i) => {
           const t = templates.find((x) => x.kind === p.kind);
@@ -149,6 +133,22 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
             </li>
           );
         })}
+      </ul>
+      <h2>Add another</h2>
+      <ul className="grid grid-cols-2 gap-3 lg:grid-cols-4">
+        {templates.map((t) => (
+          <li key={t.kind} className="flex flex-col rounded-2xl border border-line bg-paper p-3">
+            <p className="font-semibold">{t.name}</p>
+            <p className="grow text-sm text-faded">{t.says}.</p>
+            <Button
+              className="mt-2 w-full"
+              aria-label={`Add: ${t.name}`}
+              onClick={() => set({ places: [...draft.places, { kind: t.kind, name: "", runoff: false }] })}
+            >
+              Add
+            </Button>
+          </li>
+        ))}
       </ul>
       <p className="text-sm text-faded">
         Ask your town or water company about wash water first: its rules come before anything a program says. Without leave, only procedures

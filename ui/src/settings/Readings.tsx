@@ -1,3 +1,4 @@
+import { clock } from "../offline/queue";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { ask, client, type Schemas } from "../api/client";
@@ -117,7 +118,7 @@ function WeatherForm() {
     const w = typed(wind) ?? 0;
     tell.mutate({
       kind,
-      ...(kind === "forecast" && { at: new Date(Date.now() + (typed(hours) ?? 0) * 3_600_000).toISOString() }),
+      ...(kind === "forecast" && { at: new Date(clock.now() + (typed(hours) ?? 0) * 3_600_000).toISOString() }),
       temp: us ? (t - 32) / 1.8 : t,
       rh: typed(rh) ?? 0,
       wind: us ? w * 0.44704 : w,

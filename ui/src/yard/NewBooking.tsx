@@ -1,3 +1,4 @@
+import { clock } from "../offline/queue";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
@@ -74,7 +75,7 @@ export function BookingForm({ onDone, act = "Book" }: { onDone: (booking: Schema
         setVehicleId(id); // a second try books the vehicle that is there now
         void queries.invalidateQueries({ queryKey: ["vehicles"] });
       }
-      const arrives = new Date(Date.now() + inMinutes * 60_000);
+      const arrives = new Date(clock.now() + inMinutes * 60_000);
       return ask(
         client.POST("/bookings", {
           body: {
