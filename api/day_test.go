@@ -16,10 +16,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/climate"
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
+	"uskel/store/storetest"
 )
 
 // told sends something that must be taken and reads the answer.
@@ -370,4 +373,43 @@ func TestShiftsAndMachinesAreChecked(t *testing.T) {
 	view.Settings.Machines[0].Count = 2
 	view = told[api.SettingsView](lead, "PUT", "/settings", view)
 	assert.Equal(t, 2, view.Settings.Machines[0].Count)
+}
+
+// On the days on which clocks are changed (Paris, 29 March and 25 October 2026, IANA time zone database) the day's hours are those
+// of the wall clock, a shift begins when the clock says so, and a promise is the moment that was promised.
+func TestTheDayWhenClocksAreChanged(t *testing.T) {
+	for _, c := range []struct {
+		noon time.Time
+		less measure.Seconds // of the day until noon
+	}{{time.Date(2026, 3, 29, 10, 0, 0, 0, time.UTC), 3600}, {time.Date(2026, 10, 25, 11, 0, 0, 0, time.UTC), -3600}} {
+		s := serve(t, storetest.OpenFilled(t, "demo", fill), func(x *api.Config) { x.Now = func() time.Time { return c.noon } })
+		lead := s.as("maren")
+		view := told[api.SettingsView](lead, "GET", "/settings", nil)
+		view.Settings.TimeZone = "Europe/Paris"
+		view.Settings.Shifts = []shop.Shift{{PersonID: lead.id("osk"), From: 8 * 60, To: 18 * 60}}
+		told[api.SettingsView](lead, "PUT", "/settings", view)
+		zone, err := time.LoadLocation("Europe/Paris")
+		require.NoError(t, err)
+		hours := told[[]climate.Hour](lead, "GET", "/weather", nil)
+		require.Len(t, hours, 16)
+		for i, h := range hours {
+			assert.Equal(t, 6+i, h.At.In(zone).Hour(), "each hour of the wall clock once")
+		}
+		promised := c.noon.Add(4 * time.Hour)
+		car := told[[]api.VehicleCard](lead, "GET", "/vehicles", nil)[0]
+		booked := told[api.BookingCard](lead, "POST", "/bookings", api.NewBooking{VehicleID: car.ID, ArrivesAt: c.noon.Add(time.Hour),
+			PromisedAt: promised, Service: "basic", Place: view.Settings.Places[0], WasherID: lead.id("osk")})
+		day := told[api.DayView](lead, "GET", "/day", nil)
+		assert.Equal(t, 12*3600-c.less, day.Now, "since midnight")
+		assert.Equal(t, 6*3600-c.less, day.Opens)
+		for _, p := range day.People {
+			if p.Person.ID == lead.id("osk") {
+				require.NotEmpty(t, p.Shut)
+				assert.Equal(t, 8*3600-c.less, p.Shut[0].End)
+			}
+		}
+		require.NotEmpty(t, day.Visits)
+		assert.True(t, promised.Equal(booked.PromisedAt))
+		assert.Zero(t, day.Visits[0].Late)
+	}
 }

@@ -40,6 +40,7 @@ var mayCall = map[string]string{
 	"POST /staff/{id}/code":      "L",
 	"POST /staff/{id}/forget":    "O",
 	"POST /vehicles/{id}/forget": "O",
+	"GET /export":                "O",
 	"POST /devices":              "L",
 	"DELETE /devices/{id}":       "L",
 

@@ -314,6 +314,7 @@ func (s *server) register(api huma.API) {
 	s.registerStaff(api)
 	s.registerTablet(api)
 	s.registerReadings(api)
+	s.registerExport(api)
 	s.registerYard(api)
 	s.registerPlan(api)
 	s.registerTimeline(api)

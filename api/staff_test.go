@@ -1,7 +1,11 @@
 package api_test
 
 import (
+	"archive/zip"
+	"bytes"
+	"encoding/csv"
 	"net/http"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -281,6 +285,29 @@ func TestAConfirmedPasswordRunsOut(t *testing.T) {
 	at = at.Add(11 * time.Minute)
 	lock.Unlock()
 	tablet.do("GET", "/api/staff", nil).problem(403)
+}
+
+// The owner takes all records away as tables; secrets are not among them, and what stands in a table is read back.
+func TestTheOwnerTakesTheRecordsAway(t *testing.T) {
+	s := open(t)
+	owner := s.hires("Odile Penn", "odile", shop.Owner)
+	got := owner.get("/api/export").is(200)
+	z, err := zip.NewReader(bytes.NewReader(got.body), int64(len(got.body)))
+	require.NoError(t, err)
+	counts, err := s.store.Counts(ctx)
+	require.NoError(t, err)
+	assert.Len(t, z.File, 24)
+	for _, f := range z.File {
+		file, err := f.Open()
+		require.NoError(t, err)
+		rows, err := csv.NewReader(file).ReadAll()
+		require.NoError(t, err, f.Name)
+		assert.Len(t, rows, counts[strings.TrimSuffix(f.Name, ".csv")]+1, f.Name)
+		if f.Name == "people.csv" {
+			assert.Equal(t, []string{"id", "name", "sign_in", "role", "active"}, rows[0])
+		}
+	}
+	assert.NotContains(t, string(got.body), "argon2id")
 }
 
 // Names that are to be forgotten go, and what was washed stays.

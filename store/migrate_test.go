@@ -113,3 +113,36 @@ func TestAnOlderShopIsBroughtAlong(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Cy", a.Signer.Name)
 }
+
+// before0008 is a sign-in and a notice as a server left them that knew neither devices nor waiting notices.
+const before0008 = `
+INSERT INTO people (id, name, sign_in, role, password_hash) VALUES ('00000000-0000-4000-8000-000000000001', 'Ann', 'ann', 'lead', 'x');
+INSERT INTO vehicles (id, plate, label, spec) VALUES ('00000000-0000-4000-8000-000000000010', 'OLD 1', 'old hatch', '{"body":"hatch"}');
+INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place) VALUES ('00000000-0000-4000-8000-000000000030',
+	'00000000-0000-4000-8000-000000000010', '2026-04-10T08:00:00Z', '2026-04-10T10:00:00Z', 'basic', '{"id":"bay","name":"Bay"}');
+INSERT INTO notices (id, booking_id, text, by_id, at) VALUES ('00000000-0000-4000-8000-000000000070', '00000000-0000-4000-8000-000000000030',
+	'Ready', '00000000-0000-4000-8000-000000000001', '2026-04-10T10:00:00Z');
+INSERT INTO sessions (token, data, expiry) VALUES ('x', 'y', now() + interval '1 day');
+`
+
+// A shop of the version before gets its door: people as they were, notices that were sent, and everybody signs in once more.
+func TestAShopOfTheVersionBeforeGetsItsDoor(t *testing.T) {
+	s, err := store.Open(ctx, storetest.Bare(t))
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, s.MigrateTo(ctx, 7))
+	_, err = s.Pool.Exec(ctx, before0008)
+	require.NoError(t, err)
+	require.NoError(t, s.Migrate(ctx))
+	ann, err := s.PersonBySignIn(ctx, "ann")
+	require.NoError(t, err)
+	assert.Equal(t, store.Person{ID: ann.ID, Name: "Ann", SignIn: "ann", Role: "lead", PasswordHash: "x", Active: true, Version: 1}, ann)
+	waiting, _, err := s.Unsent(ctx)
+	require.NoError(t, err)
+	assert.Zero(t, waiting)
+	counts, err := s.Counts(ctx)
+	require.NoError(t, err)
+	assert.Zero(t, counts["sessions"])
+	assert.Equal(t, 1, counts["notices"])
+	require.NoError(t, s.Migrate(ctx), "a second time changes nothing")
+}

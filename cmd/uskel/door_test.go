@@ -3,6 +3,8 @@ package main
 import (
 	"context"
 	"fmt"
+	"net"
+	"net/http"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -293,4 +295,50 @@ func TestDroppedReadingsWaitForTheDatabase(t *testing.T) {
 	_, err = takeDropped(ctx, s, dir, time.Now())
 	require.Error(t, err)
 	assert.FileExists(t, path)
+}
+
+// Started on a database without a table, the program makes them, prints the code, and the shop is set up over HTTP.
+func TestServingFromNothing(t *testing.T) {
+	free, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	address := free.Addr().String()
+	require.NoError(t, free.Close())
+	t.Setenv("DATABASE_URL", storetest.Bare(t))
+	t.Setenv("ADDRESS", address)
+	serving, stop := context.WithCancel(ctx)
+	var out lockedBuffer
+	ended := make(chan error, 1)
+	go func() { ended <- run(serving, []string{"serve"}, strings.NewReader(""), &out) }()
+	code := regexp.MustCompile(`works once: (\S{9})`)
+	require.Eventually(t, func() bool { return code.MatchString(out.String()) }, 30*time.Second, 20*time.Millisecond)
+	body := `{"code":"` + code.FindStringSubmatch(out.String())[1] + `","shopName":"Quay Wash","units":"metric","currency":"€","timeZone":"UTC",
+		"founder":{"name":"Una Wick","signIn":"una","password":"gravel lantern quay"}}`
+	require.Eventually(t, func() bool {
+		got, err := http.Post("http://"+address+"/api/setup", "application/json", strings.NewReader(body))
+		if err != nil {
+			return false
+		}
+		defer got.Body.Close()
+		return got.StatusCode == http.StatusOK
+	}, 30*time.Second, 50*time.Millisecond)
+	stop()
+	require.NoError(t, <-ended)
+}
+
+// lockedBuffer is a buffer that one writes and another reads.
+type lockedBuffer struct {
+	mu sync.Mutex
+	b  strings.Builder
+}
+
+func (l *lockedBuffer) Write(text []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.b.Write(text)
+}
+
+func (l *lockedBuffer) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.b.String()
 }

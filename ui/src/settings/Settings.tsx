@@ -49,7 +49,22 @@ function Shop() {
   const may = useMay();
   if (settings.isPending) return <Loading what="the settings" />;
   if (!settings.data) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
-  return <ShopForm key={settings.data.version} view={settings.data} editable={may("change settings")} />;
+  return (
+    <div className="grid max-w-4xl gap-4">
+      <ShopForm key={settings.data.version} view={settings.data} editable={may("change settings")} />
+      {may("export") && (
+        <Panel title="Take the records away">
+          <p className="mb-3">All of the shop’s records as tables (CSV in a ZIP file), without passwords. For a backup see uskel backup.</p>
+          <a
+            href="/api/export"
+            className="inline-flex min-h-11 items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
+          >
+            Export everything
+          </a>
+        </Panel>
+      )}
+    </div>
+  );
 }
 
 function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable: boolean }) {

@@ -1,0 +1,70 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// exported are the tables that an owner takes away, each with what is asked of it: secrets stay, and so does what only
+// the server needs.
+var exported = []struct{ table, columns string }{
+	{"people", "id, name, sign_in, role, active"}, {"settings", "*"}, {"vehicles", "*"}, {"bookings", "*"}, {"visit_moves", "*"},
+	{"look_overs", "*"}, {"procedures", "*"}, {"drafts", "*"}, {"checklists", "*"}, {"products", "*"}, {"stock", "*"}, {"use_days", "*"},
+	{"cloths", "*"}, {"washes", "*"}, {"wash_events", "*"}, {"corrections", "*"}, {"audits", "*"}, {"audit_items", "*"},
+	{"audit_remarks", "*"}, {"sign_offs", "*"}, {"drills", "*"}, {"standards", "*"}, {"notices", "*"}, {"readings", "*"},
+}
+
+// Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a line of
+// heads (RFC 4180) into what into gives for it. Documents inside are JSON.
+func (s *Store) Export(ctx context.Context, into func(name string) (io.Writer, error)) error {
+	conn, err := s.Pool.Acquire(ctx)
+	if err != nil {
+		return translate(err, "export")
+	}
+	defer conn.Release()
+	tx, err := conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
+	if err != nil {
+		return translate(err, "export")
+	}
+	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
+	if _, err := tx.Exec(ctx, "SET LOCAL statement_timeout = 0"); err != nil { // a large shop takes the time it takes
+		return translate(err, "export")
+	}
+	for _, e := range exported {
+		w, err := into(e.table + ".csv")
+		if err != nil {
+			return err
+		}
+		sql := fmt.Sprintf("COPY (SELECT %s FROM %s ORDER BY 1) TO STDOUT WITH (FORMAT csv, HEADER)", e.columns, e.table)
+		if _, err := conn.Conn().PgConn().CopyTo(ctx, &crlf{w: w}, sql); err != nil {
+			return translate(err, e.table)
+		}
+	}
+	return nil
+}
+
+// crlf ends lines as RFC 4180 does; PostgreSQL ends them with a line feed. A line feed inside quotes stays.
+type crlf struct {
+	w      io.Writer
+	quoted bool
+}
+
+// Write writes text with its line ends changed.
+func (c *crlf) Write(text []byte) (int, error) {
+	var b strings.Builder
+	for _, r := range text {
+		if r == '"' {
+			c.quoted = !c.quoted
+		}
+		if r == '\n' && !c.quoted {
+			b.WriteByte('\r')
+		}
+		b.WriteByte(r)
+	}
+	_, err := io.WriteString(c.w, b.String())
+	return len(text), err
+}
