@@ -34,8 +34,8 @@ func openEmpty(t *testing.T) (*shop, string) {
 	return s, code
 }
 
-// setUp goes through the set-up pages.
-func (b *tab) setUp(code string) {
+// begin fills the first of the set-up pages in.
+func (b *tab) begin(code string) {
 	b.t.Helper()
 	b.visit("/")
 	b.see("h1", "The shop and you")
@@ -45,6 +45,12 @@ func (b *tab) setUp(code string) {
 	b.fill("Sign-in name", "una")
 	b.fill("Password", goodPassword)
 	b.fill("Time zone", "Europe/Lisbon")
+}
+
+// setUp goes through the set-up pages.
+func (b *tab) setUp(code string) {
+	b.t.Helper()
+	b.begin(code)
 	b.click("button", "^Next$")
 	b.see("h1", "Where you wash")
 	b.click("label", "Local rules let wash water run")

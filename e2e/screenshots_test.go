@@ -7,7 +7,6 @@ import (
 	"path/filepath"
 	"testing"
 
-	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/require"
 
 	"uskel/demo"
@@ -110,10 +109,22 @@ func TestScreenshots(t *testing.T) {
 	shoot(washer, "bay-phone")
 	washer.quiet()
 
-	dark := s.as("osk", phone)
-	require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(dark))
-	dark.visit("/bay")
-	dark.click("a", "Coated electric saloon")
-	dark.see("span", ":")
-	shoot(dark, "bay-phone-dark")
+	shared := s.as("maren", phone)
+	shared.visit("/settings/people")
+	shared.fill("Name of the tablet or sensor", "Bay tablet")
+	shared.click("button", "Make this browser a shared tablet")
+	shared.see("p", "This browser is a shared tablet now")
+	shared.visit("/settings/you")
+	shared.click("button", "Sign out")
+	shared.see("h1", "Who are you\\?")
+	shoot(shared, "tablet")
+
+	empty, code := openEmpty(t)
+	founder := empty.tab(desk)
+	founder.begin(code)
+	founder.click("button", "^Next$")
+	founder.see("h1", "Where you wash")
+	founder.click("button", "^Add$")
+	founder.see("span", "Name of place 2")
+	shoot(founder, "set-up")
 }
