@@ -23,7 +23,7 @@ type WaterMeter interface {
 }
 
 // simulated says on the screen that there is no such device.
-var simulated = climate.From{Source: climate.Simulated, Says: "simulated: there is no instrument"}
+var simulated = climate.From{Source: climate.Simulated, Says: "simulated"}
 
 // Station is a simulated weather station on a mild, windy island at about 50 degrees north. The sky changes
 // by the day, the readings run smoothly through the hours.

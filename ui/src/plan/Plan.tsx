@@ -39,8 +39,8 @@ export function Plan() {
         title={`Plan: ${view.booking.label}`}
         sub={
           <>
-            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} for the weather (
-            {view.around.weatherFrom.says}) and water ({view.around.waterFrom.says}) · promised {hour(view.booking.promisedAt)}
+            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} · weather:{" "}
+            {view.around.weatherFrom.says} · water: {view.around.waterFrom.says} · promised {hour(view.booking.promisedAt)}
           </>
         }
       >

@@ -143,7 +143,11 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
             <Button
               className="mt-2 w-full"
               aria-label={`Add: ${t.name}`}
-              onClick={() => set({ places: [...draft.places, { kind: t.kind, name: "", runoff: false }] })}
+              onClick={() => {
+                const alike = draft.places.filter((p) => p.kind === t.kind).length;
+                const name = alike ? `${t.name} ${alike + 1}` : "";
+                set({ places: [...draft.places, { kind: t.kind, name, runoff: false }] });
+              }}
             >
               Add
             </Button>
