@@ -29,7 +29,8 @@ func (r *trickle) Read(p []byte) (int, error) {
 	return n, nil
 }
 
-// A slow line is heard as long as something comes, far beyond the time that one piece may take; one that has gone silent is let go.
+// A slow line is heard as long as something comes, far beyond the time that one piece may take; one that has gone
+// silent is let go.
 func TestASlowLineIsHeardAndASilentOneLetGo(t *testing.T) {
 	limits := patience{piece: 400 * time.Millisecond, whole: 20 * time.Second, answer: 5 * time.Second}
 	heard := make(chan error, 2)

@@ -55,7 +55,8 @@ type MatterRule struct {
 	Says    string           `json:"says"`
 }
 
-// Tapped is what came of some taps: the device folds the log itself, and asks for the wash anew when others' taps are in it.
+// Tapped is what came of some taps: the device folds the log itself, and asks for the wash anew when others' taps are
+// in it.
 type Tapped struct {
 	Events int       `json:"events" doc:"in the log now"`
 	Now    time.Time `json:"now" doc:"the server's clock"`
@@ -128,7 +129,8 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	return s.washView(ctx, w.ID)
 }
 
-// asArranged is what a wash by a procedure is begun from: what the lead arranged. Only the lead begins another procedure than that.
+// asArranged is what a wash by a procedure is begun from: what the lead arranged. Only the lead begins another
+// procedure than that.
 func asArranged(me store.Person, a plan.Arranged, procedure string) (plan.Arranged, error) {
 	switch {
 	case a.Procedure == procedure, a.Procedure == "" && len(a.Without) == 0:
@@ -294,7 +296,8 @@ func (s *server) tap(ctx context.Context, in *struct {
 	return out(Tapped{count, s.Now()})
 }
 
-// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help; only the lead changes the plan.
+// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help; only the lead changes the
+// plan.
 func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) error {
 	me := who(ctx)
 	if me.Role.Leads() {
@@ -317,7 +320,8 @@ func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) er
 	return nil
 }
 
-// takesOver refuses to hand a step to somebody who does not wash here. That the database is away is no refusal: the tap is tried again.
+// takesOver refuses to hand a step to somebody who does not wash here. That the database is away is no refusal: the
+// tap is tried again.
 func (s *server) takesOver(ctx context.Context, e wash.Event, field string) error {
 	people := []string{}
 	if e.Kind == wash.HandOver {

@@ -15,8 +15,9 @@ import (
 	"uskel/store/storetest"
 )
 
-// BenchmarkReads reads the demo's views over loopback. It reports the 95th percentile, which is to stay under 15 ms, the ratio
-// of the median to that of a reply without the database, which does not depend on the machine, and the number of statements.
+// BenchmarkReads reads the demo's views over loopback. It reports the 95th percentile, which is to stay under 15 ms,
+// the ratio of the median to that of a reply without the database, which does not depend on the machine, and the
+// number of statements.
 func BenchmarkReads(b *testing.B) {
 	s := open(b)
 	c := s.as("maren")

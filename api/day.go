@@ -95,7 +95,8 @@ func (s *server) registerDay(api huma.API) {
 	operation(s, api, get("/care", "care", "What every vehicle needs next"), shop.See, s.care)
 }
 
-// Efforts of a day, in activities laid down: as it is opened, as a booking is dropped on a slot, and for each slot looked at.
+// Efforts of a day, in activities laid down: as it is opened, as a booking is dropped on a slot, and for each slot
+// looked at.
 const (
 	dayEffort  = 1_200_000
 	dropEffort = 50_000
@@ -284,7 +285,8 @@ func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView,
 	return nil
 }
 
-// assumed is what a vehicle that nobody has looked over yet is taken for: two weeks of dry road, grade 1 above and 2 below (handbook, section 3).
+// assumed is what a vehicle that nobody has looked over yet is taken for: two weeks of dry road, grade 1 above and 2
+// below (handbook, section 3).
 func assumed(b store.Booking) condition.LookOver {
 	look := blank(b)
 	for _, p := range b.Vehicle.Spec.Body.Parts() {

@@ -193,7 +193,8 @@ func (c *caller) fetch(path string) (string, []byte) {
 	return r.header.Get("Content-Type"), r.body
 }
 
-// The calendar is read back by another package than the one that wrote it (RFC 5545); the table by the standard library (RFC 4180).
+// The calendar is read back by another package than the one that wrote it (RFC 5545); the table by the standard
+// library (RFC 4180).
 func TestTheDayLeavesAsCalendarAndTable(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
@@ -251,8 +252,8 @@ func TestTheDayLeavesAsCalendarAndTable(t *testing.T) {
 	}
 }
 
-// A vehicle that comes for the first time, with a name that files must not trip over: it is booked, stands on the day's board, and leaves in calendar and table as it was written. What
-// cannot be booked is refused with the field.
+// A vehicle that comes for the first time, with a name that files must not trip over: it is booked, stands on the
+// day's board, and leaves in calendar and table as it was written. What cannot be booked is refused with the field.
 func TestABookingIsMade(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
@@ -375,8 +376,9 @@ func TestShiftsAndMachinesAreChecked(t *testing.T) {
 	assert.Equal(t, 2, view.Settings.Machines[0].Count)
 }
 
-// On the days on which clocks are changed (Paris, 29 March and 25 October 2026, IANA time zone database) the day's hours are those
-// of the wall clock, a shift begins when the clock says so, and a promise is the moment that was promised.
+// On the days on which clocks are changed (Paris, 29 March and 25 October 2026, IANA time zone database) the day's
+// hours are those of the wall clock, a shift begins when the clock says so, and a promise is the moment that was
+// promised.
 func TestTheDayWhenClocksAreChanged(t *testing.T) {
 	for _, c := range []struct {
 		noon time.Time

@@ -22,8 +22,8 @@ func (s *server) registerExport(api huma.API) {
 // exportLimit is how long taking all records away may last.
 const exportLimit = 10 * time.Minute
 
-// exportShop streams the shop's records. What breaks off in the middle leaves a file that does not open, not one that lacks
-// something quietly: a ZIP's list of contents stands at its end.
+// exportShop streams the shop's records. What breaks off in the middle leaves a file that does not open, not one that
+// lacks something quietly: a ZIP's list of contents stands at its end.
 func (s *server) exportShop(context.Context, *struct{}) (*huma.StreamResponse, error) {
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
 		hc.SetHeader("Content-Type", "application/zip")

@@ -153,8 +153,8 @@ func TestTwoAuditorsSaveTheSameItem(t *testing.T) {
 	two.do("PUT", path, map[string]any{"version": saved.Version, "answer": finding}).is(200)
 }
 
-// The database goes away in the middle of the day: callers are told, nothing is half saved, and the server goes on by itself
-// once it is back.
+// The database goes away in the middle of the day: callers are told, nothing is half saved, and the server goes on by
+// itself once it is back.
 func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	wire, address := storetest.NewWire(t, storetest.URL(t, "demo", fill))
 	db, err := store.Open(ctx, address)

@@ -41,7 +41,8 @@ func reads(t testing.TB, c *caller) map[string]string {
 	return all
 }
 
-// statements counts what each read sends to the database when it is asked for the second time, by a server that has just started.
+// statements counts what each read sends to the database when it is asked for the second time, by a server that has
+// just started.
 func statements(t testing.TB, s *store.Store) map[string]int {
 	c := serve(t, s).as("maren")
 	counts := map[string]int{}

@@ -5,8 +5,8 @@ import (
 	"runtime"
 )
 
-// heavyAtOnce is how many of the pieces of work that take a processor for seconds are done at once: half of those there are stay free for
-// everybody else.
+// heavyAtOnce is how many of the pieces of work that take a processor for seconds are done at once: half of those
+// there are stay free for everybody else.
 var heavyAtOnce = max(1, runtime.GOMAXPROCS(0)/2)
 
 // heavy waits for a turn at work that takes a processor for long: other ways side by side, slots, a better day.

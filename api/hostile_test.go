@@ -157,7 +157,8 @@ func (c *caller) ids() []string {
 	return ids
 }
 
-// Whatever is sent to whatever route: it is done, or refused with the reason; it never breaks the server, and what is refused changes nothing.
+// Whatever is sent to whatever route: it is done, or refused with the reason; it never breaks the server, and what is
+// refused changes nothing.
 func TestNothingSentBreaksTheServer(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")

@@ -10,8 +10,8 @@ import (
 	"uskel/core/procedure"
 )
 
-// kept remembers the newest results of what is worked out often from the same inputs. The key is a hash of all inputs, so that nothing has to be
-// forgotten when something changes.
+// kept remembers the newest results of what is worked out often from the same inputs. The key is a hash of all
+// inputs, so that nothing has to be forgotten when something changes.
 type kept[T any] struct {
 	mu    sync.Mutex
 	most  int
@@ -53,8 +53,8 @@ func (k *kept[T]) keep(key string, v T) {
 	}
 }
 
-// choose judges the procedures for a job, or gives what it found before for the same job, shelf, weather and versions. The list is the caller's own; the plans in it are shared and
-// must not be changed.
+// choose judges the procedures for a job, or gives what it found before for the same job, shelf, weather and
+// versions. The list is the caller's own; the plans in it are shared and must not be changed.
 func (s *server) choose(procedures []procedure.Procedure, job plan.Job) ([]plan.Choice, error) {
 	versions := make([]any, 0, 2*len(procedures))
 	for _, p := range procedures {

@@ -21,7 +21,8 @@ import (
 	"uskel/store"
 )
 
-// Told is a change as screens are told of it: they fetch anew what it touches. A change of a wash that runs brings its pulse, so that yards need not ask.
+// Told is a change as screens are told of it: they fetch anew what it touches. A change of a wash that runs brings
+// its pulse, so that yards need not ask.
 type Told struct {
 	Topic string      `json:"topic" doc:"wash, booking, look-over, audit or notice; all when anything may have changed"`
 	Ref   string      `json:"ref,omitempty" doc:"id of what changed"`
@@ -33,7 +34,8 @@ const (
 	remembered = 2000
 	// behind is how many batches a screen may be behind before it is let go, to begin anew.
 	behind = 500
-	// together is how long changes are gathered after some were told: a storm of taps becomes a few writes a screen, each wash told once. (Longer for more screens was tried: it was no better.)
+	// together is how long changes are gathered after some were told: a storm of taps becomes a few writes a screen,
+	// each wash told once. (Longer for more screens was tried: it was no better.)
 	together = 40 * time.Millisecond
 	// heartbeat keeps what lies between from closing a silent connection.
 	heartbeat = 15 * time.Second
@@ -47,7 +49,8 @@ type message struct {
 	text string
 }
 
-// live hands what the database tells on to the screens that listen. Every server process has one; the database tells all in the same order.
+// live hands what the database tells on to the screens that listen. Every server process has one; the database tells
+// all in the same order.
 type live struct {
 	mu       sync.Mutex
 	recent   []message
@@ -182,7 +185,8 @@ func (l *live) tell(messages []message) {
 	}
 }
 
-// watch joins a screen. It is told first what it missed since the last change it saw, or that anything may have changed.
+// watch joins a screen. It is told first what it missed since the last change it saw, or that anything may have
+// changed.
 func (l *live) watch(last int64, session string) (<-chan string, func()) {
 	w := make(chan string, behind)
 	l.mu.Lock()
@@ -219,7 +223,8 @@ func streams[T any](api huma.API, op huma.Operation) huma.Operation {
 	return op
 }
 
-// follow tells one screen of every change until it hangs up. It joins once the database is listened to: before, a change would pass it by.
+// follow tells one screen of every change until it hangs up. It joins once the database is listened to: before, a
+// change would pass it by.
 func (s *server) follow(ctx context.Context, in *struct {
 	Last string `header:"Last-Event-ID" maxLength:"40"`
 }) (*huma.StreamResponse, error) {

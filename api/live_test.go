@@ -137,7 +137,8 @@ func TestTwoServersTellTheSame(t *testing.T) {
 	assert.Equal(t, here.until("wash", b.WashID), there.until("wash", b.WashID))
 }
 
-// When the connection to the database is lost, screens are told that anything may have changed once it is back, and go on being told.
+// When the connection to the database is lost, screens are told that anything may have changed once it is back, and
+// go on being told.
 func TestALostConnectionIsMadeGood(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")

@@ -75,8 +75,8 @@ type filled struct {
 	arranged plan.Arranged
 }
 
-// fill judges and fills every procedure for a booking at a moment. When no procedure is named in what was arranged, it is the recommended
-// one.
+// fill judges and fills every procedure for a booking at a moment. When no procedure is named in what was arranged,
+// it is the recommended one.
 func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time,
 	a plan.Arranged) (filled, error) {
 	f := filled{basis: b, arranged: a}

@@ -31,8 +31,8 @@ func writeProblem(w http.ResponseWriter, p huma.StatusError) {
 	_ = json.NewEncoder(w).Encode(p)
 }
 
-// invalid is a 422 that names the field. That the database is away says nothing of the field: such an error stays what it is, and is tried
-// again.
+// invalid is a 422 that names the field. That the database is away says nothing of the field: such an error stays
+// what it is, and is tried again.
 func invalid(field string, err error) error {
 	if store.Away(err) {
 		return err

@@ -585,7 +585,8 @@ type Picture struct {
 	Body        []byte
 }
 
-// address is a page of the shop as people reach it. Requests are not asked: whoever sends one could name a host of their own.
+// address is a page of the shop as people reach it. Requests are not asked: whoever sends one could name a host of
+// their own.
 func (s *server) address(path string) string {
 	return strings.TrimSuffix(cmp.Or(s.Public, "http://localhost"), "/") + path
 }

@@ -108,7 +108,8 @@ func TestLibraryForACar(t *testing.T) {
 	assert.Equal(t, 1, recommended)
 }
 
-// Export then import gives the same document; what is no procedure is refused with line and field, and nothing is saved.
+// Export then import gives the same document; what is no procedure is refused with line and field, and nothing is
+// saved.
 func TestImportAndExport(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
@@ -129,8 +130,8 @@ func TestImportAndExport(t *testing.T) {
 	assert.Equal(t, before, s.fingerprint())
 }
 
-// Every exported document satisfies the published JSON Schema (2020-12), by the jsonschema package, and the schema refuses what Decode refuses.
-// The published file is the one that is served.
+// Every exported document satisfies the published JSON Schema (2020-12), by the jsonschema package, and the schema
+// refuses what Decode refuses. The published file is the one that is served.
 func TestDocumentsSatisfyThePublishedSchema(t *testing.T) {
 	published, err := os.ReadFile("../docs/formats/procedure.schema.json")
 	require.NoError(t, err)

@@ -214,7 +214,8 @@ func (t ReadingTold) doc(at time.Time) (any, error) {
 // readingColumns are the heads of a file of readings, in any order; docs/formats/readings.md describes them.
 var readingColumns = []string{"kind", "at", "temp_c", "rh_percent", "wind_m_s", "rain_mm_h", "sky", "hardness_mg_l", "solids_mg_l"}
 
-// ReadReadings reads a file of readings: CSV (RFC 4180) with a line of heads. What cannot be is named by its line and column.
+// ReadReadings reads a file of readings: CSV (RFC 4180) with a line of heads. What cannot be is named by its line and
+// column.
 func ReadReadings(file io.Reader) ([]ReadingTold, error) {
 	reader := csv.NewReader(file)
 	reader.TrimLeadingSpace = true

@@ -13,9 +13,9 @@ import (
 	"uskel/core/shop"
 )
 
-// mayCall says who may call what: written down here on its own, so that a change in the server shows.
-// L lead, W washer, T trainee, A auditor, O the owner alone; empty is anybody, signed in or not. The owner may whatever a
-// lead may.
+// mayCall says who may call what: written down here on its own, so that a change in the server shows. L lead, W
+// washer, T trainee, A auditor, O the owner alone; empty is anybody, signed in or not. The owner may whatever a lead
+// may.
 var mayCall = map[string]string{
 	"GET /health":     "",
 	"GET /ready":      "",

@@ -22,7 +22,8 @@ import (
 	"uskel/store/storetest"
 )
 
-// Sixty wrong passwords at once, over two servers, are as many tries as one after the other: five, and no more are looked at.
+// Sixty wrong passwords at once, over two servers, are as many tries as one after the other: five, and no more are
+// looked at.
 func TestManyWrongPasswordsAtOnceAreFewTries(t *testing.T) {
 	url := storetest.URL(t, "demo", fill)
 	var servers []*place

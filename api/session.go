@@ -19,11 +19,12 @@ import (
 	"uskel/store"
 )
 
-// HashParams are OWASP's smaller argon2id recommendation (19 MiB, two passes), so that a few sign-ins at once stay within a
-// small server's memory.
+// HashParams are OWASP's smaller argon2id recommendation (19 MiB, two passes), so that a few sign-ins at once stay
+// within a small server's memory.
 var HashParams = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
-// What a session holds: who it is, which sign-in it is and how it was made, and until when the password was typed again.
+// What a session holds: who it is, which sign-in it is and how it was made, and until when the password was typed
+// again.
 const (
 	sessionPerson  = "person"
 	sessionSignIn  = "signIn"

@@ -101,8 +101,8 @@ func (s *server) setUp(ctx context.Context, in *struct {
 	return s.me(ctx, f.Lead)
 }
 
-// Founding is what a shop begins with by the answers that were given; the lead's password is left to be hashed. What cannot be
-// is named field by field.
+// Founding is what a shop begins with by the answers that were given; the lead's password is left to be hashed. What
+// cannot be is named field by field.
 func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error) {
 	var errs []error
 	settings, err := a.Answers.Settings(store.NewID)

@@ -125,8 +125,8 @@ func (c *caller) bearer(token string, body any) int {
 	return c.sent("POST", "/api/sensor/readings", body, map[string]string{"Authorization": "Bearer " + token}).status
 }
 
-// Weather and water come from what people type in and sensors post; what was told is what plans are made for, and where it came
-// from is said.
+// Weather and water come from what people type in and sensors post; what was told is what plans are made for, and
+// where it came from is said.
 func TestReadings(t *testing.T) {
 	s, code := bare(t)
 	una := s.nobody()

@@ -154,7 +154,8 @@ type Better struct {
 	Done    bool    `json:"done"`
 }
 
-// improveDay goes on looking for a better day and tells of each as an event. Whoever listens stops it by hanging up: the best so far is kept.
+// improveDay goes on looking for a better day and tells of each as an event. Whoever listens stops it by hanging up:
+// the best so far is kept.
 func (s *server) improveDay(ctx context.Context, _ *struct{}) (*huma.StreamResponse, error) {
 	d, p, best, err := s.laidOut(ctx)
 	if err != nil {
@@ -255,8 +256,8 @@ func (s *server) calendar(d dayPlan, view DayView, who string) string {
 	return cal.Serialize(ics.WithNewLine("\r\n"))
 }
 
-// oneEnd writes every line end in a text as a line feed, which iCalendar escapes; a carriage return by itself would end a content line
-// (RFC 5545, 3.1).
+// oneEnd writes every line end in a text as a line feed, which iCalendar escapes; a carriage return by itself would
+// end a content line (RFC 5545, 3.1).
 func oneEnd(text string) string {
 	return strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
 }
@@ -348,7 +349,8 @@ func (s *server) told(ctx context.Context, in *ID) (*struct{}, error) {
 	return nil, s.Store.SentNotice(ctx, in.ID, s.Now())
 }
 
-// usualWords are what a customer is usually told, by where the vehicle stands. Only one that is ready is waiting to be fetched.
+// usualWords are what a customer is usually told, by where the vehicle stands. Only one that is ready is waiting to
+// be fetched.
 func usualWords(c BookingCard) (string, error) {
 	switch {
 	case c.Stage.Here():

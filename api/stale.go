@@ -21,8 +21,8 @@ type theirs struct {
 	at  time.Time
 }
 
-// stale is a 409 that says who saved first and what differs from what was sent, field by field. Nothing of either is lost: theirs
-// is saved, and the sender still holds its own.
+// stale is a 409 that says who saved first and what differs from what was sent, field by field. Nothing of either is
+// lost: theirs is saved, and the sender still holds its own.
 func stale(field string, mine any, saved theirs) error {
 	said := "Somebody else saved this meanwhile."
 	if saved.by != "" {

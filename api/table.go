@@ -92,7 +92,8 @@ func plain(text string) string {
 	return safe.String()
 }
 
-// harmless reports whether nothing in a text could run: so it is with most of a table, and a year has 2.4 million cells.
+// harmless reports whether nothing in a text could run: so it is with most of a table, and a year has 2.4 million
+// cells.
 func harmless(text string) bool {
 	if text == "" {
 		return true

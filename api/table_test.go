@@ -12,7 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Texts that a spreadsheet would run are kept from running (OWASP, CSV injection: = + - @ and the tab and return before them); numbers stay numbers.
+// Texts that a spreadsheet would run are kept from running (OWASP, CSV injection: = + - @ and the tab and return
+// before them); numbers stay numbers.
 func TestNothingInATableRuns(t *testing.T) {
 	for text, want := range map[string]string{
 		"":             "",

@@ -124,8 +124,9 @@ func (s *server) tablet(ctx context.Context, in *OnTablet) (*Out[TabletView], er
 	return out(v)
 }
 
-// digitLimits slow guessing of four digits down, for all servers together. Of the 10,000 there are, whoever holds the shop's
-// own tablet tries five of one person's at once and then one a minute: in a night of ten hours, one in seventeen.
+// digitLimits slow guessing of four digits down, for all servers together. Of the 10,000 there are, whoever holds the
+// shop's own tablet tries five of one person's at once and then one a minute: in a night of ten hours, one in
+// seventeen.
 func digitLimits(personID, deviceID string) []store.Limit {
 	return []store.Limit{{Key: "tablet " + deviceID, Burst: 20, Every: 15 * time.Second},
 		{Key: "digits " + personID, Burst: 5, Every: time.Minute}}

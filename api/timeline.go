@@ -542,7 +542,8 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 	return &Out[TimelineView]{view}, err
 }
 
-// rest plans what is left of a wash. Whoever washes may do all of it: they have begun, and somebody signed off stands beside where it is needed.
+// rest plans what is left of a wash. Whoever washes may do all of it: they have begun, and somebody signed off stands
+// beside where it is needed.
 func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, error) {
 	crew, err := l.crew()
 	if err != nil {

@@ -105,7 +105,8 @@ func (s *server) registerTimes(api huma.API) {
 	operation(s, api, export, shop.See, s.exportTimes)
 }
 
-// timed are the washes of the last days, as if planned by today's standards, oldest first. They are shared: nobody changes them.
+// timed are the washes of the last days, as if planned by today's standards, oldest first. They are shared: nobody
+// changes them.
 func (s *server) timed(ctx context.Context, days int) (store.Times, error) {
 	return s.Store.Timed(ctx, s.Now().AddDate(0, 0, -days), s.Now())
 }
@@ -190,8 +191,9 @@ func reader(ctx context.Context) timing.Reader {
 	return timing.Reader{ID: who(ctx).ID, Lead: who(ctx).Role.Leads()}
 }
 
-// allowances, %, are the shop's own, or what its pauses were. (The International Labour Office's table begins at 9 % for needs and basic fatigue, and adds 2 for standing: Introduction to Work Study,
-// from memory. Short rests within a step are in the timings already.)
+// allowances, %, are the shop's own, or what its pauses were. (The International Labour Office's table begins at 9 %
+// for needs and basic fatigue, and adds 2 for standing: Introduction to Work Study, from memory. Short rests within a
+// step are in the timings already.)
 func allowances(settings shop.Settings, washes []timing.Wash) int {
 	if settings.Rest != nil {
 		return *settings.Rest
@@ -306,7 +308,8 @@ const (
 	findings  = "findings"
 )
 
-// baseline is how many washes the limits of a chart come from, when there are half as many again (common practice: 20 to 25 points).
+// baseline is how many washes the limits of a chart come from, when there are half as many again (common practice: 20
+// to 25 points).
 const baseline = 24
 
 // Charted is which chart.

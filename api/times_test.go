@@ -18,7 +18,8 @@ import (
 	"uskel/store"
 )
 
-// A standard that the lead accepts changes the next plan's minutes and says so; the one before stays as history, and the paces of people do not count it twice.
+// A standard that the lead accepts changes the next plan's minutes and says so; the one before stays as history, and
+// the paces of people do not count it twice.
 func TestAnAcceptedStandardChangesPlans(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
@@ -267,7 +268,8 @@ func TestTimesAreExported(t *testing.T) {
 	}
 }
 
-// The crew taps: who was planned to help, who a step was handed to; others only say that they came to help. A hand-over to somebody who does not wash is refused.
+// The crew taps: who was planned to help, who a step was handed to; others only say that they came to help. A
+// hand-over to somebody who does not wash is refused.
 func TestWhoTapsOnAWash(t *testing.T) {
 	s := open(t)
 	washer, helper := s.as("osk"), s.as("pia")
@@ -326,7 +328,8 @@ func TestATapBringsItsPulse(t *testing.T) {
 	assert.NotNil(t, card.Pulse.Help, fmt.Sprint("the yard says the same: ", card.Pulse))
 }
 
-// Tar that was found in the bay and left is declared: an audit does not count it. The lead's word decides what the washer asked.
+// Tar that was found in the bay and left is declared: an audit does not count it. The lead's word decides what the
+// washer asked.
 func TestWhatIsLeftInTheBayIsDeclared(t *testing.T) {
 	s := open(t)
 	washer, lead, auditor := s.as("osk"), s.as("maren"), s.as("hesper")

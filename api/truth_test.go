@@ -148,7 +148,8 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 	assert.False(t, slices.ContainsFunc(rest.Timeline.Slots, func(x schedule.Slot) bool { return x.Step == "shuts" }))
 }
 
-// Where a vehicle stands is said by whoever may, with a reason where somebody reads it later, and taken back by whoever said it.
+// Where a vehicle stands is said by whoever may, with a reason where somebody reads it later, and taken back by
+// whoever said it.
 func TestWhatBecomesOfAVisit(t *testing.T) {
 	s := open(t)
 	lead, washer := s.as("maren"), s.as("osk")

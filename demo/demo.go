@@ -31,7 +31,8 @@ import (
 // Seed fixes the demo.
 const Seed = 7
 
-// How far back the demo's finished washes go: half a year, so that charts and learning have something to show, or a fortnight where that suffices.
+// How far back the demo's finished washes go: half a year, so that charts and learning have something to show, or a
+// fortnight where that suffices.
 const (
 	HalfYear  = 26 * 7
 	Fortnight = 14
@@ -58,7 +59,8 @@ func Loaded(ctx context.Context, s *store.Store) (bool, error) {
 	return len(people) > 0, err
 }
 
-// Ours reports whether a database is a demo: it is marked as one, or it was loaded before demos were marked, which its lead's id tells.
+// Ours reports whether a database is a demo: it is marked as one, or it was loaded before demos were marked, which
+// its lead's id tells.
 func Ours(ctx context.Context, s *store.Store) (bool, error) {
 	if marked, err := s.IsDemo(ctx); err != nil || marked {
 		return marked, err
@@ -172,7 +174,8 @@ func (l *loader) shop() error {
 	return l.store.PublishChecklist(l.ctx, audit.Starter(), l.now.AddDate(0, -8, 0))
 }
 
-// shifts lie around the moment the shop is loaded, so that there is always somebody there to look at: long ones with half an hour's break.
+// shifts lie around the moment the shop is loaded, so that there is always somebody there to look at: long ones with
+// half an hour's break.
 func (l *loader) shifts() []shop.Shift {
 	minute := l.now.Hour()*60 + l.now.Minute()
 	from, to := max(0, minute-4*60)/30*30, min(24*60, minute+8*60)/30*30
@@ -549,7 +552,8 @@ func (t story) slower(procedureID string, s wash.Step) float64 {
 	return 1
 }
 
-// taps plays a wash with the person's pace and spread. Dwell is waited for; some rinses come late, some steps wait for a machine or are paused.
+// taps plays a wash with the person's pace and spread. Dwell is waited for; some rinses come late, some steps wait
+// for a machine or are paused.
 func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 	var events []wash.Event
 	now := w.CreatedAt.Add(time.Minute)

@@ -36,8 +36,8 @@ func TestTheSameSeedTellsTheSameStory(t *testing.T) {
 	assert.Equal(t, lines(one), lines(two))
 }
 
-// What the charts are to show is in the data: the towels that dry badly, the trainees who are slower and get faster, the washer
-// who is fast and found out.
+// What the charts are to show is in the data: the towels that dry badly, the trainees who are slower and get faster,
+// the washer who is fast and found out.
 func TestTheHistoryHoldsItsStories(t *testing.T) {
 	s := shop(t)
 	timesFinished, err := s.Timed(ctx, noon.AddDate(0, 0, -30), noon)
@@ -130,7 +130,8 @@ func TestTheHistoryIsSound(t *testing.T) {
 	}
 }
 
-// Started again on another day the shop keeps its history and books the day; started again on the same day it books nothing twice.
+// Started again on another day the shop keeps its history and books the day; started again on the same day it books
+// nothing twice.
 func TestAnotherDayIsBooked(t *testing.T) {
 	s := shop(t)
 	next := noon.AddDate(0, 0, 3)

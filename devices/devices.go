@@ -1,5 +1,6 @@
-// Package devices speaks to what stands outside: the weather station, the water meter and the outbox. Behind each interface
-// stands what real shops use, and a simulated stand-in for the demo that is the same for the same seed and time.
+// Package devices speaks to what stands outside: the weather station, the water meter and the outbox. Behind each
+// interface stands what real shops use, and a simulated stand-in for the demo that is the same for the same seed and
+// time.
 package devices
 
 import (

@@ -61,8 +61,8 @@ func recorded(l *log) *Recorded {
 		Where: func(context.Context) (float64, *time.Location, error) { return 50, time.UTC, nil }}
 }
 
-// What was told is the weather, under the sun of the place; the log is read once for the many moments of a plan, and anew when
-// something was told.
+// What was told is the weather, under the sun of the place; the log is read once for the many moments of a plan, and
+// anew when something was told.
 func TestRecordedWeather(t *testing.T) {
 	l := &log{readings: []climate.Reading{{At: noon, Temp: 21, RH: 0.4, Wind: 3, Sky: climate.ClearSky}}}
 	r := recorded(l)

@@ -5,13 +5,14 @@ import (
 	"log/slog"
 )
 
-// Outbox hands messages to customers. It reports whether the message is on its way: if not, somebody tells the customer.
+// Outbox hands messages to customers. It reports whether the message is on its way: if not, somebody tells the
+// customer.
 type Outbox interface {
 	Send(ctx context.Context, to, text string) (sent bool, err error)
 }
 
-// Tray is a simulated outbox, for the demo: it takes every message and sends none. What was handed over is in the shop's own
-// records.
+// Tray is a simulated outbox, for the demo: it takes every message and sends none. What was handed over is in the
+// shop's own records.
 type Tray struct{ Log *slog.Logger }
 
 // Send takes a message.

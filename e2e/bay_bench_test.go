@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// BenchmarkBay measures on a phone's screen with the network off: how long the bay takes to open from what the device has kept, and how long from a tap to its visible change.
-// Budgets: under 1 s, under 50 ms.
+// BenchmarkBay measures on a phone's screen with the network off: how long the bay takes to open from what the device
+// has kept, and how long from a tap to its visible change. Budgets: under 1 s, under 50 ms.
 func BenchmarkBay(b *testing.B) {
 	var opened, seen float64
 	for range b.N {

@@ -81,8 +81,8 @@ func (b *tab) washToTheMitt() {
 	}
 }
 
-// A whole wash on a phone, with the network cut twice: once the page is even closed and opened again without it. Every tap reaches the shop once, in its order and at its moment, and
-// another device sees the same wash.
+// A whole wash on a phone, with the network cut twice: once the page is even closed and opened again without it.
+// Every tap reaches the shop once, in its order and at its moment, and another device sees the same wash.
 func TestAWholeWashWithTheNetworkCutTwice(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -190,7 +190,8 @@ func TestAWrongClockDoesNotMatter(t *testing.T) {
 	assert.WithinDuration(t, s.clock.now(), s.log(id)[len(before)].At, 3*time.Second)
 }
 
-// Two people on one car: each has a lane of their own and sees the other's, a step is handed over, help is asked for and seen in the yard, and Undo takes back one's own tap.
+// Two people on one car: each has a lane of their own and sees the other's, a step is handed over, help is asked for
+// and seen in the yard, and Undo takes back one's own tap.
 func TestTwoPeopleOnOneCar(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -230,7 +231,8 @@ func TestTwoPeopleOnOneCar(t *testing.T) {
 	lead.quiet()
 }
 
-// Bonded matter, a dropped mitt, product that ran dry: a tap each, told by what the shop's scope says; the pedal does the next thing.
+// Bonded matter, a dropped mitt, product that ran dry: a tap each, told by what the shop's scope says; the pedal does
+// the next thing.
 func TestWhatElseHappensInABay(t *testing.T) {
 	t.Parallel()
 	s := open(t)

@@ -18,8 +18,8 @@ import (
 
 const goodPassword = "gravel lantern quay"
 
-// openEmpty serves a database that holds no shop yet, with the instruments of a real one, and gives the code that such a
-// server prints.
+// openEmpty serves a database that holds no shop yet, with the instruments of a real one, and gives the code that
+// such a server prints.
 func openEmpty(t *testing.T) (*shop, string) {
 	t.Helper()
 	code := api.NewCode()
@@ -164,7 +164,8 @@ func TestSettingUpLosesNothing(t *testing.T) {
 	b.accessible("first car")
 }
 
-// A shared tablet in the bay: people come and go by four digits, settings ask for the password, and the screen locks by itself.
+// A shared tablet in the bay: people come and go by four digits, settings ask for the password, and the screen locks
+// by itself.
 func TestASharedTabletInTheBay(t *testing.T) {
 	t.Parallel()
 	s := open(t)

@@ -87,8 +87,8 @@ func living(t *testing.T) (*shop, *process) {
 	return &shop{t: t, url: "http://" + p.address, store: db}, p
 }
 
-// The server is killed in the middle of a wash and taps go on: none is lost, each counts at the moment it was made, and the
-// clock is right when the server is back.
+// The server is killed in the middle of a wash and taps go on: none is lost, each counts at the moment it was made,
+// and the clock is right when the server is back.
 func TestKilledServerLosesNoTap(t *testing.T) {
 	t.Parallel()
 	s, p := living(t)

@@ -111,7 +111,8 @@ var (
 	phone = view{390, 844}
 )
 
-// patience is how long a page may take to show something: long, for a machine that does much else. Nothing is timed by it.
+// patience is how long a page may take to show something: long, for a machine that does much else. Nothing is timed
+// by it.
 const patience = 30 * time.Second
 
 // tab is a page of its own, with its own cookies, that remembers what went wrong in it.
@@ -254,8 +255,8 @@ func (b *tab) click(selector, text string) {
 	b.retried(func() error { return tapped(b.see(selector, text)) }, "%s with %q", selector, text)
 }
 
-// tapped clicks an element once it can be; one that the page has drawn anew never can, so it waits only a while. The click itself is not given up half done: tried again it would
-// count twice.
+// tapped clicks an element once it can be; one that the page has drawn anew never can, so it waits only a while. The
+// click itself is not given up half done: tried again it would count twice.
 func tapped(e *rod.Element) error {
 	while := e.Timeout(5 * time.Second)
 	defer while.CancelTimeout()

@@ -184,7 +184,8 @@ func (w *storm) kept() int {
 	return n
 }
 
-// Two servers on one database, devices and screens on both: every tap that was acknowledged is kept once, and every screen is told of every one.
+// Two servers on one database, devices and screens on both: every tap that was acknowledged is kept once, and every
+// screen is told of every one.
 func TestNoTapIsMissedOverTwoServers(t *testing.T) {
 	w := newStorm(t, 2, 40)
 	missed := w.blow(40, 4*time.Second)
@@ -207,7 +208,8 @@ func load(b *testing.B, servers, crowd int) {
 	}
 }
 
-// Budget: 300 devices that tap every 2 s and 300 live screens against one server: p99 from the tap to another screen under 300 ms, none lost. Load and server share this machine.
+// Budget: 300 devices that tap every 2 s and 300 live screens against one server: p99 from the tap to another screen
+// under 300 ms, none lost. Load and server share this machine.
 func BenchmarkLoad(b *testing.B) {
 	for _, c := range []struct{ servers, crowd int }{{1, 300}, {2, 300}, {1, 1000}} {
 		b.Run(fmt.Sprintf("%d_servers_%d_devices", c.servers, c.crowd), func(b *testing.B) { load(b, c.servers, c.crowd) })

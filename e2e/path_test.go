@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// One vehicle, end to end, as the people of the shop do it: the lead looks over and plans, a washer washes on a phone, an
-// auditor walks round, the washer puts right what was found.
+// One vehicle, end to end, as the people of the shop do it: the lead looks over and plans, a washer washes on a
+// phone, an auditor walks round, the washer puts right what was found.
 func TestOneVehicleEndToEnd(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -170,7 +170,7 @@ func (s *shop) auditAndRework(t *testing.T, id, bay string) {
 			auditor.see("div", fmt.Sprintf("^%d of 10$", i+1))
 			continue
 		}
-		auditor.click("button", "Keep finding")
+		auditor.click("button", "Save the finding")
 		auditor.see("div", fmt.Sprintf("^%d of 10$", i+1))
 	}
 	auditor.click("button", "Sign the audit")
@@ -198,8 +198,8 @@ func (s *shop) auditAndRework(t *testing.T, id, bay string) {
 	lead.quiet()
 }
 
-// The mitt drill: the trainee plays a car through, the grit model answers every move and compares with its own plan; then a
-// trainer signs an observed wash off.
+// The mitt drill: the trainee plays a car through, the grit model answers every move and compares with its own plan;
+// then a trainer signs an observed wash off.
 func TestMittDrillAndSignOff(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -237,7 +237,7 @@ func TestMittDrillAndSignOff(t *testing.T) {
 	}
 	trainee.click("button", "Compare with the plan")
 	trainee.see("h2", "Beside the plan")
-	trainee.see("section", "mar index, yours and the plan's")
+	trainee.see("section", "scratch risk, yours and the plan's")
 	trainee.click("summary", "The plan, move by move")
 	trainee.see("li", "Rub on the guard")
 	trainee.quiet()
@@ -250,7 +250,7 @@ func TestMittDrillAndSignOff(t *testing.T) {
 		require.NoError(t, e.Click("left", 1))
 	}
 	lead.click("button", "Sign Pia Lunt off for foam")
-	lead.see("p", "Kept for Pia Lunt")
+	lead.see("p", "Saved for Pia Lunt")
 	lead.see("tr", "Pia Lunt.*mitt")
 	lead.visit("/yard")
 	lead.quiet()

@@ -56,7 +56,8 @@ func (b *tab) pull(selector string, dx, dy float64) {
 	require.NoError(b.t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))
 }
 
-// A lead plans a wash for a crew: the promise, why a block stands where it stands, other ways, moving work by drag and by key, keeping it.
+// A lead plans a wash for a crew: the promise, why a block stands where it stands, other ways, moving work by drag
+// and by key, keeping it.
 func TestAWashIsPlannedForACrew(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -100,8 +101,8 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 	require.NoError(t, lead.Keyboard.Release(input.AltLeft))
 	assert.NotEmpty(t, before)
 
-	lead.click("button", "Keep this crew and order")
-	lead.see("button[disabled]", "Keep this crew and order")
+	lead.click("button", "Save this crew and order")
+	lead.see("button[disabled]", "Save this crew and order")
 	require.NoError(t, lead.Reload())
 	lead.there("[data-lane='Ines Varga'] [data-slot='" + moved + "']")
 
@@ -121,7 +122,8 @@ func (b *tab) above(from, to string) float64 {
 	return got.Value.Num()
 }
 
-// The day: a booking dropped on another bay says what breaks; a slot is found and given; the day leaves as calendar and table; the customer is told.
+// The day: a booking dropped on another bay says what breaks; a slot is found and given; the day leaves as calendar
+// and table; the customer is told.
 func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 	t.Parallel()
 	s := open(t)

@@ -4,7 +4,8 @@ import (
 	"testing"
 )
 
-// The mixing bench in the lead's hands: a ratio in three readings, what lands on the paint, another strength; then a count and a label.
+// The mixing bench in the lead's hands: a ratio in three readings, what lands on the paint, another strength; then a
+// count and a label.
 func TestMixingBenchAndShelf(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -28,11 +29,11 @@ func TestMixingBenchAndShelf(t *testing.T) {
 
 	lead.within("tr", "Spume foam", "button", "Count")
 	lead.fill("Left, ml", "4200")
-	lead.click("button", "^Keep$")
+	lead.click("button", "^Save$")
 	lead.see("tr", "Spume foam.*4.2 l")
 	lead.within("tr", "Spume foam", "button", "Label")
 	lead.fill("Works at most, s (0: not said)", "240")
-	lead.click("button", "Keep the label")
+	lead.click("button", "Save the label")
 	lead.see("tr", "Spume foam.*works at most 4 min")
 	lead.see("section", "Change the water after|The rinse bucket")
 	lead.quiet()

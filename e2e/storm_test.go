@@ -97,7 +97,8 @@ func (w *worn) view(id string) api.WashView {
 	return view
 }
 
-// phone is a device as the front end's queue behaves: what it tapped stays with it until the server says that it has it.
+// phone is a device as the front end's queue behaves: what it tapped stays with it until the server says that it has
+// it.
 type phoneQueue struct {
 	w       *worn
 	dice    *rand.Rand
@@ -127,7 +128,8 @@ func (p *phoneQueue) tap(at time.Time) {
 	p.waiting, p.all = append(p.waiting, e), append(p.all, e)
 }
 
-// send sends some of what waits, out of order and with some that was sent before, as a bad network would make of it; what is acknowledged waits no more.
+// send sends some of what waits, out of order and with some that was sent before, as a bad network would make of it;
+// what is acknowledged waits no more.
 func (p *phoneQueue) send() bool {
 	if len(p.waiting) == 0 {
 		return true
@@ -150,7 +152,8 @@ func (p *phoneQueue) send() bool {
 	return true
 }
 
-// settled holds when every phone's taps are kept once, and the shop's state is what the taps of all phones say together, on whatever device one looks.
+// settled holds when every phone's taps are kept once, and the shop's state is what the taps of all phones say
+// together, on whatever device one looks.
 func (w *worn) settled(before api.WashView, phones []*phoneQueue) {
 	w.t.Helper()
 	s, err := store.Open(context.Background(), w.address)
@@ -180,7 +183,8 @@ func (w *worn) settled(before api.WashView, phones []*phoneQueue) {
 	assert.JSONEq(w.t, string(want), string(got), "the state is what the taps of all devices say together")
 }
 
-// A storm of taps from several devices on one wash, in which the server and then PostgreSQL are killed with -9 and started again, twice each; batches come doubled, late and out of order.
+// A storm of taps from several devices on one wash, in which the server and then PostgreSQL are killed with -9 and
+// started again, twice each; batches come doubled, late and out of order.
 func TestAStormOfTapsSurvivesKills(t *testing.T) {
 	t.Parallel()
 	w := wear(t, storetest.Folder(t))
@@ -228,7 +232,8 @@ func TestAStormOfTapsSurvivesKills(t *testing.T) {
 	t.Logf("%d taps", taps)
 }
 
-// Two devices on a wash that began eight days ago, one of which had no network for a week: when it is back both see the same, and nothing is lost or doubled.
+// Two devices on a wash that began eight days ago, one of which had no network for a week: when it is back both see
+// the same, and nothing is lost or doubled.
 func TestAWeekWithoutANetwork(t *testing.T) {
 	t.Parallel()
 	w := wear(t, storetest.Folder(t))
@@ -254,7 +259,8 @@ func TestAWeekWithoutANetwork(t *testing.T) {
 	w.settled(before, []*phoneQueue{here, away})
 }
 
-// The server's disk is full: taps are refused, never acknowledged and lost; when there is room again the devices' queues bring all of them.
+// The server's disk is full: taps are refused, never acknowledged and lost; when there is room again the devices'
+// queues bring all of them.
 func TestAFullDiskLosesNoAcknowledgedTap(t *testing.T) {
 	disk := storetest.SmallDisk(t, 160)
 	w := wear(t, disk)

@@ -28,7 +28,8 @@ func (b *tab) downloads() func(name string) []byte {
 	}
 }
 
-// The lead sees where the minutes go, accepts a standard with a reason, and the next plan counts with it; taken back, the plan is as it was.
+// The lead sees where the minutes go, accepts a standard with a reason, and the next plan counts with it; taken back,
+// the plan is as it was.
 func TestTheLeadAcceptsAStandard(t *testing.T) {
 	t.Parallel()
 	s := open(t)

@@ -25,7 +25,8 @@ func (s *shop) bookingOf(plate string) store.BookingView {
 	return store.BookingView{}
 }
 
-// What became of a visit is said in the yard: with a reason where somebody else will ask for one, and undone where it was a slip.
+// What became of a visit is said in the yard: with a reason where somebody else will ask for one, and undone where it
+// was a slip.
 func TestWhatBecameOfAVisitIsSaidInTheYard(t *testing.T) {
 	t.Parallel()
 	s := open(t)

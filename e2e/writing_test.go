@@ -9,7 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// The lead writes a procedure from nothing by pasting lines, breaks it, sees the check, fixes it, publishes, and plans a car with it.
+// The lead writes a procedure from nothing by pasting lines, breaks it, sees the check, fixes it, publishes, and
+// plans a car with it.
 func TestWritingAProcedureFromNothing(t *testing.T) {
 	t.Parallel()
 	s := open(t)
@@ -61,7 +62,7 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 	lead.see("li", "No step visits the shuts")
 	lead.within("li", "No step visits the shuts", "button", "Let it stand")
 	lead.fill("Why it may stand", "A rinse in the queue opens nothing.")
-	lead.click("button", "^Keep$")
+	lead.click("button", "^Save$")
 	lead.see("li", "Let stand: A rinse in the queue opens nothing")
 	lead.see("span", "^Saved$")
 
@@ -118,8 +119,8 @@ func TestMovingSteps(t *testing.T) {
 	lead.quiet()
 }
 
-// The procedure prints: the bay card is one page on A4 and on Letter, the whole follows, the navigation stays behind, and the code
-// opens the procedure.
+// The procedure prints: the bay card is one page on A4 and on Letter, the whole follows, the navigation stays behind,
+// and the code opens the procedure.
 func TestPrintingAProcedure(t *testing.T) {
 	t.Parallel()
 	s := open(t)

@@ -14,9 +14,9 @@ import (
 	"uskel/core/wash"
 )
 
-// StartAudit opens an audit of a wash and closes the wash; the audit that is under way, if any, is returned instead. An audit after rework
-// takes over the answers of the round before that found nothing. Whoever washed is refused by audit.MayAudit's error, a vehicle that stands
-// elsewhere by a *visit.NotNow.
+// StartAudit opens an audit of a wash and closes the wash; the audit that is under way, if any, is returned instead.
+// An audit after rework takes over the answers of the round before that found nothing. Whoever washed is refused by
+// audit.MayAudit's error, a vehicle that stands elsewhere by a *visit.NotNow.
 func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
 	err := s.atVisit(ctx, ofWash, a.WashID, func(in *Store, v *held) error {
 		w, err := in.WashHead(ctx, a.WashID)
@@ -70,7 +70,8 @@ func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
 	return translate(s.with(ctx).Model(&Wash{}).Where("id = ?", w.ID).Update("audit_id", a.ID).Error, "wash")
 }
 
-// mayAudit refuses whoever washed. Who did is kept with the times of a finished wash, and anew with every tap that comes after.
+// mayAudit refuses whoever washed. Who did is kept with the times of a finished wash, and anew with every tap that
+// comes after.
 func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
 	var washed []bool
 	err := s.with(ctx).Raw("SELECT washer_id = ? OR ? = ANY(washers) FROM washes WHERE id = ?", who, who, washID).Scan(&washed).Error
@@ -91,8 +92,8 @@ func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
 	return a, translate(err, "audit")
 }
 
-// SaveItem stores an answer if nobody saved since its version; version 0 is a first answer. An answer that comes after the audit was signed
-// is kept beside it as a remark, which is told; the signed result stays as it is.
+// SaveItem stores an answer if nobody saved since its version; version 0 is a first answer. An answer that comes
+// after the audit was signed is kept beside it as a remark, which is told; the signed result stays as it is.
 func (s *Store) SaveItem(ctx context.Context, item AuditItem) (remark bool, err error) {
 	err = s.atVisit(ctx, ofAudit, item.AuditID, func(in *Store, _ *held) error {
 		a, err := find[Audit](in, ctx, "audit", "id = ?", item.AuditID)

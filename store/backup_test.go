@@ -25,7 +25,8 @@ func tool(t *testing.T, name string) string {
 	return slices.Max(found)
 }
 
-// The two commands of the README: a backup, and a restore over a shop that went on meanwhile. Both end well, and the shop is what it was.
+// The two commands of the README: a backup, and a restore over a shop that went on meanwhile. Both end well, and the
+// shop is what it was.
 func TestBackupAndRestore(t *testing.T) {
 	url := storetest.URL(t, "demo", fillDemo)
 	s, err := store.Open(ctx, url)

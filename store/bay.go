@@ -177,8 +177,8 @@ func (s *Store) tapHead(ctx context.Context, washID string) (Wash, error) {
 	return w, translate(err, "wash")
 }
 
-// admit decides what becomes of each tap by the log as it is. Where nothing is undone and the wash is open, all of them count and nothing
-// need be read.
+// admit decides what becomes of each tap by the log as it is. Where nothing is undone and the wash is open, all of
+// them count and nothing need be read.
 func (s *Store) admit(ctx context.Context, head Wash, events []wash.Event) ([]wash.Event, error) {
 	closed := wash.Closed(head.ClosedAt != nil)
 	if !bool(closed) && !slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Undo }) {
@@ -206,7 +206,8 @@ func (s *Store) admit(ctx context.Context, head Wash, events []wash.Event) ([]wa
 	return admitted, nil
 }
 
-// tapRow is a tap as the database unpacks it: a batch goes there as one JSON array, which costs the driver and the planner a fraction of a parameter for each column.
+// tapRow is a tap as the database unpacks it: a batch goes there as one JSON array, which costs the driver and the
+// planner a fraction of a parameter for each column.
 type tapRow struct {
 	ID     string      `json:"id"`
 	Kind   wash.Kind   `json:"kind"`

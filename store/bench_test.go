@@ -24,8 +24,9 @@ const (
 	perSend = 100 // taps in a batch
 )
 
-// BenchmarkTapIngest sends taps in batches, as devices do that were away, from four at once, and compares with bare inserts of rows like these into the same table by PostgreSQL's own pgbench in the
-// same run: once with the table's triggers and keys, which is what any insert there costs, and once into a copy without any. Budget: at least half.
+// BenchmarkTapIngest sends taps in batches, as devices do that were away, from four at once, and compares with bare
+// inserts of rows like these into the same table by PostgreSQL's own pgbench in the same run: once with the table's
+// triggers and keys, which is what any insert there costs, and once into a copy without any. Budget: at least half.
 func BenchmarkTapIngest(b *testing.B) {
 	database := storetest.URL(b, "demo", fillDemo)
 	s, err := store.Open(ctx, database)

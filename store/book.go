@@ -111,7 +111,8 @@ func (b *book) refresh(ctx context.Context, s *Store, from, to time.Time) error 
 // endOfTime is later than any wash.
 var endOfTime = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC)
 
-// changedSince are the ids of washes whose times were worked out since a moment, those aside that are known as they are.
+// changedSince are the ids of washes whose times were worked out since a moment, those aside that are known as they
+// are.
 func (s *Store) changedSince(ctx context.Context, since time.Time, known map[string]time.Time) ([]string, error) {
 	rows, err := s.Pool.Query(ctx, "SELECT id::text, times_at FROM washes WHERE times_at > $1", since)
 	if err != nil {

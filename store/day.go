@@ -27,7 +27,8 @@ type Slot struct {
 	WasherID *string
 }
 
-// Arrange stores how a booking's wash is laid out, if nobody changed the booking since version and its wash has not begun.
+// Arrange stores how a booking's wash is laid out, if nobody changed the booking since version and its wash has not
+// begun.
 func (s *Store) Arrange(ctx context.Context, bookingID string, a plan.Arranged, version int) error {
 	return s.changePlanned(ctx, bookingID, version, &Booking{Arranged: &a}, "Arranged")
 }
@@ -43,8 +44,8 @@ func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, versi
 	return s.changePlanned(ctx, bookingID, version, &Booking{WasherID: &washerID}, "WasherID")
 }
 
-// changePlanned changes fields of a booking in one statement that asks for its version and for its wash not to have begun. A booking that
-// stands elsewhere is a *visit.NotNow; one that somebody changed is ErrStale.
+// changePlanned changes fields of a booking in one statement that asks for its version and for its wash not to have
+// begun. A booking that stands elsewhere is a *visit.NotNow; one that somebody changed is ErrStale.
 func (s *Store) changePlanned(ctx context.Context, bookingID string, version int, to *Booking, fields ...string) error {
 	to.Version = version + 1
 	done := s.with(ctx).Model(&Booking{}).Where("id = ? AND version = ? AND stage IN ?", bookingID, version, planned).

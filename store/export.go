@@ -18,8 +18,8 @@ var exported = []struct{ table, columns string }{
 	{"audit_remarks", "*"}, {"sign_offs", "*"}, {"drills", "*"}, {"standards", "*"}, {"notices", "*"}, {"readings", "*"},
 }
 
-// Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a line of
-// heads (RFC 4180) into what into gives for it. Documents inside are JSON.
+// Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a
+// line of heads (RFC 4180) into what into gives for it. Documents inside are JSON.
 func (s *Store) Export(ctx context.Context, into func(name string) (io.Writer, error)) error {
 	conn, err := s.Pool.Acquire(ctx)
 	if err != nil {

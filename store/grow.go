@@ -7,7 +7,8 @@ import (
 	"gorm.io/gorm"
 )
 
-// growSpans is over how many stretches of the history there is the copies are laid, one before the other: a shop that is that much older.
+// growSpans is over how many stretches of the history there is the copies are laid, one before the other: a shop that
+// is that much older.
 const growSpans = 10
 
 // grown are the tables that a copy of the history has rows in, each with what is copied of it. @copy names the copy,

@@ -52,7 +52,8 @@ func TestABareDatabaseIsBehind(t *testing.T) {
 	assert.False(t, demo)
 }
 
-// When every connection is in use, somebody who asks is told so in time rather than kept waiting, and it is no fault of theirs.
+// When every connection is in use, somebody who asks is told so in time rather than kept waiting, and it is no fault
+// of theirs.
 func TestNobodyWaitsForEverForAConnection(t *testing.T) {
 	s := filled(t)
 	most := s.Connections().Most

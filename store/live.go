@@ -6,7 +6,8 @@ import (
 	"time"
 )
 
-// Change is something that was saved. Numbers are unique, not in order; changes come in the order of their commits, to every listener alike.
+// Change is something that was saved. Numbers are unique, not in order; changes come in the order of their commits,
+// to every listener alike.
 type Change struct {
 	No    int64
 	Topic string // wash, booking, look-over, audit, notice
@@ -19,8 +20,8 @@ const (
 	listenAtLeast = 2 * time.Second
 )
 
-// Listen tells of every change until the context ends. It holds a connection of its own; joined is told whenever it has begun to listen, at first and after a
-// loss: what changed before that may have been missed.
+// Listen tells of every change until the context ends. It holds a connection of its own; joined is told whenever it
+// has begun to listen, at first and after a loss: what changed before that may have been missed.
 func (s *Store) Listen(ctx context.Context, joined func(), changed func(Change)) {
 	wait := listenAgain
 	for ctx.Err() == nil {

@@ -59,7 +59,8 @@ INSERT INTO audits (id, wash_id, auditor_id, checklist_id, checklist_version, st
 		'{"score":80,"passed":true,"findings":[],"open":[]}');
 `
 
-// What an older server left is brought to where it stands now: vehicles to their stages, what was used to ids, washes to whoever washed.
+// What an older server left is brought to where it stands now: vehicles to their stages, what was used to ids, washes
+// to whoever washed.
 func TestAnOlderShopIsBroughtAlong(t *testing.T) {
 	s, err := store.Open(ctx, storetest.Bare(t))
 	require.NoError(t, err)
@@ -125,7 +126,8 @@ INSERT INTO notices (id, booking_id, text, by_id, at) VALUES ('00000000-0000-400
 INSERT INTO sessions (token, data, expiry) VALUES ('x', 'y', now() + interval '1 day');
 `
 
-// A shop of the version before gets its door: people as they were, notices that were sent, and everybody signs in once more.
+// A shop of the version before gets its door: people as they were, notices that were sent, and everybody signs in
+// once more.
 func TestAShopOfTheVersionBeforeGetsItsDoor(t *testing.T) {
 	s, err := store.Open(ctx, storetest.Bare(t))
 	require.NoError(t, err)

@@ -80,7 +80,8 @@ func (s *Store) Versions(ctx context.Context, id string) ([]Version, error) {
 	return rows, s.fillDocs(ctx, rows)
 }
 
-// published remembers documents: a published version never changes, so one reading is enough. Callers do not change them.
+// published remembers documents: a published version never changes, so one reading is enough. Callers do not change
+// them.
 type published struct {
 	sync.RWMutex
 	docs map[publishedKey]procedure.Procedure

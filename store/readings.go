@@ -50,8 +50,8 @@ func (s *Store) AddReadings(ctx context.Context, rows []Reading) error {
 // 4,320 in three days.
 const mostReadings = 5000
 
-// Told are the readings of the weather and the forecasts that tell of a span of time. Of one moment the one that came last
-// counts.
+// Told are the readings of the weather and the forecasts that tell of a span of time. Of one moment the one that came
+// last counts.
 func (s *Store) Told(ctx context.Context, from, to time.Time) (readings, forecasts []climate.Reading, err error) {
 	var rows []Reading
 	err = s.with(ctx).Raw(`SELECT DISTINCT ON (kind, at) kind, at, doc FROM readings WHERE kind IN ('weather', 'forecast') AND at BETWEEN ? AND ?
@@ -98,7 +98,8 @@ func (s *Store) Readings(ctx context.Context, most int) ([]Reading, error) {
 // usualLatitude is taken for a shop that has not said where it stands, degrees north.
 const usualLatitude = 45
 
-// Where is the shop's latitude, degrees north, and its clock; about the middle of the north and UTC when nothing is set up.
+// Where is the shop's latitude, degrees north, and its clock; about the middle of the north and UTC when nothing is
+// set up.
 func (s *Store) Where(ctx context.Context) (float64, *time.Location, error) {
 	settings, _, err := s.Settings(ctx)
 	if errors.Is(err, ErrNotFound) {

@@ -77,8 +77,8 @@ type Limit struct {
 	Every time.Duration
 }
 
-// TakeTry takes one try from every limit, or reports that one of them has none left. It counts before a password is looked at, and for all
-// servers on the database together, so that many tries at once are no more tries.
+// TakeTry takes one try from every limit, or reports that one of them has none left. It counts before a password is
+// looked at, and for all servers on the database together, so that many tries at once are no more tries.
 func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
 	tx, err := s.Pool.Begin(ctx)
 	if err != nil {

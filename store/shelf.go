@@ -61,7 +61,8 @@ func (s *Store) Count(ctx context.Context, c StockCount) error {
 func productThing(id string) string { return "product " + id }
 func clothThing(id string) string   { return "cloths " + id }
 
-// countUses adds what a wash took off the shelf to its day when it finishes, and takes it off again when the finish is undone or moves.
+// countUses adds what a wash took off the shelf to its day when it finishes, and takes it off again when the finish
+// is undone or moves.
 func (s *Store) countUses(ctx context.Context, w Wash, state wash.State) error {
 	if w.FinishedAt != nil && w.FinishedAt.Equal(state.Finished) {
 		return nil

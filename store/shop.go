@@ -91,8 +91,8 @@ type BookingView struct {
 	Said     *VisitMove // what was said of it last
 }
 
-// Bookings lists the bookings between whose arrival and promise a span of time lies, wholly or in part, each with look-over, wash
-// and audit, in a fixed number of queries.
+// Bookings lists the bookings between whose arrival and promise a span of time lies, wholly or in part, each with
+// look-over, wash and audit, in a fixed number of queries.
 func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView, error) {
 	var rows []Booking
 	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("promised_at >= ? AND arrives_at < ?", from, to).Order("arrives_at").Find(&rows).Error
@@ -159,7 +159,8 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 	return views, err
 }
 
-// SaveLookOver stores a look-over if nobody saved since version and the wash has not begun; version 0 makes the first one.
+// SaveLookOver stores a look-over if nobody saved since version and the wash has not begun; version 0 makes the first
+// one.
 func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) {
 	err := s.atVisit(ctx, "id = ?", l.BookingID, func(in *Store, v *held) error {
 		if err := v.move(visit.LookOver); err != nil {

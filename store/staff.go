@@ -36,9 +36,9 @@ const (
 	ByDigits   How = "digits"
 )
 
-// ChangePerson stores what somebody is to be, or somebody new, if the rules on staff (shop.CheckChange) let by do so and
-// nobody changed them since the version; who is let go is signed out. Changes of the staff wait for each other, so that two
-// leads do not let each other go at once.
+// ChangePerson stores what somebody is to be, or somebody new, if the rules on staff (shop.CheckChange) let by do so
+// and nobody changed them since the version; who is let go is signed out. Changes of the staff wait for each other,
+// so that two leads do not let each other go at once.
 func (s *Store) ChangePerson(ctx context.Context, by string, p Person) error {
 	return s.inStaff(ctx, func(in *Store, staff []Person) error {
 		if err := checkChange(staff, by, p); err != nil {
@@ -116,8 +116,8 @@ func (s *Store) CodeOf(ctx context.Context, personID string, now time.Time) (str
 	return hash, translate(err, "code")
 }
 
-// UseCode sets a password in return for a code that has just been looked at; the code opens no more. ErrStale when another
-// was quicker.
+// UseCode sets a password in return for a code that has just been looked at; the code opens no more. ErrStale when
+// another was quicker.
 func (s *Store) UseCode(ctx context.Context, personID, codeHash, passwordHash string) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		used := tx.Exec("DELETE FROM sign_in_codes WHERE person_id = ? AND hash = ?", personID, codeHash)

@@ -49,8 +49,8 @@ var (
 	ErrTaken = errors.New("taken")
 )
 
-// Open connects. One pool serves GORM, migrations and sessions. It does not wait for the server: a database that is away makes
-// operations fail until it is back.
+// Open connects. One pool serves GORM, migrations and sessions. It does not wait for the server: a database that is
+// away makes operations fail until it is back.
 func Open(ctx context.Context, url string) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
@@ -91,7 +91,8 @@ const (
 // limit is a span as PostgreSQL reads it.
 func limit(d time.Duration) string { return fmt.Sprintf("%d", d.Milliseconds()) }
 
-// patient waits for a connection only so long: when all are busy, somebody is told to come again rather than kept waiting.
+// patient waits for a connection only so long: when all are busy, somebody is told to come again rather than kept
+// waiting.
 type patient struct{ driver.Connector }
 
 // Connect gives a connection from the pool.
@@ -124,8 +125,8 @@ func (s *Store) Migrate(ctx context.Context) error {
 	})
 }
 
-// Schema is how many migrations the database lacks, and how many it has that this program does not know: then a newer one
-// has been here, and this one keeps its hands off. It is one small question, as screens ask it every few seconds.
+// Schema is how many migrations the database lacks, and how many it has that this program does not know: then a newer
+// one has been here, and this one keeps its hands off. It is one small question, as screens ask it every few seconds.
 func (s *Store) Schema(ctx context.Context) (lacks, beyond int, err error) {
 	files, err := fs.Glob(migrationFiles, "migrations/*.sql")
 	if err != nil {
@@ -214,7 +215,8 @@ func (s *Store) inside(tx *gorm.DB) *Store { return &Store{s.Pool, tx, s.publish
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
 
-// Away reports whether the database cannot be reached, is going down, or has no room: what fails for that may be sent again.
+// Away reports whether the database cannot be reached, is going down, or has no room: what fails for that may be sent
+// again.
 func Away(err error) bool {
 	var connect *pgconn.ConnectError
 	var pg *pgconn.PgError
@@ -297,7 +299,8 @@ var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "l
 	"yards", "visit_moves", "corrections", "audit_remarks", "use_days", "sign_in_limits", "sign_in_places", "shop_kind", "sign_in_codes", "setup_code",
 	"devices", "sign_ins", "readings"}
 
-// Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are not Uskel's.
+// Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are
+// not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {
 	var others []string
 	err := s.with(ctx).Raw("SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name NOT IN ?", ours).Scan(&others).Error

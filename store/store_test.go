@@ -226,7 +226,8 @@ func TestTheYardIsReadInAFixedNumberOfQueries(t *testing.T) {
 	assert.LessOrEqual(t, today, 5, "bookings, look-overs, washes, audits, what was said")
 }
 
-// Leads who accept a standard at once: one of them does, the others are told that it is another by now. Every standard that was accepted stays as history.
+// Leads who accept a standard at once: one of them does, the others are told that it is another by now. Every
+// standard that was accepted stays as history.
 func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
 	s := filled(t)
 	lead := running(t, s).WasherID
@@ -262,7 +263,8 @@ func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
 	assert.NotEmpty(t, history[0].By.Name)
 }
 
-// A finished wash is read with everything that the statistics ask, within the stretch of time asked for and oldest first.
+// A finished wash is read with everything that the statistics ask, within the stretch of time asked for and oldest
+// first.
 func TestFinishedWashesForTheStatistics(t *testing.T) {
 	s := filled(t)
 	timesWashes, err := s.Timed(ctx, noon.AddDate(0, 0, -5), noon.AddDate(0, 0, -1))

@@ -24,8 +24,8 @@ type StandardRow struct {
 // TableName is standards.
 func (StandardRow) TableName() string { return "standards" }
 
-// AcceptStandard puts a standard in use, if the one in use is still the one that was shown; that one stays as history. Else it is ErrStale, and the one in use is given. Leads who accept at
-// once wait for each other.
+// AcceptStandard puts a standard in use, if the one in use is still the one that was shown; that one stays as
+// history. Else it is ErrStale, and the one in use is given. Leads who accept at once wait for each other.
 func (s *Store) AcceptStandard(ctx context.Context, row StandardRow, was timing.Standard) (timing.Standard, error) {
 	inUse := timing.Written(row.Step)
 	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
@@ -68,7 +68,8 @@ func (s *Store) StandardHistory(ctx context.Context) ([]StandardRow, error) {
 	return rows, translate(err, "standards")
 }
 
-// WashedBefore counts the washes that each person had finished by a moment: repetition does not begin where a look at it begins.
+// WashedBefore counts the washes that each person had finished by a moment: repetition does not begin where a look at
+// it begins.
 func (s *Store) WashedBefore(ctx context.Context, at time.Time) (map[string]int, error) {
 	var rows []struct {
 		WasherID string

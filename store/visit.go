@@ -10,8 +10,8 @@ import (
 	"uskel/core/visit"
 )
 
-// held is a booking whose row is held until the transaction ends: every change of a visit, its wash and its audits waits for it, so that
-// what is decided by where the vehicle stands holds when it is written.
+// held is a booking whose row is held until the transaction ends: every change of a visit, its wash and its audits
+// waits for it, so that what is decided by where the vehicle stands holds when it is written.
 type held struct {
 	ID        string
 	VehicleID string
@@ -19,7 +19,8 @@ type held struct {
 	Version   int
 }
 
-// atVisit holds the booking that a condition finds and does something with it. A move that was made is stored when it is done.
+// atVisit holds the booking that a condition finds and does something with it. A move that was made is stored when it
+// is done.
 func (s *Store) atVisit(ctx context.Context, where string, arg any, do func(in *Store, v *held) error) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		var v held

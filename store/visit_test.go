@@ -199,7 +199,8 @@ func TestWhoWashedByHandOverDoesNotAudit(t *testing.T) {
 	assert.True(t, lines[0].Mine, "the list says so, too")
 }
 
-// Two auditors: the first answer stands, the record says who answered what and who signed, and what comes after is a remark.
+// Two auditors: the first answer stands, the record says who answered what and who signed, and what comes after is a
+// remark.
 func TestAnAuditSaysWhoAnsweredAndWhoSigned(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
@@ -332,7 +333,8 @@ func TestTakingBackAHandOverOpensTheWash(t *testing.T) {
 	assert.Len(t, said, 2, "what was said and taken back stays on record")
 }
 
-// What is decided before a wash begins is refused once it has begun, in the statement that changes: many leads at once against one start.
+// What is decided before a wash begins is refused once it has begun, in the statement that changes: many leads at
+// once against one start.
 func TestNothingIsArrangedOnceTheWashHasBegun(t *testing.T) {
 	s := filled(t)
 	for range 6 {

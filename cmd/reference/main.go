@@ -1,4 +1,5 @@
-// Command reference makes wash-shaped problems, has them solved by MiniZinc with Gecode and writes what it proved, for the tests of core/schedule.
+// Command reference makes wash-shaped problems, has them solved by MiniZinc with Gecode and writes what it proved,
+// for the tests of core/schedule.
 package main
 
 import (
@@ -52,8 +53,9 @@ func run(first int64, count int, limit time.Duration, hard bool) error {
 	return nil
 }
 
-// solve asks MiniZinc, which starts from the finish that Uskel finds with much effort: it finds a better one, or proves that there is none, or
-// finds that Uskel is wrong. The last number it prints is its best, "==========" says that it is proven.
+// solve asks MiniZinc, which starts from the finish that Uskel finds with much effort: it finds a better one, or
+// proves that there is none, or finds that Uskel is wrong. The last number it prints is its best, "==========" says
+// that it is proven.
 func solve(file string, seed int64, p schedule.Problem, limit time.Duration) (reference.Answer, error) {
 	a := reference.Answer{Seed: seed, Activities: len(p.Work), People: len(p.People), Vehicles: len(p.Jobs)}
 	ours, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 20 * schedule.DefaultEffort})

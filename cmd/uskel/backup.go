@@ -55,8 +55,8 @@ func runTool(ctx context.Context, name, database string, args ...string) error {
 
 const dumpEnd = ".dump"
 
-// backup writes the shop into a file of its own in a directory. It is written beside and put in place when it is whole, so that
-// a backup that was broken off is never taken for one. Sign-ins are left out.
+// backup writes the shop into a file of its own in a directory. It is written beside and put in place when it is
+// whole, so that a backup that was broken off is never taken for one. Sign-ins are left out.
 func backup(ctx context.Context, database string, args []string, out io.Writer) error {
 	flags := flag.NewFlagSet("backup", flag.ContinueOnError)
 	flags.SetOutput(out)

@@ -16,7 +16,8 @@ import (
 var errRealShop = errors.New("this database holds a shop that is not the demo: the demo is put into an empty database or into one of its own, and wipes nothing else. " +
 	"Name another database in DATABASE_URL")
 
-// loadDemo fills the demo shop, or books today's vehicles in one that is there. It touches an empty database or a demo's, and no other.
+// loadDemo fills the demo shop, or books today's vehicles in one that is there. It touches an empty database or a
+// demo's, and no other.
 func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
 	empty, err := s.Empty(ctx)
 	if err != nil {

@@ -69,7 +69,8 @@ func TestWhatNeedsNoDatabase(t *testing.T) {
 	assert.ErrorContains(t, err, "crew")
 }
 
-// The demo is put into an empty database or its own. A real shop is neither wiped nor given a lead with a published password.
+// The demo is put into an empty database or its own. A real shop is neither wiped nor given a lead with a published
+// password.
 func TestTheDemoSparesARealShop(t *testing.T) {
 	url := storetest.URL(t, "empty", nil)
 	t.Setenv("DATABASE_URL", url)

@@ -20,14 +20,16 @@ import (
 	"uskel/ui"
 )
 
-// How long a server waits: for a request's head, for the next request on a line, and, when it is told to stop, for the requests under way.
+// How long a server waits: for a request's head, for the next request on a line, and, when it is told to stop, for
+// the requests under way.
 const (
 	headLimit  = 10 * time.Second
 	idleLimit  = 2 * time.Minute
 	drainLimit = 10 * time.Second
 )
 
-// serve answers until it is told to stop. Then it takes no more requests, lets those under way finish, and lets go of the database last.
+// serve answers until it is told to stop. Then it takes no more requests, lets those under way finish, and lets go of
+// the database last.
 func serve(ctx context.Context, s *store.Store, c config, out io.Writer) error {
 	log, err := logger(c.Log)
 	if err != nil {
@@ -81,7 +83,8 @@ func untilDrained(ctx context.Context, server *http.Server, listener net.Listene
 	return <-drained
 }
 
-// instruments gives a demo its simulated ones, and a real shop what it tells itself. A demo's password opens no real shop.
+// instruments gives a demo its simulated ones, and a real shop what it tells itself. A demo's password opens no real
+// shop.
 func instruments(ctx context.Context, s *store.Store, c *api.Config) error {
 	told := &devices.Recorded{Log: s, Now: c.Now, Where: s.Where}
 	c.Station, c.Meter, c.Outbox, c.Told = told.Station(), told.Meter(), devices.ByHand{}, told.Forget

@@ -166,7 +166,8 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 	return slices.ContainsFunc(out, func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) })
 }
 
-// Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits has steps of its own.
+// Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits
+// has steps of its own.
 func Rework(r Result, round int) []wash.Step {
 	var steps []wash.Step
 	for i, f := range r.Findings {

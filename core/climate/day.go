@@ -8,7 +8,8 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Hour is the washing weather of one hour: how long what a mitt leaves stays wet, by where a panel looks, outdoors and in shade.
+// Hour is the washing weather of one hour: how long what a mitt leaves stays wet, by where a panel looks, outdoors
+// and in shade.
 type Hour struct {
 	At      time.Time `json:"at"`
 	Weather Weather   `json:"weather"`
@@ -79,8 +80,8 @@ func says(w Weather, worst measure.Seconds) string {
 	return "half a car may wait"
 }
 
-// HeatIndex is what the air feels like, degC, by the U.S. National Weather Service: Rothfusz's regression with its adjustments, and Steadman's
-// simple formula below 80 degF.
+// HeatIndex is what the air feels like, degC, by the U.S. National Weather Service: Rothfusz's regression with its
+// adjustments, and Steadman's simple formula below 80 degF.
 func (a Air) HeatIndex() measure.Celsius {
 	t, r := a.Temp.Fahrenheit(), a.RH*100
 	simple := 0.5 * (t + 61 + (t-68)*1.2 + r*0.094)
@@ -97,8 +98,9 @@ func (a Air) HeatIndex() measure.Celsius {
 	return fromFahrenheit(hi)
 }
 
-// WindChill is what the air feels like in wind, degC, by the formula of 2001 (U.S. National Weather Service and Environment Canada). It holds at
-// or below 10 degC and from 1.34 m/s (4.8 km/h) at head height; elsewhere it is the air's temperature.
+// WindChill is what the air feels like in wind, degC, by the formula of 2001 (U.S. National Weather Service and
+// Environment Canada). It holds at or below 10 degC and from 1.34 m/s (4.8 km/h) at head height; elsewhere it is the
+// air's temperature.
 func (w Weather) WindChill() measure.Celsius {
 	kmh := w.Wind * 3.6
 	if w.Temp > 10 || kmh < 4.8 {
@@ -110,7 +112,8 @@ func (w Weather) WindChill() measure.Celsius {
 
 func fromFahrenheit(f float64) measure.Celsius { return measure.Celsius((f - 32) / 1.8) }
 
-// cautions are for the people who work in the weather (handbook, section 12). Classes of the heat index: U.S. National Weather Service, 80, 90, 103 degF.
+// cautions are for the people who work in the weather (handbook, section 12). Classes of the heat index: U.S.
+// National Weather Service, 80, 90, 103 degF.
 func cautions(w Weather) []string {
 	said := []string{}
 	heat, chill := w.HeatIndex().Fahrenheit(), w.WindChill()

@@ -26,8 +26,8 @@ func TestWindChillAgainstTheChart(t *testing.T) {
 	assert.EqualValues(t, 15, Weather{Air: Air{15, 0.5}, Wind: 10}.WindChill(), "it does not hold above 10 degC")
 }
 
-// In full sun the side that faces it dries first and noon is never among the best hours; shade outlasts the sun; early and late are
-// best, as the trade says.
+// In full sun the side that faces it dries first and noon is never among the best hours; shade outlasts the sun;
+// early and late are best, as the trade says.
 func TestTheHoursOfASunnyDay(t *testing.T) {
 	var at []time.Time
 	var weather []Weather

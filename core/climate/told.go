@@ -54,7 +54,8 @@ func (r Reading) Under(altitude, azimuth float64) Weather {
 }
 
 // Light is the beam at right angles to itself and the sky's light on level ground, W/m2, under a sun at an altitude,
-// degrees, through a sky that is so clear, 0 to 1. The beam thins towards the horizon, and cloud takes most of it (model).
+// degrees, through a sky that is so clear, 0 to 1. The beam thins towards the horizon, and cloud takes most of it
+// (model).
 func Light(altitude, clear float64) (direct, diffuse float64) {
 	if altitude <= 0 {
 		return 0, 0
@@ -63,8 +64,8 @@ func Light(altitude, clear float64) (direct, diffuse float64) {
 	return math.Round(900 * clear * math.Pow(up, 0.35)), math.Round((60+160*(1-clear))*up + 20*up)
 }
 
-// Sun is where the sun stands, degrees above the horizon and degrees from north, at a latitude, degrees, on a day of the
-// year and at a solar hour: the usual spherical formulas with Cooper's declination (1969), from memory.
+// Sun is where the sun stands, degrees above the horizon and degrees from north, at a latitude, degrees, on a day of
+// the year and at a solar hour: the usual spherical formulas with Cooper's declination (1969), from memory.
 func Sun(latitude float64, yearDay int, hour float64) (altitude, azimuth float64) {
 	rad := math.Pi / 180
 	declination := 23.45 * math.Sin(2*math.Pi*float64(284+yearDay)/365) * rad
@@ -74,8 +75,8 @@ func Sun(latitude float64, yearDay int, hour float64) (altitude, azimuth float64
 	return math.Asin(up) / rad, math.Mod(south/rad+180+360, 360)
 }
 
-// SolarHour is about what a sundial shows where a clock stands: the zone's time without summer time. It is off by as much
-// as the shop lies from the middle of its zone, mostly under an hour.
+// SolarHour is about what a sundial shows where a clock stands: the zone's time without summer time. It is off by as
+// much as the shop lies from the middle of its zone, mostly under an hour.
 func SolarHour(at time.Time, zone *time.Location) (yearDay int, hour float64) {
 	here := at.In(zone)
 	hour = float64(here.Hour()) + float64(here.Minute())/60
@@ -109,16 +110,16 @@ type From struct {
 	At     *time.Time `json:"at,omitempty" doc:"when it was read"`
 }
 
-// How long a reading is taken for what is (model): weather turns within the hour or two, and what was read in the morning
-// is still better than nothing until the evening.
+// How long a reading is taken for what is (model): weather turns within the hour or two, and what was read in the
+// morning is still better than nothing until the evening.
 const (
 	readingHolds  = 90 * time.Minute
 	forecastHolds = 3 * time.Hour
 	staleHolds    = 12 * time.Hour
 )
 
-// At picks what is known of the weather at a moment: a reading of about then, else the forecast, between its hours, else
-// the last reading, else what is assumed. Readings and forecasts may come in any order.
+// At picks what is known of the weather at a moment: a reading of about then, else the forecast, between its hours,
+// else the last reading, else what is assumed. Readings and forecasts may come in any order.
 func At(at time.Time, readings, forecasts []Reading) (Reading, From) {
 	if r, far, there := nearest(at, readings); there && far <= readingHolds {
 		return r, From{Told, "as read", &r.At}

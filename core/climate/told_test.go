@@ -14,7 +14,8 @@ func told(hours float64, temp float64) Reading {
 	return Reading{At: noon.Add(time.Duration(hours * float64(time.Hour))), Temp: 10, RH: 0.5, Wind: temp, Sky: ClearSky}
 }
 
-// What is taken of the weather, nearest first: a reading of about then, the forecast, the last reading, what is assumed.
+// What is taken of the weather, nearest first: a reading of about then, the forecast, the last reading, what is
+// assumed.
 func TestWhatIsTakenOfTheWeather(t *testing.T) {
 	for name, c := range map[string]struct {
 		readings, forecasts []Reading
@@ -43,8 +44,8 @@ func TestWhatIsTakenOfTheWeather(t *testing.T) {
 	}
 }
 
-// Solar altitude at noon is 90 degrees less the latitude and plus the declination (geometry): 23.45 at midsummer, within
-// the formula's half degree. South of the equator the noon sun stands in the north.
+// Solar altitude at noon is 90 degrees less the latitude and plus the declination (geometry): 23.45 at midsummer,
+// within the formula's half degree. South of the equator the noon sun stands in the north.
 func TestTheSunByPlace(t *testing.T) {
 	for _, c := range []struct {
 		latitude float64

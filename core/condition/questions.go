@@ -1,7 +1,8 @@
 package condition
 
-// The questions on which practitioners disagree (handbook, section 8). Each is a fact like any other: a step's condition can ask how
-// it is settled. How it is settled by default is in core/procedure, since that follows from conditions.
+// The questions on which practitioners disagree (handbook, section 8). Each is a fact like any other: a step's
+// condition can ask how it is settled. How it is settled by default is in core/procedure, since that follows from
+// conditions.
 const (
 	WheelsWhen      Fact = "wheels when"
 	WheelsRinsed    Fact = "wheels rinsed first"

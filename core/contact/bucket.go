@@ -15,8 +15,8 @@ func SettlingVelocity(diameter float64, water measure.Celsius) float64 {
 	return r * g * diameter * diameter / (c1*nu + math.Sqrt(0.75*c2*r*g*diameter*diameter*diameter))
 }
 
-// viscosity is how thick water is, m2/s: Vogel's equation with the constants that handbooks give for water, within 1 % from 0 to 60 degC
-// (from memory), over a density of 998 kg/m3, which changes by 1 % in that range.
+// viscosity is how thick water is, m2/s: Vogel's equation with the constants that handbooks give for water, within 1
+// % from 0 to 60 degC (from memory), over a density of 998 kg/m3, which changes by 1 % in that range.
 func viscosity(water measure.Celsius) float64 {
 	t := min(max(float64(water), 0), 60) + 273.15
 	return 2.414e-5 * math.Pow(10, 247.8/(t-140)) / 998
@@ -34,8 +34,8 @@ const (
 	clothWater  = 0.25 // l the cloth keeps
 )
 
-// stillUp is the share of stirred grit, weighted by its harm, that still hangs above the guard after
-// some seconds in water of a temperature. Fine grains weigh less in harm: by the root of their size over the median, at most 2.
+// stillUp is the share of stirred grit, weighted by its harm, that still hangs above the guard after some seconds in
+// water of a temperature. Fine grains weigh less in harm: by the root of their size over the median, at most 2.
 func stillUp(seconds float64, water measure.Celsius) float64 {
 	const steps = 41
 	var up, all float64
@@ -115,7 +115,8 @@ const (
 	tooMuchBack = 5.5   // mg, a tenth of what ordinary paint lets a face carry
 )
 
-// TellBucket works the tale out for water of a temperature, from settling (Ferguson and Church 2004) and the model of the bucket.
+// TellBucket works the tale out for water of a temperature, from settling (Ferguson and Church 2004) and the model of
+// the bucket.
 func TellBucket(water measure.Celsius) BucketTale {
 	t := BucketTale{}
 	for _, s := range []float64{0, 15, 30, 60, 90, 120, 300, 600, 1800} {

@@ -131,8 +131,9 @@ func (c Cloth) touch(f Face, grit, area float64) (Face, float64) {
 	return after, drag
 }
 
-// reach is the largest area of a panel the face can wash before its exposed grit passes the limit. Exposed grit grows ever faster with the
-// area, so Newton's method comes down on the answer from above; what it leaves over is taken off, for the limit is never passed.
+// reach is the largest area of a panel the face can wash before its exposed grit passes the limit. Exposed grit grows
+// ever faster with the area, so Newton's method comes down on the answer from above; what it leaves over is taken
+// off, for the limit is never passed.
 func (c Cloth) reach(f Face, grit, area, limit float64) float64 {
 	after, _ := c.touch(f, grit, area)
 	if after.Exposed <= limit {

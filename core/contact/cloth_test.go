@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// The reach of a face is the root of the touch equation: plain halving of the interval, the textbook method, finds the same one.
+// The reach of a face is the root of the touch equation: plain halving of the interval, the textbook method, finds
+// the same one.
 func TestReachIsWhereTheLimitIsMet(t *testing.T) {
 	rng := rand.New(rand.NewSource(11))
 	for cloth := range cloths {

@@ -165,7 +165,8 @@ func TestBetterPrewashIsNeverWorse(t *testing.T) {
 	}
 }
 
-// A plan that leaves a last sliver of a zone must still end: what a face has room for and what is left may differ by rounding alone.
+// A plan that leaves a last sliver of a zone must still end: what a face has room for and what is left may differ by
+// rounding alone.
 func TestNoCarIsRefusedForRounding(t *testing.T) {
 	rng := rand.New(rand.NewSource(6))
 	for range 3000 {

@@ -11,7 +11,8 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Worked by hand from the touch equation: a grade that one face carries takes a face a zone, and a plush towel has eight.
+// Worked by hand from the touch equation: a grade that one face carries takes a face a zone, and a plush towel has
+// eight.
 func TestFreshFacesAreCountedZoneByZone(t *testing.T) {
 	light := []Patch{{Zone: vehicle.Roof, Area: 1, Grit: 1}, {Zone: vehicle.Bonnet, Area: 1, Grit: 1}, {Zone: vehicle.BootLid, Area: 0.5, Grit: 1}}
 	made, err := Fresh(PlushTowel, ordinary, light)

@@ -40,9 +40,10 @@ func order(patches []Patch) []Patch {
 	return sorted
 }
 
-// Make plans flips and rinses: exposed grit never passes the limit; flip to a cleaner face, else rinse and reload; rinse at
-// once after each lower zone. It takes each face as far as the limit lets it go, which gives the fewest rinses: stopping a face
-// early can only bring the next rinse forward. It is an error when no plan of reasonable length exists; the error says what to do.
+// Make plans flips and rinses: exposed grit never passes the limit; flip to a cleaner face, else rinse and reload;
+// rinse at once after each lower zone. It takes each face as far as the limit lets it go, which gives the fewest
+// rinses: stopping a face early can only bring the next rinse forward. It is an error when no plan of reasonable
+// length exists; the error says what to do.
 func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, error) {
 	for _, p := range patches {
 		if p.Area < 0 || p.Grit < 0 || math.IsNaN(p.Area+p.Grit) {
@@ -70,8 +71,8 @@ func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, e
 	return b.plan, nil
 }
 
-// beyond refuses soil that clean faces alone would need too many rinses for: a rinsed face is never cleaner than a clean one, so no plan
-// needs fewer.
+// beyond refuses soil that clean faces alone would need too many rinses for: a rinsed face is never cleaner than a
+// clean one, so no plan needs fewer.
 func beyond(cloth Cloth, lacquer Lacquer, patches []Patch) error {
 	faces, worst := 0.0, Patch{}
 	for _, p := range patches {

@@ -141,7 +141,8 @@ type Answer struct {
 	Why   string  `json:"why"`
 }
 
-// Make plays one move. Moves that cannot be made (a zone that is done, a share out of range) are errors and change nothing.
+// Make plays one move. Moves that cannot be made (a zone that is done, a share out of range) are errors and change
+// nothing.
 func (s State) Make(m Move) (Answer, error) {
 	s.Done = maps.Clone(s.Done)
 	return s.move(m, true)

@@ -9,8 +9,9 @@ import (
 	"time"
 )
 
-// OnPanel is what lands on the paint from a foam sprayer: the bottle is drawn through a stream of water, so the product in the bottle is
-// spread over all the water through the nozzle while the bottle empties, and the bottle's own (handbook, section 7). Flow is in l/min.
+// OnPanel is what lands on the paint from a foam sprayer: the bottle is drawn through a stream of water, so the
+// product in the bottle is spread over all the water through the nozzle while the bottle empties, and the bottle's
+// own (handbook, section 7). Flow is in l/min.
 func OnPanel(product, water Volume, flow float64, emptying time.Duration) (Ratio, error) {
 	if !(flow > 0 && flow <= 100) {
 		return Ratio{}, fmt.Errorf("flow %g l/min: above 0 and at most 100", flow)
@@ -25,7 +26,8 @@ func OnPanel(product, water Volume, flow float64, emptying time.Duration) (Ratio
 	return RatioMade(product, stream.Add(water))
 }
 
-// Restrength is how to turn a mix into another strength: product or water to add, or, in a vessel that is full, how much to pour out first.
+// Restrength is how to turn a mix into another strength: product or water to add, or, in a vessel that is full, how
+// much to pour out first.
 type Restrength struct {
 	Product Volume `json:"product" doc:"ml of product to add"`
 	Water   Volume `json:"water" doc:"ml of water to add"`
@@ -33,8 +35,8 @@ type Restrength struct {
 	Makes   Volume `json:"makes" doc:"ml of mix at the end"`
 }
 
-// FromTo says how an amount of one strength becomes another. A room of zero means that there is always room; otherwise the vessel holds no more
-// than that in all. Exact: strengths are rational.
+// FromTo says how an amount of one strength becomes another. A room of zero means that there is always room;
+// otherwise the vessel holds no more than that in all. Exact: strengths are rational.
 func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, error) {
 	if have.IsZero() || want.IsZero() {
 		return Restrength{}, errors.New("say both strengths: what it is and what it is to be")
@@ -73,8 +75,8 @@ func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, err
 // HardnessUnit is a unit of water hardness.
 type HardnessUnit string
 
-// The units in use; each is so many mg/l of calcium carbonate. Grain per US gallon: handbook, section 15; the others from memory: German degree
-// 17.848, French degree 10, English (Clark) degree 14.254, millimole per litre 100.09.
+// The units in use; each is so many mg/l of calcium carbonate. Grain per US gallon: handbook, section 15; the others
+// from memory: German degree 17.848, French degree 10, English (Clark) degree 14.254, millimole per litre 100.09.
 const (
 	MgPerLitre    HardnessUnit = "mg/l CaCO3"
 	GrainsUSGal   HardnessUnit = "grains per US gal"
@@ -106,8 +108,8 @@ func NewHardness(amount float64, unit HardnessUnit) (Hardness, error) {
 // In gives the hardness in a unit.
 func (h Hardness) In(unit HardnessUnit) float64 { return float64(h) / hardnessSize[unit] }
 
-// WashesLeft is how many washes a deionising cartridge still does: its capacity in grams of dissolved solids, what has run through it, and
-// what a wash takes. Solids are in mg/l.
+// WashesLeft is how many washes a deionising cartridge still does: its capacity in grams of dissolved solids, what
+// has run through it, and what a wash takes. Solids are in mg/l.
 func WashesLeft(capacity float64, used, aWash Volume, solids float64) (int, error) {
 	if !(capacity > 0 && capacity < 1e9) || !(solids > 0 && solids < 1e9) || aWash.IsZero() {
 		return 0, errors.New("capacity, dissolved solids and water a wash must all be above zero, and amounts that there are")

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Worked by hand: 100 ml of product and 900 ml of water, emptied in two minutes through 4.5 l/min: 100 ml in 9 l of stream and 0.9 l of the
-// bottle, 1 + 99. The bottle says 1 in 10; the paint gets 1 in 100.
+// Worked by hand: 100 ml of product and 900 ml of water, emptied in two minutes through 4.5 l/min: 100 ml in 9 l of
+// stream and 0.9 l of the bottle, 1 + 99. The bottle says 1 in 10; the paint gets 1 in 100.
 func TestWhatLandsOnThePaint(t *testing.T) {
 	r, err := OnPanel(Ml(100), Ml(900), 4.5, 2*time.Minute)
 	require.NoError(t, err)
@@ -30,8 +30,8 @@ func TestWhatLandsOnThePaint(t *testing.T) {
 	assert.Error(t, err)
 }
 
-// Worked by hand. One litre of 1 in 10 to 1 in 5: x ml more product, (100 + x)/(1000 + x) = 1/5, x = 125. To 1 in 20: as much water again.
-// In a vessel that is full at one litre, 1 in 10 to 1 in 20 means half out and half water in.
+// Worked by hand. One litre of 1 in 10 to 1 in 5: x ml more product, (100 + x)/(1000 + x) = 1/5, x = 125. To 1 in 20:
+// as much water again. In a vessel that is full at one litre, 1 in 10 to 1 in 20 means half out and half water in.
 func TestFromOneStrengthToAnother(t *testing.T) {
 	in := func(n int64) Ratio { r, err := NewRatio(1, n, OnePartIn); require.NoError(t, err); return r }
 	up, err := FromTo(in(10), Ml(1000), in(5), Volume{})
@@ -71,8 +71,8 @@ func TestTheMixIsWhatWasAskedFor(t *testing.T) {
 	}
 }
 
-// Grain per US gallon: handbook, section 15. The other units from memory, checked against one another: 1 mmol/l is 5.608 German, 10.009 French and
-// 7.022 English degrees.
+// Grain per US gallon: handbook, section 15. The other units from memory, checked against one another: 1 mmol/l is
+// 5.608 German, 10.009 French and 7.022 English degrees.
 func TestHardnessInAnyUnit(t *testing.T) {
 	one, err := NewHardness(1, GrainsUSGal)
 	require.NoError(t, err)
@@ -105,7 +105,8 @@ func TestWashesLeftInACartridge(t *testing.T) {
 	assert.Error(t, err)
 }
 
-// Whole numbers come out whole, whatever tenths the amounts have: so many washes' solids of capacity are so many washes.
+// Whole numbers come out whole, whatever tenths the amounts have: so many washes' solids of capacity are so many
+// washes.
 func TestWashesLeftAreNotOneShort(t *testing.T) {
 	for solids := 1; solids < 400; solids++ {
 		for washes := 1; washes < 60; washes += 7 {

@@ -7,7 +7,8 @@ import (
 	"uskel/core/measure"
 )
 
-// Arranged is how a booking's wash is laid out: what the lead chose, left out and moved by hand. Plan and timeline follow from it.
+// Arranged is how a booking's wash is laid out: what the lead chose, left out and moved by hand. Plan and timeline
+// follow from it.
 type Arranged struct {
 	Procedure string   `json:"procedure,omitempty" maxLength:"80" doc:"the recommended one when absent"`
 	People    []string `json:"people,omitempty" maxItems:"12" doc:"ids of who washes; the booked washer when empty"`

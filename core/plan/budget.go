@@ -15,8 +15,8 @@ type Drop struct {
 	Costs   string  `json:"costs" doc:"what the car goes without"`
 }
 
-// dropOrder is what a lead leaves out first (common practice, no source): what nobody misses today, then what shows, never what keeps the
-// paint safe. Rinses, pre-washes, the contact wash and drying are not in it.
+// dropOrder is what a lead leaves out first (common practice, no source): what nobody misses today, then what shows,
+// never what keeps the paint safe. Rinses, pre-washes, the contact wash and drying are not in it.
 var dropOrder = []struct {
 	is    func(Step) bool
 	costs string
@@ -43,8 +43,8 @@ func stepIs(ids ...string) func(Step) bool {
 	return func(s Step) bool { return slices.Contains(ids, s.ID) }
 }
 
-// Drops says what to leave out first so that the plan fits into some minutes, in order, no more than is needed. What cannot be helped by
-// dropping is said by the plan's warning.
+// Drops says what to leave out first so that the plan fits into some minutes, in order, no more than is needed. What
+// cannot be helped by dropping is said by the plan's warning.
 func (p Plan) Drops(budget float64) []Drop {
 	drops := []Drop{}
 	over := p.Minutes - budget
@@ -62,8 +62,8 @@ func (p Plan) Drops(budget float64) []Drop {
 	return drops
 }
 
-// flows are litres a minute through what a step rinses with: a small electric washer by its plate (handbook, section 4), a hose at the
-// middle of its range (model).
+// flows are litres a minute through what a step rinses with: a small electric washer by its plate (handbook, section
+// 4), a hose at the middle of its range (model).
 var flows = map[string]float64{"pressure washer": 4.5, "hose": 15}
 
 // addWater counts a step's water: what runs while it rinses, and what is mixed.

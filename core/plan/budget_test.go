@@ -9,7 +9,8 @@ import (
 	"uskel/core/procedure"
 )
 
-// What to drop first when time is short: never a rinse, a pre-wash, the contact wash or the drying. Common practice, no source.
+// What to drop first when time is short: never a rinse, a pre-wash, the contact wash or the drying. Common practice,
+// no source.
 func TestWhatToDropFirst(t *testing.T) {
 	j := job(2)
 	j.LookOver.Service, j.LookOver.TyreShine = condition.Signature, true

@@ -54,9 +54,9 @@ const (
 	filmShows = 150
 )
 
-// Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the car and leave no film
-// come first, then those whose dwells one person can keep, then the kindest to the paint, then those that fit the time there is, then those made for the condition, then
-// the shop's standard, then the shortest.
+// Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the
+// car and leave no film come first, then those whose dwells one person can keep, then the kindest to the paint, then
+// those that fit the time there is, then those made for the condition, then the shop's standard, then the shortest.
 // The first is recommended.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
@@ -92,8 +92,8 @@ type filled struct {
 	err    error
 }
 
-// fillAll fills every procedure, shared out over the processors there are. Each worker has a site of its own, so that nothing is shared but
-// the job, and the result does not depend on who comes first.
+// fillAll fills every procedure, shared out over the processors there are. Each worker has a site of its own, so that
+// nothing is shared but the job, and the result does not depend on who comes first.
 func fillAll(procedures []procedure.Procedure, job Job) []filled {
 	all := make([]filled, len(procedures))
 	workers := min(runtime.GOMAXPROCS(0), (len(procedures)+3)/4)

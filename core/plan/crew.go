@@ -10,17 +10,20 @@ import (
 	"uskel/core/vehicle"
 )
 
-// A plan becomes work for a crew: its steps are cut into activities where they may be shared or done in turns, and tied by what must come before what.
-// The rules of order are the trade's (handbook, sections 5 and 6), common practice, no source; each stands once, in follows.
+// A plan becomes work for a crew: its steps are cut into activities where they may be shared or done in turns, and
+// tied by what must come before what. The rules of order are the trade's (handbook, sections 5 and 6), common
+// practice, no source; each stands once, in follows.
 
 // halvedFrom is how long a drying or finishing step must be for two people to take a side each (model).
 const halvedFrom = 3 * measure.Minute
 
-// puttingOn is how long the cleaner on one wheel takes to put on, part of the wheel's own time (handbook, section 7: spray cleaner 0.3 a wheel).
+// puttingOn is how long the cleaner on one wheel takes to put on, part of the wheel's own time (handbook, section 7:
+// spray cleaner 0.3 a wheel).
 const puttingOn = 18 * measure.Second
 
-// A wheel's time holds the walk to the next wheel, and where cleaner is put on and worked in, taking up the sprayer and the brush again. The timeline counts
-// these apart (schedule.ChangeOver), so they are taken out of the wheel: one wheel after the other then lasts what the step lasts.
+// A wheel's time holds the walk to the next wheel, and where cleaner is put on and worked in, taking up the sprayer
+// and the brush again. The timeline counts these apart (schedule.ChangeOver), so they are taken out of the wheel: one
+// wheel after the other then lasts what the step lasts.
 const (
 	walkInside = 3 * measure.Second
 	swapInside = 16 * measure.Second
@@ -71,7 +74,8 @@ type cutter struct {
 	pieces map[string][]piece // by step
 }
 
-// cut makes a step's activities: a wheel each, a part each where product would dry, a side each for two people, else one.
+// cut makes a step's activities: a wheel each, a part each where product would dry, a side each for two people, else
+// one.
 func (c *cutter) cut(s *Step) {
 	total := measure.Seconds(s.Minutes*60 + 0.5)
 	places := []schedule.Place{schedule.Around}
@@ -103,8 +107,8 @@ func (c *cutter) cut(s *Step) {
 	}
 }
 
-// add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all round first where it stays
-// wet long enough.
+// add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all
+// round first where it stays wet long enough.
 func (c *cutter) add(s *Step, w schedule.Work) piece {
 	if s.Dwell == nil || !s.Dwell.Each || w.Seconds < 2*puttingOn {
 		c.work = append(c.work, w)
@@ -119,7 +123,8 @@ func (c *cutter) add(s *Step, w schedule.Work) piece {
 	return piece{on.ID, w.ID}
 }
 
-// parts is in how many parts a step is done because product would dry: its own, or those of the product that it takes off.
+// parts is in how many parts a step is done because product would dry: its own, or those of the product that it takes
+// off.
 func (c *cutter) parts(s *Step) int {
 	parts := 1
 	if s.Dwell != nil {
@@ -175,8 +180,8 @@ func (c *cutter) tie(a, b *Step) {
 	}
 }
 
-// end holds the products that a step takes off to their dwells. Product that another is put over stays wet with it: then it must be covered in time, and its
-// label alone ends it.
+// end holds the products that a step takes off to their dwells. Product that another is put over stays wet with it:
+// then it must be covered in time, and its label alone ends it.
 func (c *cutter) end(s *Step) {
 	for _, a := range c.steps {
 		if a.Dwell == nil || a.Dwell.Each || a.ID == s.ID {
@@ -261,8 +266,9 @@ func follows(steps []Step, i, j int) bool {
 		// Finishing waits for dry paint and dry tyres, drying for the washing.
 		return true
 	case onlyWheels(a) != onlyWheels(b):
-		// What splashes off a wheel must not land on washed paint, nor a wheel's dirt come last on it: their order is the procedure's, but product
-		// may go on the body before the wheels are done only where the procedure lets wheels be done while it works.
+		// What splashes off a wheel must not land on washed paint, nor a wheel's dirt come last on it: their order is
+		// the procedure's, but product may go on the body before the wheels are done only where the procedure lets
+		// wheels be done while it works.
 		return true
 	case a.Technique == procedure.Finish && b.Technique == procedure.Finish:
 		return false
@@ -293,8 +299,8 @@ func trails(steps []Step, i int) bool {
 	return true
 }
 
-// neededFrom is the step that a preparation in mid-wash is for: a mix for the next touching of the paint, anything else for the next step that is no
-// preparation.
+// neededFrom is the step that a preparation in mid-wash is for: a mix for the next touching of the paint, anything
+// else for the next step that is no preparation.
 func neededFrom(steps []Step, i int) int {
 	for j := i + 1; j < len(steps); j++ {
 		touches := steps[j].Technique == procedure.ContactWash || steps[j].Technique == procedure.ContactTowel
@@ -315,8 +321,8 @@ func onlyWheels(s *Step) bool {
 	return wheels && s.Technique != procedure.Finish && s.Technique != procedure.Dry
 }
 
-// Turns says how the timeline does a step that is cut into pieces with product on each: all round first and then taken off in the same order, one after
-// the other, or something between; "" for other steps.
+// Turns says how the timeline does a step that is cut into pieces with product on each: all round first and then
+// taken off in the same order, one after the other, or something between; "" for other steps.
 func Turns(p schedule.Problem, t schedule.Timeline, step string) string {
 	type at struct{ on, off measure.Seconds }
 	start, pieces := map[string]measure.Seconds{}, []at{}

@@ -50,8 +50,9 @@ func spans(line schedule.Timeline, step string) (first, last measure.Seconds) {
 	return first, last
 }
 
-// Every family can be laid out for one to three people: every dwell kept, no more than a minute longer than one person in the written order (walking and tools counted), within 6 % of
-// the bound (the widest is wheels only: four of everything alike), and quicker with a second person.
+// Every family can be laid out for one to three people: every dwell kept, no more than a minute longer than one
+// person in the written order (walking and tools counted), within 6 % of the bound (the widest is wheels only: four
+// of everything alike), and quicker with a second person.
 func TestEveryFamilyIsLaidOut(t *testing.T) {
 	for _, p := range procedure.Starters() {
 		made := resolve(t, p, typical(p.Family))
@@ -89,7 +90,8 @@ func waitedOut(made Plan) float64 {
 	return total
 }
 
-// Handbook, F2 and section 13: filling the buckets while the wheel cleaner works and readying the hose while the spray does saves three to five minutes and more; common practice.
+// Handbook, F2 and section 13: filling the buckets while the wheel cleaner works and readying the hose while the
+// spray does saves three to five minutes and more; common practice.
 func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
 	made := resolve(t, procedure.Express(), typical("F2"))
 	p, line := laidOut(t, made, 1)
@@ -105,7 +107,8 @@ func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
 	assert.GreaterOrEqual(t, waitedOut(made)-two.Finish.Minutes(), 5.0)
 }
 
-// Handbook, section 8: wheels while foam works, if the drying window is longer than the wheel work; in the sun they come first.
+// Handbook, section 8: wheels while foam works, if the drying window is longer than the wheel work; in the sun they
+// come first.
 func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 	shade := typical("F5")
 	shade.LookOver.Place.Cover, shade.Weather.RH = climate.InShade, 0.9

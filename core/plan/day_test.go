@@ -69,7 +69,8 @@ func TestABusyDay(t *testing.T) {
 	}
 }
 
-// BenchmarkDay: a day of 24 vehicles, 4 bays, 6 people, 2 washers in under 2 s; a booking dropped on a slot in under 0.1 s. Both in one run: ./run bench.
+// BenchmarkDay: a day of 24 vehicles, 4 bays, 6 people, 2 washers in under 2 s; a booking dropped on a slot in under
+// 0.1 s. Both in one run: ./run bench.
 func BenchmarkDay(b *testing.B) {
 	p := busyDay(b)
 	var line schedule.Timeline

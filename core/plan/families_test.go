@@ -101,8 +101,8 @@ func families(t *testing.T) map[string]procedure.Procedure {
 	return all
 }
 
-// Every family on its own typical vehicle: order, quantities and claimed time of the handbook, section 5, for one person with the
-// default rates. Common practice, no source, every row of it.
+// Every family on its own typical vehicle: order, quantities and claimed time of the handbook, section 5, for one
+// person with the default rates. Common practice, no source, every row of it.
 func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 	all := families(t)
 	for _, c := range []struct {
@@ -168,7 +168,8 @@ func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 	}
 }
 
-// A many-mitt wash and a towel wash count their cloths; touchless leaves 90 to 95 % clean and more. Common practice, no source.
+// A many-mitt wash and a towel wash count their cloths; touchless leaves 90 to 95 % clean and more. Common practice,
+// no source.
 func TestWhatFamiliesLeave(t *testing.T) {
 	all := families(t)
 	mitts, err := Resolve(all["F18"], typical("F18"))

@@ -9,7 +9,8 @@ import (
 	"uskel/core/vehicle"
 )
 
-// The label wins: what it keeps the product off is said where the product would meet it, and a named product beats its class.
+// The label wins: what it keeps the product off is said where the product would meet it, and a named product beats
+// its class.
 func TestTheLabelIsSaid(t *testing.T) {
 	j := job(2)
 	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}

@@ -255,14 +255,16 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	return f, nil
 }
 
-// site is what every procedure for a job shares: the car's parts, the weather at it, and how long each group of panels stays wet there.
+// site is what every procedure for a job shares: the car's parts, the weather at it, and how long each group of
+// panels stays wet there.
 type site struct {
 	job     Job
 	here    climate.Weather
 	parts   []vehicle.Part
 	windows map[wetGroup]measure.Seconds
 	panels  map[wetPanel]measure.Seconds
-	// What follows from the job alone: its facts, but for how long a procedure's foam may work, and the soil before the first step.
+	// What follows from the job alone: its facts, but for how long a procedure's foam may work, and the soil before
+	// the first step.
 	facts    condition.Facts
 	assessed condition.Assessment
 	soiled   map[vehicle.Zone]contact.Soil
@@ -612,8 +614,9 @@ const (
 	dryingMargin = 0.9
 )
 
-// dwell fits the product's dwell into the drying window. The clock runs from the end of the application; the first panel
-// was wetted earlier, so the application counts against the window; where it does not fit, the zones are done in sections.
+// dwell fits the product's dwell into the drying window. The clock runs from the end of the application; the first
+// panel was wetted earlier, so the application counts against the window; where it does not fit, the zones are done
+// in sections.
 func (f *filler) dwell(step *Step, s procedure.Step) {
 	full := s.Dwell.Max
 	if s.Dose != nil {

@@ -57,8 +57,8 @@ func (p Plan) find(id string) *Step {
 	return nil
 }
 
-// Handbook values: F12 under 60 min and 6 to 8 towels on a light mid-size car; mitt wash 8 to 15 min, wheels 3 to 4 min each,
-// foam 1.5 to 2, pressure rinse 2 to 3, towel dry 4 to 6. Common practice, no source.
+// Handbook values: F12 under 60 min and 6 to 8 towels on a light mid-size car; mitt wash 8 to 15 min, wheels 3 to 4
+// min each, foam 1.5 to 2, pressure rinse 2 to 3, towel dry 4 to 6. Common practice, no source.
 func TestTimesAndCountsOfTheHandbook(t *testing.T) {
 	light := job(0)
 	for z := range light.LookOver.Grades {

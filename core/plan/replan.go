@@ -15,11 +15,12 @@ type Progress struct {
 	Who     string
 }
 
-// leastLeft is the share of its length that a step that runs over its time is taken to need still (model): it is not done, or it would have been tapped.
+// leastLeft is the share of its length that a step that runs over its time is taken to need still (model): it is not
+// done, or it would have been tapped.
 const leastLeft = 0.1
 
-// Rest is the plan's work with what has happened held where it happened: done steps as they were, running ones to their likely end, skipped ones gone, and
-// nothing else before now.
+// Rest is the plan's work with what has happened held where it happened: done steps as they were, running ones to
+// their likely end, skipped ones gone, and nothing else before now.
 func (p Plan) Rest(job string, people int, done map[string]Progress, now measure.Seconds) ([]schedule.Work, []schedule.Lag) {
 	var without []string
 	for id, d := range done {
@@ -77,8 +78,9 @@ type Visit struct {
 	Done     map[string]Progress
 }
 
-// Day lays several vehicles out as one problem: each in a bay of its place from first to last, in the hands of the washer booked for it, or of one person whom
-// the solver chooses. What the booked washer is not signed off for falls to one helper who is.
+// Day lays several vehicles out as one problem: each in a bay of its place from first to last, in the hands of the
+// washer booked for it, or of one person whom the solver chooses. What the booked washer is not signed off for falls
+// to one helper who is.
 func Day(visits []Visit, people []schedule.Person, machines []schedule.Machine, now measure.Seconds) schedule.Problem {
 	p := schedule.Problem{People: people, Machines: machines}
 	for _, v := range visits {

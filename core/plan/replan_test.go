@@ -13,7 +13,8 @@ import (
 	"uskel/core/schedule"
 )
 
-// underWay makes up how far a wash has come: some steps done in their order by whoever, now and then one left out, the last one perhaps still running.
+// underWay makes up how far a wash has come: some steps done in their order by whoever, now and then one left out,
+// the last one perhaps still running.
 func underWay(dice *rand.Rand, made Plan, people []schedule.Person) (map[string]Progress, measure.Seconds) {
 	done, now := map[string]Progress{}, measure.Seconds(0)
 	upTo := dice.Intn(len(made.Steps))
@@ -32,8 +33,9 @@ func underWay(dice *rand.Rand, made Plan, people []schedule.Person) (map[string]
 	return done, now + measure.Seconds(dice.Intn(60))
 }
 
-// Whatever has happened to a wash of whatever family, its rest is laid out: what has happened stays where it was, nothing begins before now, a step that was left out is gone; and
-// what can no longer be kept is said, at once and in words.
+// Whatever has happened to a wash of whatever family, its rest is laid out: what has happened stays where it was,
+// nothing begins before now, a step that was left out is gone; and what can no longer be kept is said, at once and in
+// words.
 func TestTheRestOfAnyWashIsLaidOut(t *testing.T) {
 	dice := rand.New(rand.NewSource(41))
 	late := 0
@@ -94,7 +96,8 @@ func heldWhereItWas(t *testing.T, line schedule.Timeline, done map[string]Progre
 	}
 }
 
-// A step that runs is taken to need its length, and past that a tenth of it: it is not done, or it would have been tapped.
+// A step that runs is taken to need its length, and past that a tenth of it: it is not done, or it would have been
+// tapped.
 func TestARunningStepEndsLaterThanNow(t *testing.T) {
 	work := []schedule.Work{{ID: "a", Step: "dry", Seconds: 300}, {ID: "b", Step: "dry", Seconds: 100}, {ID: "c", Step: "look", Seconds: 60}}
 	for _, c := range []struct {

@@ -26,7 +26,8 @@ func (f *filler) lacquer() contact.Lacquer {
 	return contact.LacquerOf(f.job.Vehicle, f.job.LookOver.Watching(vehicle.GlossBlack))
 }
 
-// patches are the zones a step washes by hand, with the grit the steps before it have left. A fabric roof is not mitted.
+// patches are the zones a step washes by hand, with the grit the steps before it have left. A fabric roof is not
+// mitted.
 func (f *filler) patches(s procedure.Step) []contact.Patch {
 	var patches []contact.Patch
 	for _, p := range f.parts {

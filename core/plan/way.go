@@ -25,8 +25,8 @@ func (Way) Values() []string {
 	return []string{string(WayAlong), string(WayDown), string(WayUp), string(WaySides), string(WayCrossH)}
 }
 
-// wayOf follows how the disagreements on direction are settled for this job. What touches paint goes straight; a rinse after the contact wash always goes down, one before it may
-// come up where foam is rinsed from the bottom.
+// wayOf follows how the disagreements on direction are settled for this job. What touches paint goes straight; a
+// rinse after the contact wash always goes down, one before it may come up where foam is rinsed from the bottom.
 func (f *filler) wayOf(s procedure.Step) Way {
 	from := func(question condition.Fact) Way {
 		if f.facts[question].Text == condition.FromBottom {

@@ -10,8 +10,9 @@ import (
 	c "uskel/core/condition"
 )
 
-// The algebra of conditions is exact, up to a limit no readable rule comes near: every fact has finitely many cases that a set of rules can tell apart (the choices there are, or the
-// stretches between the numbers the rules name), so a search over them decides whether a rule can hold at all.
+// The algebra of conditions is exact, up to a limit no readable rule comes near: every fact has finitely many cases
+// that a set of rules can tell apart (the choices there are, or the stretches between the numbers the rules name), so
+// a search over them decides whether a rule can hold at all.
 
 // Implies reports whether b holds whenever a does.
 func Implies(a, b Rule) bool { return !Possible(All(a, Not(b))) }
@@ -52,8 +53,8 @@ type law struct {
 	rule       Rule
 }
 
-// laws are what always holds between facts: the overall grade is that of the worst painted zone, and the same thing has two names in
-// some places.
+// laws are what always holds between facts: the overall grade is that of the worst painted zone, and the same thing
+// has two names in some places.
 var laws = func() []law {
 	then := func(a, b Rule) law { return law{a.test.fact, b.test.fact, Any(Not(a), b)} }
 	var l []law
@@ -127,8 +128,8 @@ type search struct {
 	left  int // steps until the search gives up
 }
 
-// searchLimit is far beyond what a rule that a person can read needs. A rule that is not decided by then counts as possible, which at
-// worst keeps the sense check silent.
+// searchLimit is far beyond what a rule that a person can read needs. A rule that is not decided by then counts as
+// possible, which at worst keeps the sense check silent.
 const searchLimit = 20_000
 
 // sort puts facts with few cases first and keeps the search the same every time.
@@ -203,8 +204,8 @@ func (r Rule) known(facts c.Facts) truth {
 	return worst
 }
 
-// Normal writes a rule in one way: "not" only before single comparisons that have no opposite, no nesting of the same kind, no
-// repetition, in a fixed order. Rules that differ only in writing have the same normal form.
+// Normal writes a rule in one way: "not" only before single comparisons that have no opposite, no nesting of the same
+// kind, no repetition, in a fixed order. Rules that differ only in writing have the same normal form.
 func (r Rule) Normal() Rule { return r.normal(false) }
 
 func (r Rule) normal(negated bool) Rule {

@@ -16,8 +16,8 @@ type Edit struct {
 	Says string `json:"says"`
 }
 
-// Difference lists what changed from one version to the next, in the order of the newer one: the procedure itself, then its steps, then what
-// is gone. Conditions that differ only in writing do not count.
+// Difference lists what changed from one version to the next, in the order of the newer one: the procedure itself,
+// then its steps, then what is gone. Conditions that differ only in writing do not count.
 func Difference(old, new Procedure) []Edit {
 	d := &differ{edits: []Edit{}}
 	d.whole(old, new)
@@ -77,7 +77,8 @@ func placed(p Procedure) []place {
 	return all
 }
 
-// movedSteps are the fewest steps that must be moved to turn one order into the other: those outside the longest common order.
+// movedSteps are the fewest steps that must be moved to turn one order into the other: those outside the longest
+// common order.
 func movedSteps(before, after []place) map[string]bool {
 	at := map[string]int{}
 	for i, p := range before {

@@ -113,9 +113,11 @@ func another(t *testing.T, v reflect.Value) reflect.Value {
 	return changed
 }
 
-// Whatever is changed in a procedure, in whatever field, is told: a lead who publishes, or a washer who opens a new version, is not left to look for it.
+// Whatever is changed in a procedure, in whatever field, is told: a lead who publishes, or a washer who opens a new
+// version, is not left to look for it.
 func TestEveryChangeIsTold(t *testing.T) {
-	// What names a procedure, a stage or a step is what versions are compared by; the family is where a starter came from.
+	// What names a procedure, a stage or a step is what versions are compared by; the family is where a starter came
+	// from.
 	silent := map[string]bool{".ID": true, ".Version": true, ".Family": true, ".Stages.ID": true, ".Stages.Steps.ID": true}
 	seen := map[string]int{}
 	for _, p := range Starters() {

@@ -9,8 +9,8 @@ import (
 	"strings"
 )
 
-// Encode writes a procedure as one JSON document, always the same way: two procedures are equal when their documents are.
-// The format is described by a JSON Schema (2020-12), docs/formats/procedure.schema.json.
+// Encode writes a procedure as one JSON document, always the same way: two procedures are equal when their documents
+// are. The format is described by a JSON Schema (2020-12), docs/formats/procedure.schema.json.
 func Encode(p Procedure) ([]byte, error) {
 	var b bytes.Buffer
 	e := json.NewEncoder(&b)
@@ -36,8 +36,8 @@ func (e *FormatError) Error() string {
 	return fmt.Sprintf("line %d, %s: %s", e.Line, e.Field, e.Says)
 }
 
-// Decode reads what Encode writes. A document that is not JSON, names a field that is not known, has a value of the wrong kind or
-// describes an unusable procedure gives a *FormatError with line and field.
+// Decode reads what Encode writes. A document that is not JSON, names a field that is not known, has a value of the
+// wrong kind or describes an unusable procedure gives a *FormatError with line and field.
 func Decode(data []byte) (Procedure, error) {
 	var p Procedure
 	d := json.NewDecoder(bytes.NewReader(data))

@@ -2,7 +2,8 @@ package procedure
 
 import "regexp"
 
-// IDPattern is what the ids of procedures, stages, steps and products look like: they stand in addresses, file names and tables.
+// IDPattern is what the ids of procedures, stages, steps and products look like: they stand in addresses, file names
+// and tables.
 const IDPattern = `^[a-z0-9][a-z0-9-]{0,79}$`
 
 // IDWords says the pattern.

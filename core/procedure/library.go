@@ -7,8 +7,8 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Steps that several families share. Doses, dwells and times: handbook, sections 5 to 7. Common practice, no source; a family that does
-// a step otherwise says so where it uses it.
+// Steps that several families share. Doses, dwells and times: handbook, sections 5 to 7. Common practice, no source;
+// a family that does a step otherwise says so where it uses it.
 
 // Cautions come from the handbook, section 12; the label, the safety data sheet and local codes come first.
 const (

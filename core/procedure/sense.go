@@ -132,8 +132,8 @@ func SenseRules() []string {
 // applies is when a step is in the plan at all.
 func (r *reader) applies(s Step) Rule { return All(r.entry, s.When) }
 
-// can reports whether a step can be in a plan in which some more holds. Entries that are tied to it by no fact do not come into it: each of
-// them can hold by itself.
+// can reports whether a step can be in a plan in which some more holds. Entries that are tied to it by no fact do not
+// come into it: each of them can hold by itself.
 func (r *reader) can(s Step, more ...Rule) bool {
 	asked := map[c.Fact][]float64{}
 	rest := All(append([]Rule{s.When}, more...)...)

@@ -15,8 +15,8 @@ type answer struct {
 	why   string
 }
 
-// defaults settle each disagreement by condition (handbook, section 8, last column). The first answer that holds counts; the last of
-// each always does.
+// defaults settle each disagreement by condition (handbook, section 8, last column). The first answer that holds
+// counts; the last of each always does.
 var defaults = map[c.Fact][]answer{
 	c.WheelsWhen: {
 		{Be(c.SupplyHere, c.Carried), c.Last, "nothing is rinsed here"},
@@ -73,8 +73,8 @@ type Settled struct {
 	Why   string `json:"why"`
 }
 
-// Settle answers every question: pinned for the wash, else by the procedure, else by the shop, else by the condition. The answers are
-// added to the facts, so that steps can ask for them.
+// Settle answers every question: pinned for the wash, else by the procedure, else by the shop, else by the condition.
+// The answers are added to the facts, so that steps can ask for them.
 func Settle(facts c.Facts, wash, procedure, shop Pins) []Settled {
 	settled := make([]Settled, 0, len(c.Questions()))
 	for _, q := range c.Questions() {

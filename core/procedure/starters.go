@@ -7,8 +7,8 @@ import (
 	"uskel/core/measure"
 )
 
-// The starter procedures are the method families of the handbook, section 5, in its order, with its quantities and times. Common practice,
-// no source. A shop starts from them and publishes its own versions.
+// The starter procedures are the method families of the handbook, section 5, in its order, with its quantities and
+// times. Common practice, no source. A shop starts from them and publishes its own versions.
 
 // Starters lists them, F1 to F18.
 func Starters() []Procedure {
@@ -330,7 +330,8 @@ func Touchless() Procedure {
 		}}
 }
 
-// SpeedWash is family F11: under ten minutes on a light, large car, at a walking pace, every inch once. Its rates are its own.
+// SpeedWash is family F11: under ten minutes on a light, large car, at a walking pace, every inch once. Its rates are
+// its own.
 func SpeedWash() Procedure {
 	return Procedure{ID: "speed", Family: "F11", Version: 1, Title: "Speed wash",
 		Fits:    "Light soil, any size, under ten minutes.",

@@ -12,7 +12,8 @@ type relief struct {
 	problem Problem
 }
 
-// reliefs are the changes that a shop can make for a day: one more person who may do everything, and one more of each machine or bay.
+// reliefs are the changes that a shop can make for a day: one more person who may do everything, and one more of each
+// machine or bay.
 func reliefs(p Problem) []relief {
 	all := []relief{{"one more person", p.with(helper(p))}}
 	for i, m := range p.Machines {

@@ -2,8 +2,9 @@ package schedule
 
 import "math/bits"
 
-// filling says which gaps in what people and machines do already may be filled. Filling all packs the work of one vehicle tightly; where several share people, what is
-// squeezed in between holds up what must come off elsewhere, and filling none, or only those of machines, may do better. The search tries all.
+// filling says which gaps in what people and machines do already may be filled. Filling all packs the work of one
+// vehicle tightly; where several share people, what is squeezed in between holds up what must come off elsewhere, and
+// filling none, or only those of machines, may do better. The search tries all.
 type filling int8
 
 const (
@@ -12,7 +13,8 @@ const (
 	fillAll
 )
 
-// layout is the outcome of laying the nodes down one after another: starts, and who and what does each. It is reused between tries.
+// layout is the outcome of laying the nodes down one after another: starts, and who and what does each. It is reused
+// between tries.
 type layout struct {
 	m       *model
 	fill    filling
@@ -76,9 +78,9 @@ func (l *layout) begin() {
 // never is what a node counts as late that cannot come at all, because vehicles wait in each other's bays, s.
 const never = int32(furthest)
 
-// lay puts the nodes down in the order of the list, each as early as there is a gap for it with its people and machines; want names a
-// person by node, -1 for whoever is done first. A dwell that would overrun pushes back the putting-on; one that cannot be kept in this order
-// is counted as late.
+// lay puts the nodes down in the order of the list, each as early as there is a gap for it with its people and
+// machines; want names a person by node, -1 for whoever is done first. A dwell that would overrun pushes back the
+// putting-on; one that cannot be kept in this order is counted as late.
 func (l *layout) lay(list []int16, want []int16) {
 	l.begin()
 	for _, i := range list {
@@ -204,7 +206,8 @@ func (l *layout) earliest(i int, want int16) (int32, int16) {
 	return l.chooseHand(i, t, want)
 }
 
-// chooseHand is who would be done first; of those alike, the one who did the work before it in the list of gaps, so that people stay with what they do.
+// chooseHand is who would be done first; of those alike, the one who did the work before it in the list of gaps, so
+// that people stay with what they do.
 func (l *layout) chooseHand(i int, t int32, want int16) (int32, int16) {
 	x := &l.m.nodes[i]
 	set := x.hands
@@ -321,7 +324,8 @@ func (l *layout) gap(unit, i int, t, d int32) int32 {
 	}
 }
 
-// open is the first time from t on at which what a node has been given is there, with no heed to what else it does: pushing sees to that.
+// open is the first time from t on at which what a node has been given is there, with no heed to what else it does:
+// pushing sees to that.
 func (l *layout) open(i, person int, t, d int32) int32 {
 	m := l.m
 	for {
@@ -426,8 +430,9 @@ func (l *layout) chain(i, unit int) {
 	l.last[unit] = int16(i)
 }
 
-// mostRaises is how often one dwell may push its putting-on back while one node is laid down: each time that everything between them has
-// moved too, the dwell cannot be kept in this order. Some pushes only use up slack, so a few are allowed.
+// mostRaises is how often one dwell may push its putting-on back while one node is laid down: each time that
+// everything between them has moved too, the dwell cannot be kept in this order. Some pushes only use up slack, so a
+// few are allowed.
 const mostRaises = 8
 
 // holdBack puts the putting-on of the dwells that end with a node no earlier than their longest time before it.

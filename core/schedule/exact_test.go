@@ -11,11 +11,13 @@ import (
 	"uskel/core/measure"
 )
 
-// beat is the grid of the problems that are tried exhaustively, s: everything in them, walks, changes of tool and of car too, is a multiple of it, so that the best
-// timeline of all lies on it (between fixed choices of order only differences of starts count).
+// beat is the grid of the problems that are tried exhaustively, s: everything in them, walks, changes of tool and of
+// car too, is a multiple of it, so that the best timeline of all lies on it (between fixed choices of order only
+// differences of starts count).
 const beat = 4
 
-// small makes a problem that can be tried exhaustively, with what the independent solver's problems do not have: hours, bays, tools, several machines alike, paces.
+// small makes a problem that can be tried exhaustively, with what the independent solver's problems do not have:
+// hours, bays, tools, several machines alike, paces.
 func small(seed int64) Problem {
 	rng := rand.New(rand.NewSource(seed))
 	beats := func(low, high int) measure.Seconds { return measure.Seconds(beat * (low + rng.Intn(high-low+1))) }
@@ -204,8 +206,8 @@ func (x *trial) oneInTheBay(at []Slot) bool {
 	return len(stays) < 2 || stays[0].End <= stays[1].Start || stays[1].End <= stays[0].Start
 }
 
-// Small problems of every kind the shop knows: trying everything finds nothing quicker than the solver does, what it names impossible is, and so is what it says that no
-// timeline can beat.
+// Small problems of every kind the shop knows: trying everything finds nothing quicker than the solver does, what it
+// names impossible is, and so is what it says that no timeline can beat.
 func TestSmallProblemsAgainstTryingEverything(t *testing.T) {
 	const problems = 200
 	impossible, proven := 0, 0
@@ -230,7 +232,8 @@ func TestSmallProblemsAgainstTryingEverything(t *testing.T) {
 	assert.Greater(t, proven, problems*9/10)
 }
 
-// Two cars whose work is tied together, and one bay for both: the one that the other waits for goes first, and where each waits for the other that is said.
+// Two cars whose work is tied together, and one bay for both: the one that the other waits for goes first, and where
+// each waits for the other that is said.
 func TestCarsThatWaitForEachOtherInOneBay(t *testing.T) {
 	p := Problem{People: crew("Ada"), Machines: []Machine{{Name: "bay", Count: 1}}}
 	for _, car := range []string{"a", "b"} {

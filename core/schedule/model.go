@@ -8,8 +8,9 @@ import (
 	"uskel/core/measure"
 )
 
-// model is a problem in numbers: nodes are its activities and, for each vehicle that needs a bay, its coming in and its going out; units are
-// the people first, then every single machine. A bay is held from the coming in to the going out.
+// model is a problem in numbers: nodes are its activities and, for each vehicle that needs a bay, its coming in and
+// its going out; units are the people first, then every single machine. A bay is held from the coming in to the going
+// out.
 type model struct {
 	p      *Problem
 	n      int // activities

@@ -58,7 +58,8 @@ type Job struct {
 	Bays     []string        `json:"bays,omitempty" doc:"machines one of which the vehicle stands in from first to last; none when empty"`
 }
 
-// Work is an activity: one stretch of work that is not interrupted and done by one person, or by nobody when unattended.
+// Work is an activity: one stretch of work that is not interrupted and done by one person, or by nobody when
+// unattended.
 type Work struct {
 	ID         string          `json:"id"`
 	Title      string          `json:"title,omitempty"`
@@ -84,8 +85,8 @@ type Pinned struct {
 	Who   string          `json:"who,omitempty"`
 }
 
-// Lag orders two activities: To starts at least Min and, with a Max, at most Max after From has ended. With a Max it is a dwell: product
-// put on by From and taken off by To.
+// Lag orders two activities: To starts at least Min and, with a Max, at most Max after From has ended. With a Max it
+// is a dwell: product put on by From and taken off by To.
 type Lag struct {
 	From string           `json:"from"`
 	To   string           `json:"to"`
@@ -131,7 +132,8 @@ func (Place) Values() []string {
 // roundCar is the walk round a mid-size car, m (model: 4.5 m by 1.8 m and a step's distance from it).
 const roundCar = 16
 
-// metre is how far along the walk round the car a place lies, m from the middle of the front, clockwise seen from above; -1 for all round.
+// metre is how far along the walk round the car a place lies, m from the middle of the front, clockwise seen from
+// above; -1 for all round.
 func (p Place) metre() int8 {
 	switch p {
 	case FrontEnd:
@@ -157,12 +159,14 @@ func (p Place) metre() int8 {
 const (
 	// walkPace is a walk with something in the hand on a wet floor, m/s (model).
 	walkPace = 1
-	// toolChange is laying down one thing and taking up another, s; nextCar is going over to another vehicle, s (model).
+	// toolChange is laying down one thing and taking up another, s; nextCar is going over to another vehicle, s
+	// (model).
 	toolChange = 8
 	nextCar    = 20
 )
 
-// ChangeOver is what a person needs between two activities: the walk round the vehicle, changing tools, or going over to the next vehicle.
+// ChangeOver is what a person needs between two activities: the walk round the vehicle, changing tools, or going over
+// to the next vehicle.
 func ChangeOver(a, b Work) measure.Seconds {
 	return measure.Seconds(goOver(a.Job == b.Job, a.At.metre(), b.At.metre(), a.Tool != "" && b.Tool != "" && a.Tool != b.Tool))
 }
@@ -189,14 +193,16 @@ func goOver(sameCar bool, a, b int8, tools bool) int32 {
 	return seconds
 }
 
-// What bounds a problem: a day of 24 vehicles has some 450 activities and twice as many lags; nothing lies further off than a week and a half.
+// What bounds a problem: a day of 24 vehicles has some 450 activities and twice as many lags; nothing lies further
+// off than a week and a half.
 const (
 	maxWork  = 1000
 	maxLags  = 20_000
 	furthest = measure.Seconds(1_000_000)
 )
 
-// Check names what makes a problem senseless: unknown names, doubled ids, lags in a circle, spans that end before they begin.
+// Check names what makes a problem senseless: unknown names, doubled ids, lags in a circle, spans that end before
+// they begin.
 func (p Problem) Check() error {
 	c := checker{people: map[string]bool{}, machines: map[string]bool{}, jobs: map[string]bool{}, work: map[string]bool{}}
 	c.far("horizon", p.Horizon)
@@ -332,7 +338,8 @@ func (c *checker) lag(l Lag) {
 	}
 }
 
-// inOrder lists the activities so that none comes before what it waits for, otherwise as they were written; nil when lags run in a circle.
+// inOrder lists the activities so that none comes before what it waits for, otherwise as they were written; nil when
+// lags run in a circle.
 func (p Problem) inOrder() []int {
 	index := make(map[string]int, len(p.Work))
 	for i, w := range p.Work {

@@ -13,8 +13,8 @@ import (
 type Spread struct {
 	Mean float64 `json:"mean" doc:"its mean over the plan; 1 when it runs to plan"`
 	CV   float64 `json:"cv" doc:"standard deviation over mean"`
-	// Day is how much all that one person does in one wash varies together, as a standard deviation over the mean: a good day or a bad one, a car
-	// dirtier than it looked.
+	// Day is how much all that one person does in one wash varies together, as a standard deviation over the mean: a
+	// good day or a bad one, a car dirtier than it looked.
 	Day float64 `json:"day"`
 }
 
@@ -50,9 +50,9 @@ type Helper struct {
 	Saves measure.Seconds `json:"saves" doc:"s that four of five washes are done sooner"`
 }
 
-// Foretell simulates the timeline with lengths that vary: everybody keeps to the order of the plan and goes on when he can, product is rinsed no
-// sooner than it may. Lengths are lognormal (model), by the spread given for the activity: a part of their own, and a part that all of one person's work shares. Same seed, same
-// promise.
+// Foretell simulates the timeline with lengths that vary: everybody keeps to the order of the plan and goes on when
+// he can, product is rinsed no sooner than it may. Lengths are lognormal (model), by the spread given for the
+// activity: a part of their own, and a part that all of one person's work shares. Same seed, same promise.
 func Foretell(p Problem, t Timeline, spread func(Work, string) Spread, runs int, seed int64) Promise {
 	s := newSimulation(p, t, spread)
 	finish, over, any := s.run(runs, seed, "")
@@ -272,7 +272,8 @@ func (s *simulation) begins(k int, end func(int) float64) float64 {
 	return t
 }
 
-// run gives the sorted finishes, how often each dwell overran, and how often any did. A helped step takes half its time.
+// run gives the sorted finishes, how often each dwell overran, and how often any did. A helped step takes half its
+// time.
 func (s *simulation) run(runs int, seed int64, helped string) ([]float64, []float64, float64) {
 	rng := rand.New(rand.NewSource(seed))
 	finish, over, any := make([]float64, runs), make([]float64, len(s.dwells)), 0.0
@@ -282,7 +283,8 @@ func (s *simulation) run(runs int, seed int64, helped string) ([]float64, []floa
 		for p := range days {
 			more[p] = s.past[p].unsure(rng)
 			days[p] = rng.NormFloat64() * more[p]
-			// Activities keep their mean however far they are stretched; the middle of the whole work, which the history knows, must stay, too.
+			// Activities keep their mean however far they are stretched; the middle of the whole work, which the
+			// history knows, must stay, too.
 			shift[p] = (more[p]*more[p] - 1) * s.within[p] / 2
 		}
 		for k := range s.work {

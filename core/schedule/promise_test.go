@@ -56,7 +56,8 @@ func TestAPromiseGrowsWithSpreadAndTightDwells(t *testing.T) {
 	assert.InDelta(t, pr.Overrun, Chances(tight, line, spreading(0.2), 2000, 1)[0].Chance, 1e-12)
 }
 
-// The lognormal of the simulation has the mean and the coefficient of variation it is given (its formulas: any handbook of distributions).
+// The lognormal of the simulation has the mean and the coefficient of variation it is given (its formulas: any
+// handbook of distributions).
 func TestSpreadsAreWhatTheySay(t *testing.T) {
 	rng := rand.New(rand.NewSource(3))
 	for _, x := range []Spread{Practised, Learning, {1.2, 0.5, 0}} {
@@ -71,8 +72,9 @@ func TestSpreadsAreWhatTheySay(t *testing.T) {
 	}
 }
 
-// washed plays one wash by its own rules, written apart from the simulation: everybody does the work in the order of the plan, begins as soon as nobody and nothing is waited
-// for, and puts product on no sooner after the last thing than planned. It goes through the work again and again until nothing moves any more.
+// washed plays one wash by its own rules, written apart from the simulation: everybody does the work in the order of
+// the plan, begins as soon as nobody and nothing is waited for, and puts product on no sooner after the last thing
+// than planned. It goes through the work again and again until nothing moves any more.
 func washed(p Problem, line Timeline, rng *rand.Rand, cv float64) measure.Seconds {
 	length, begin, wait := map[string]float64{}, map[string]float64{}, map[string]float64{}
 	sigma, shared := math.Sqrt(math.Log(1+cv*cv)), math.Sqrt(math.Log(1+cv*cv/9))

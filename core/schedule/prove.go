@@ -5,10 +5,11 @@ import (
 	"slices"
 )
 
-// The prover narrows, for a given latest finish, when each node can start and who can do it, until nothing is left (then no timeline is that
-// quick) or everything is decided (then it has found one). It branches on the order of two activities that want the same hands, the tightest
-// pair first (precedence constraint posting with slack: Smith and Cheng 1993; Cesta, Oddi and Smith 2002), and checks
-// that the work that must lie between two times fits into the hands there are (overload checking: Vilim 2004, in its plain quadratic form).
+// The prover narrows, for a given latest finish, when each node can start and who can do it, until nothing is left
+// (then no timeline is that quick) or everything is decided (then it has found one). It branches on the order of two
+// activities that want the same hands, the tightest pair first (precedence constraint posting with slack: Smith and
+// Cheng 1993; Cesta, Oddi and Smith 2002), and checks that the work that must lie between two times fits into the
+// hands there are (overload checking: Vilim 2004, in its plain quadratic form).
 type prover struct {
 	m     *model
 	pairs []pair
@@ -94,7 +95,8 @@ func (m *model) closure() []bool {
 	return ahead
 }
 
-// mayShare reports whether two nodes may want the same person or machine; bays are held by vehicles, so their coming in stands for them.
+// mayShare reports whether two nodes may want the same person or machine; bays are held by vehicles, so their coming
+// in stands for them.
 func (m *model) mayShare(a, b int) bool {
 	if a < m.n && b < m.n {
 		return m.sharesHands(a, b)
@@ -250,8 +252,8 @@ func (pr *prover) branch(w *windows) verdict {
 	return pr.assign(w)
 }
 
-// assign gives an activity that has several people or machines to choose from to each in turn. Machines alike, and people
-// alike who have nothing yet, are tried once.
+// assign gives an activity that has several people or machines to choose from to each in turn. Machines alike, and
+// people alike who have nothing yet, are tried once.
 func (pr *prover) assign(w *windows) verdict {
 	i, d := pr.openChoice(w)
 	if i < 0 {
@@ -311,7 +313,8 @@ func (pr *prover) openChoice(w *windows) (int, int) {
 	return best, demand
 }
 
-// alike reports whether two units cannot be told apart: same kind, hours and pace, both still unused, and wherever one may work so may the other.
+// alike reports whether two units cannot be told apart: same kind, hours and pace, both still unused, and wherever
+// one may work so may the other.
 func (pr *prover) alike(w *windows, a, b int) bool {
 	m := pr.m
 	if (a < m.people) != (b < m.people) || !slices.Equal(m.shut[a], m.shut[b]) || a < m.people && m.pace[a] != m.pace[b] {
@@ -326,7 +329,8 @@ func (pr *prover) alike(w *windows, a, b int) bool {
 	return !slices.ContainsFunc(w.bay, func(s uint64) bool { return s != 0 && !same(s) })
 }
 
-// tightest is the open pair on one unit with the least room to move, and the order that leaves more; -1 when every such pair is decided.
+// tightest is the open pair on one unit with the least room to move, and the order that leaves more; -1 when every
+// such pair is decided.
 func (pr *prover) tightest(w *windows) (int, int8) {
 	best, least, first := -1, int32(0), int8(1)
 	for k, p := range pr.pairs {
@@ -610,7 +614,8 @@ func (pr *prover) byHours(w *windows) (bool, bool) {
 	return changed, true
 }
 
-// byWork starts a node no earlier than the hands there are can do all that must come before it, and ends it early enough for all that must come after.
+// byWork starts a node no earlier than the hands there are can do all that must come before it, and ends it early
+// enough for all that must come after.
 func (pr *prover) byWork(w *windows) (bool, bool) {
 	changed := false
 	for k := range pr.pools {

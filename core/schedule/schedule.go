@@ -1,5 +1,6 @@
-// Package schedule lays work on a timeline: a wash in one pair of hands in the procedure's order (OnePerson), or the work of a crew on one vehicle or a day of them
-// with machines, bays, dwells and hours (Solve), with a promise of when it is done (Promise) and a validator of its own (Validate).
+// Package schedule lays work on a timeline: a wash in one pair of hands in the procedure's order (OnePerson), or the
+// work of a crew on one vehicle or a day of them with machines, bays, dwells and hours (Solve), with a promise of
+// when it is done (Promise) and a validator of its own (Validate).
 package schedule
 
 import "fmt"
@@ -15,7 +16,8 @@ type Activity struct {
 	Rewets  []string // activities whose product this one wets again; unknown ids are steps left out
 }
 
-// Dwell is counted in minutes from the end of the application: Max is where it dries or its label ends, Label the label alone.
+// Dwell is counted in minutes from the end of the application: Max is where it dries or its label ends, Label the
+// label alone.
 type Dwell struct{ Min, Max, Label float64 }
 
 // Kind tells what a block of time is.

@@ -25,15 +25,16 @@ const (
 	StableGain = 60 * measure.Second
 )
 
-// score puts timelines in order, the smallest first: dwells that overrun, the finish (in a day with promises: lateness and finishes), dwells with
-// little to spare, walking.
+// score puts timelines in order, the smallest first: dwells that overrun, the finish (in a day with promises:
+// lateness and finishes), dwells with little to spare, walking.
 type score struct {
 	late, main int64
 	risks      int32
 	walk       int32 // and what going astray from the written order is worth
 }
 
-// straying is how many seconds' walk it is worth to keep to the order in which the work was written, where that costs no time (model).
+// straying is how many seconds' walk it is worth to keep to the order in which the work was written, where that costs
+// no time (model).
 const straying = 10
 
 func (a score) less(b score) bool {
@@ -59,7 +60,8 @@ const lateWeighs = 20
 // due is product that must come off by a time, and what that takes.
 type due struct{ by, takes int32 }
 
-// search is an anytime search over lists: the layout of a list is the earliest for that order, so that the best list gives the best timeline.
+// search is an anytime search over lists: the layout of a list is the earliest for that order, so that the best list
+// gives the best timeline.
 type search struct {
 	m        *model
 	l        *layout
@@ -161,8 +163,9 @@ func (s *search) tryWith(f filling) score {
 	return s.try()
 }
 
-// dispatch makes a list the way a foreman does: of what can be begun, the earliest, and of those the one with most to follow; but product
-// that must come off goes before anything that would keep its hands busy too long. Noise from 0 up mixes the choice.
+// dispatch makes a list the way a foreman does: of what can be begun, the earliest, and of those the one with most to
+// follow; but product that must come off goes before anything that would keep its hands busy too long. Noise from 0
+// up mixes the choice.
 func (s *search) dispatch(noise float64) {
 	m, l := s.m, s.l
 	l.begin()
@@ -214,8 +217,8 @@ func (s *search) unlocked(i int) bool {
 	return true
 }
 
-// choose picks the next of the open nodes; -1 when none can go. What would let some product dry is passed over for the taking-off that is most urgent, or
-// for something else.
+// choose picks the next of the open nodes; -1 when none can go. What would let some product dry is passed over for
+// the taking-off that is most urgent, or for something else.
 func (s *search) choose(open []int, boost []float64, noise float64) int {
 	m, l := s.m, s.l
 	best, bestAt, crowded := -1, int32(0), true
@@ -242,8 +245,8 @@ func (s *search) choose(open []int, boost []float64, noise float64) int {
 	return best
 }
 
-// crowds reports whether doing a node until some time leaves its person too little to take off, in the order in which it dries, the product that only
-// he can take off, with what the node itself puts on.
+// crowds reports whether doing a node until some time leaves its person too little to take off, in the order in which
+// it dries, the product that only he can take off, with what the node itself puts on.
 func (s *search) crowds(i int, end int32, hand int16) bool {
 	m, l := s.m, s.l
 	s.due = s.due[:0]
@@ -298,8 +301,8 @@ func (s *search) written() {
 	}
 }
 
-// alone finds how each vehicle is best washed if it has the shop to itself, and takes that for its written order: several vehicles share people and machines
-// more easily when each is worked in an order that keeps its own dwells.
+// alone finds how each vehicle is best washed if it has the shop to itself, and takes that for its written order:
+// several vehicles share people and machines more easily when each is worked in an order that keeps its own dwells.
 func (s *search) alone(effort int, stop func() bool) {
 	place := make([]int, len(s.m.nodes))
 	for j := range s.m.p.Jobs {
@@ -331,7 +334,8 @@ func (s *search) alone(effort int, stop func() bool) {
 	slices.SortStableFunc(s.first, func(a, b int) int { return place[a] - place[b] })
 }
 
-// byVehicle makes a list vehicle by vehicle, the one that must be begun first first: everybody sees one through before the next.
+// byVehicle makes a list vehicle by vehicle, the one that must be begun first first: everybody sees one through
+// before the next.
 func (s *search) byVehicle(noise float64) {
 	jobs := s.m.p.Jobs
 	must := make([]float64, len(jobs)+1)
@@ -422,15 +426,15 @@ func (s *search) begin(tries int) {
 	}
 }
 
-// Annealing begins by taking timelines that are worse by some share of the finish and ends taking hardly any (measured on wash-shaped problems: colder
-// starts get stuck where several vehicles share hands).
+// Annealing begins by taking timelines that are worse by some share of the finish and ends taking hardly any
+// (measured on wash-shaped problems: colder starts get stuck where several vehicles share hands).
 const (
 	hottest = 0.03
 	coldest = 0.002
 )
 
-// improve anneals: it moves activities about in the list and gives them to other hands, taking worse lists at first with a chance that falls
-// until the tries are used up, or enough says that there is nothing more to gain.
+// improve anneals: it moves activities about in the list and gives them to other hands, taking worse lists at first
+// with a chance that falls until the tries are used up, or enough says that there is nothing more to gain.
 func (s *search) improve(tries int, enough func(score) bool, stop func() bool) {
 	if len(s.bestList) == 0 || tries <= 0 {
 		return
@@ -458,7 +462,8 @@ func (s *search) improve(tries int, enough func(score) bool, stop func() bool) {
 	}
 }
 
-// trace walks back from the end along what decides it, and notes where somebody waits for hands or a machine: only there can a change help.
+// trace walks back from the end along what decides it, and notes where somebody waits for hands or a machine: only
+// there can a change help.
 func (s *search) trace() {
 	s.tightest = s.tightest[:0]
 	clear(s.seen)
@@ -514,7 +519,8 @@ func (s *search) holder(i int) int {
 	return -1
 }
 
-// move changes the list a little and gives back how to undo it; nil when nothing could be moved. Most moves are made where somebody waits.
+// move changes the list a little and gives back how to undo it; nil when nothing could be moved. Most moves are made
+// where somebody waits.
 func (s *search) move() func() {
 	for k, i := range s.list {
 		s.pos[i] = int16(k)
@@ -582,7 +588,8 @@ func (s *search) handOver(i int) func() {
 	return func() { s.want[i] = was }
 }
 
-// place moves what stands in the list at one place to another, and takes along what it waits for, or what waits for it, where that stands between.
+// place moves what stands in the list at one place to another, and takes along what it waits for, or what waits for
+// it, where that stands between.
 func (s *search) place(from, to int) func() {
 	to = max(0, min(len(s.list)-1, to))
 	if to == from {

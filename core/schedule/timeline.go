@@ -65,9 +65,9 @@ type Timeline struct {
 	Names map[string]string `json:"names,omitempty" doc:"of people and machines, by id"`
 }
 
-// Solve lays out the work: the earliest finish first, then the fewest dwells with little to spare, then the least walking; with promised times, the
-// least weighed lateness and the earliest finishes. The error names what is wrong with the problem; work that cannot be done gives a timeline
-// that is not feasible and says why.
+// Solve lays out the work: the earliest finish first, then the fewest dwells with little to spare, then the least
+// walking; with promised times, the least weighed lateness and the earliest finishes. The error names what is wrong
+// with the problem; work that cannot be done gives a timeline that is not feasible and says why.
 func Solve(p Problem, o Options) (Timeline, error) {
 	if err := p.Check(); err != nil {
 		return Timeline{}, err
@@ -130,7 +130,8 @@ func (m *model) called(i int) string {
 	return m.p.Work[i].ID
 }
 
-// solver lets search and prover work in turns: the search finds good timelines quickly, the prover shows that nothing better is possible, or finds it.
+// solver lets search and prover work in turns: the search finds good timelines quickly, the prover shows that nothing
+// better is possible, or finds it.
 type solver struct {
 	*search
 	o       Options
@@ -161,8 +162,8 @@ func (v *solver) stopped() bool { return v.o.Stop != nil && v.o.Stop() }
 // spent is the effort so far, in nodes laid down.
 func (v *solver) spent() int { return v.tries*len(v.m.nodes) + v.proving }
 
-// starts is how many times the search begins afresh with half its effort before it goes on from the best with the rest: what it finds first depends on where it
-// began, the more so the more vehicles there are (measured).
+// starts is how many times the search begins afresh with half its effort before it goes on from the best with the
+// rest: what it finds first depends on where it began, the more so the more vehicles there are (measured).
 const (
 	starts        = 4
 	worthStarting = 400 // tries
@@ -305,8 +306,9 @@ func (v *solver) prove(most int) {
 	}
 }
 
-// knot looks for a few activities, tied together by dwells, that cannot be done together even if they had the shop to themselves: what is
-// impossible for them is impossible for all. Whenever they begin is the same to them, so that their windows are narrow and the proof short.
+// knot looks for a few activities, tied together by dwells, that cannot be done together even if they had the shop to
+// themselves: what is impossible for them is impossible for all. Whenever they begin is the same to them, so that
+// their windows are narrow and the proof short.
 func (v *solver) knot() bool {
 	for _, ids := range v.m.knots() {
 		p := v.m.p.partOf(ids)

@@ -49,7 +49,8 @@ func foamed() Problem {
 		Lags: []Lag{{From: "foam", To: "rinse", Min: 300, Max: most(600)}, {From: "rinse", To: "mitt"}, {From: "buckets", To: "mitt"}}}
 }
 
-// Worked by hand: the buckets are filled while the foam works, so the critical path is foam 2 + dwell 5 + rinse 3 + mitt 8 = 18 min.
+// Worked by hand: the buckets are filled while the foam works, so the critical path is foam 2 + dwell 5 + rinse 3 +
+// mitt 8 = 18 min.
 func TestBucketsAreFilledWhileTheFoamWorks(t *testing.T) {
 	line := solve(t, foamed())
 	assert.Equal(t, measure.Seconds(18*60), line.Finish)
@@ -67,9 +68,11 @@ func TestBucketsAreFilledWhileTheFoamWorks(t *testing.T) {
 	assert.Contains(t, slot(t, line, "mitt").Because, "waits for “rinse”")
 }
 
-// Worked by hand: two such cars, one washer, one person. The second car's foam goes on while the first one's works, and both rinses fall inside their windows:
-// foam 2, foam 2, wait to minute 7, rinse 3, rinse 3 (from 10, by minute 14), then buckets and mitts: (2 + 8) x 2 less what fits into the waiting. The waiting from 4 to 7
-// holds one lot of buckets: 2 + 2 + 3 + 3 + 3 + 2 + 8 + 8 = 31 min, and 20 s to go over between cars each of the three times that cannot be hidden.
+// Worked by hand: two such cars, one washer, one person. The second car's foam goes on while the first one's works,
+// and both rinses fall inside their windows: foam 2, foam 2, wait to minute 7, rinse 3, rinse 3 (from 10, by minute
+// 14), then buckets and mitts: (2 + 8) x 2 less what fits into the waiting. The waiting from 4 to 7 holds one lot of
+// buckets: 2 + 2 + 3 + 3 + 3 + 2 + 8 + 8 = 31 min, and 20 s to go over between cars each of the three times that
+// cannot be hidden.
 func TestTwoCarsOneWasher(t *testing.T) {
 	one := foamed()
 	p := Problem{People: one.People, Machines: one.Machines}
@@ -106,8 +109,9 @@ func fourWheels(low, high measure.Seconds) Problem {
 	return p
 }
 
-// By hand: where the cleaner may stay on for three minutes, all four are soaked and then rinsed in the same order: 4 x 20 + 3 x 4 walking = 92 s to the end of the soaking, then
-// change tools; walking back is 4 m. Where it dries after 40 s there is no time for a second wheel: one at a time.
+// By hand: where the cleaner may stay on for three minutes, all four are soaked and then rinsed in the same order: 4
+// x 20 + 3 x 4 walking = 92 s to the end of the soaking, then change tools; walking back is 4 m. Where it dries after
+// 40 s there is no time for a second wheel: one at a time.
 func TestTheSolverChoosesHowWheelsAreDone(t *testing.T) {
 	line := solve(t, fourWheels(60, 180))
 	last := measure.Seconds(0)
@@ -384,7 +388,8 @@ func FuzzProblem(f *testing.F) {
 	})
 }
 
-// A procedure may name a machine that the shop's settings do not: it is there once, and nobody else's list of machines changes.
+// A procedure may name a machine that the shop's settings do not: it is there once, and nobody else's list of
+// machines changes.
 func TestUnnamedMachinesAreThereOnce(t *testing.T) {
 	p := foamed()
 	p.Work[3].Uses = []string{"steamer"}

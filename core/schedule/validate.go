@@ -9,8 +9,9 @@ import (
 	"uskel/core/measure"
 )
 
-// Validate checks a timeline against its problem from the problem alone, without the solver's own numbers: every activity once, in able hands,
-// at its length, nobody and no machine at two things at once, every lag and dwell kept, hours and bays heeded.
+// Validate checks a timeline against its problem from the problem alone, without the solver's own numbers: every
+// activity once, in able hands, at its length, nobody and no machine at two things at once, every lag and dwell kept,
+// hours and bays heeded.
 func Validate(p Problem, t Timeline) error {
 	v := validator{p: p, at: map[string]Slot{}, work: map[string]Work{}, people: map[string]Person{}, machines: map[string]Machine{}}
 	for _, w := range p.Work {

@@ -43,7 +43,8 @@ func (w words) slots() []Slot {
 	return slots
 }
 
-// slack is how much later each node could start without the end of its vehicle moving, the order on people and machines being kept.
+// slack is how much later each node could start without the end of its vehicle moving, the order on people and
+// machines being kept.
 func (w words) slack() []int32 {
 	m := w.m
 	latest := make([]int32, len(m.nodes))

@@ -1,4 +1,5 @@
-// Package shelf works out how long products and cloths last: stock counted down by washes, when to order, when a cloth has had its washes.
+// Package shelf works out how long products and cloths last: stock counted down by washes, when to order, when a
+// cloth has had its washes.
 package shelf
 
 import (
@@ -89,7 +90,8 @@ const (
 	mostCounts = 20
 )
 
-// Counted says a dose in the shop's caps, to a quarter, and whole pump strokes, the nearest first; those that would be too far off or too many are left out.
+// Counted says a dose in the shop's caps, to a quarter, and whole pump strokes, the nearest first; those that would
+// be too far off or too many are left out.
 func Counted(dose measure.Volume, vessels []Vessel) []string {
 	type count struct {
 		words string

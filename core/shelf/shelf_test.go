@@ -12,7 +12,8 @@ import (
 
 var noon = time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC)
 
-// By hand: 5 l counted, 2 l used since; 1,400 ml in the last 14 days is 100 ml a day: 30 days. Delivery 7 and 3 in hand: order in 20.
+// By hand: 5 l counted, 2 l used since; 1,400 ml in the last 14 days is 100 ml a day: 30 days. Delivery 7 and 3 in
+// hand: order in 20.
 func TestStockCountsDownAndSaysWhenToOrder(t *testing.T) {
 	f := Stock{Counted: measure.Ml(5000), Used: measure.Ml(2000), LeadDays: 7}.Forecast(measure.Ml(1400), 14, noon)
 	assert.Equal(t, measure.Ml(3000), f.Left)
@@ -40,7 +41,8 @@ func TestClothsWearOut(t *testing.T) {
 	assert.Zero(t, set.Wear(9999).Left)
 }
 
-// By hand: 24 ml is one cap of 25 (4 % off), 12 strokes of 2 ml (exact); 3 ml is too little for the cap and two strokes would be a third off.
+// By hand: 24 ml is one cap of 25 (4 % off), 12 strokes of 2 ml (exact); 3 ml is too little for the cap and two
+// strokes would be a third off.
 func TestDosesAreCountedInCapsAndPumps(t *testing.T) {
 	kit := []Vessel{{"shampoo cap", Cap, measure.Ml(25)}, {"drum pump", Pump, measure.Ml(2)}, {"bucket", Bucket, measure.Ml(12_000)}}
 	assert.Equal(t, []string{"12 × drum pump", "1 × shampoo cap"}, Counted(measure.Ml(24), kit))

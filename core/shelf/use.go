@@ -8,7 +8,8 @@ import (
 	"uskel/core/procedure"
 )
 
-// Uses is what a plan takes off the shelf. Things go by their ids: a product or a set of cloths that gets another name keeps its use.
+// Uses is what a plan takes off the shelf. Things go by their ids: a product or a set of cloths that gets another
+// name keeps its use.
 type Uses struct {
 	Products map[string]float64 `json:"products" doc:"ml by product id"`
 	Cloths   map[string]int     `json:"cloths" doc:"launderings by id of the set"`
@@ -21,8 +22,8 @@ type Set struct {
 	ClothSet
 }
 
-// UsesOf works out what a plan takes off the shelf, given the sets of cloths in use. Products that stand on no shelf and cloths of no set
-// are not counted.
+// UsesOf works out what a plan takes off the shelf, given the sets of cloths in use. Products that stand on no shelf
+// and cloths of no set are not counted.
 func UsesOf(p plan.Plan, sets []Set) Uses {
 	u := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
 	for _, s := range p.Steps {
@@ -38,7 +39,8 @@ func UsesOf(p plan.Plan, sets []Set) Uses {
 	return u
 }
 
-// setFor is the set that a step's cloths come from: of its colour, of the kind that it names where there are several, else the newest.
+// setFor is the set that a step's cloths come from: of its colour, of the kind that it names where there are several,
+// else the newest.
 func setFor(cloth, colour string, sets []Set) (string, bool) {
 	var best *Set
 	named := func(s *Set) bool { return strings.Contains(strings.ToLower(cloth), strings.ToLower(s.Kind)) }

@@ -94,8 +94,8 @@ func (s Settings) Check(people []string) error {
 	return errors.Join(errs...)
 }
 
-// Clock is when a clock shows a minute of the day, in seconds after the midnight that the day began with, where the shop
-// stands. On the days on which clocks are changed that is an hour off what the minute says.
+// Clock is when a clock shows a minute of the day, in seconds after the midnight that the day began with, where the
+// shop stands. On the days on which clocks are changed that is an hour off what the minute says.
 func Clock(midnight time.Time, minute int) measure.Seconds {
 	y, m, d := midnight.Date()
 	return measure.SecondsOf(time.Date(y, m, d, 0, minute, 0, 0, midnight.Location()).Sub(midnight))

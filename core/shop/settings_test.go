@@ -14,8 +14,8 @@ import (
 	"uskel/core/schedule"
 )
 
-// A shift is what the clock on the wall says, also on the two days on which clocks are changed: in Paris on 29 March 2026 the
-// night has an hour less, on 25 October an hour more (IANA time zone database).
+// A shift is what the clock on the wall says, also on the two days on which clocks are changed: in Paris on 29 March
+// 2026 the night has an hour less, on 25 October an hour more (IANA time zone database).
 func TestShiftsWhenClocksAreChanged(t *testing.T) {
 	zone, err := time.LoadLocation("Europe/Paris")
 	require.NoError(t, err)

@@ -1,4 +1,5 @@
-// Package stats holds the statistics that times, audits and training share: quantiles as they are shown, counts, and many tests at once.
+// Package stats holds the statistics that times, audits and training share: quantiles as they are shown, counts, and
+// many tests at once.
 package stats
 
 import (
@@ -9,8 +10,9 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// Quantile is the share p, 0 to 1, of sorted values, by linear interpolation between order statistics: type 7 of Hyndman and Fan (Sample
-// Quantiles in Statistical Packages, 1996), which R gives by default. The middle one of two values is their mean. No values give 0.
+// Quantile is the share p, 0 to 1, of sorted values, by linear interpolation between order statistics: type 7 of
+// Hyndman and Fan (Sample Quantiles in Statistical Packages, 1996), which R gives by default. The middle one of two
+// values is their mean. No values give 0.
 func Quantile(p float64, sorted []float64) float64 {
 	n := len(sorted)
 	if n == 0 {

@@ -41,7 +41,8 @@ func TestQuantilesRise(t *testing.T) {
 	}
 }
 
-// By hand: two heads or more of three fair throws are 4 of 8; none or more is certain. Poisson with mean 2: one or more is 1 - e^-2.
+// By hand: two heads or more of three fair throws are 4 of 8; none or more is certain. Poisson with mean 2: one or
+// more is 1 - e^-2.
 func TestTailsOfCounts(t *testing.T) {
 	assert.InDelta(t, 0.5, BinomialUpper(2, 3, 0.5), 1e-12)
 	assert.InDelta(t, 1, BinomialUpper(0, 3, 0.5), 0)
@@ -52,7 +53,8 @@ func TestTailsOfCounts(t *testing.T) {
 	assert.InDelta(t, 1, PoissonUpper(0, 0), 0)
 }
 
-// The worked example of Benjamini and Hochberg's paper (1995, section 3.2): fifteen chances, of which four are told at 0.05.
+// The worked example of Benjamini and Hochberg's paper (1995, section 3.2): fifteen chances, of which four are told
+// at 0.05.
 func TestDiscoveries(t *testing.T) {
 	chances := []float64{0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.3240, 0.4262, 0.5719, 0.6528, 0.7590, 1}
 	told := Discoveries(chances, 0.05)

@@ -56,7 +56,8 @@ type timingOf struct {
 	actual, planned, paused float64
 }
 
-// Break tells stage times, or step times, apart. Rework, shared work and what was not timed say nothing; outliers of a line, by their ratio to the standard, are counted and set apart.
+// Break tells stage times, or step times, apart. Rework, shared work and what was not timed say nothing; outliers of
+// a line, by their ratio to the standard, are counted and set apart.
 func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 	names := map[string]string{}
 	for _, w := range washes {

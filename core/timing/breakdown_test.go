@@ -6,7 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// By hand: three clean cars dried in 6, 8 and 10 min on 8 planned, one dirty in 12; one took an hour and is set apart; pauses are kept apart.
+// By hand: three clean cars dried in 6, 8 and 10 min on 8 planned, one dirty in 12; one took an hour and is set
+// apart; pauses are kept apart.
 func TestTimesByKind(t *testing.T) {
 	minutes := []float64{6, 8, 10, 12, 60}
 	washes := invented(5, func(i int) (StepTime, Wash) {

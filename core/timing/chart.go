@@ -10,8 +10,8 @@ import (
 	"uskel/core/stats"
 )
 
-// Constants of charts for individuals with moving ranges of two (NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.2): a range over d2 is a standard deviation, and
-// D4 times the mean range is the upper limit of ranges.
+// Constants of charts for individuals with moving ranges of two (NIST/SEMATECH e-Handbook of Statistical Methods,
+// 6.3.2.2): a range over d2 is a standard deviation, and D4 times the mean range is the upper limit of ranges.
 const (
 	d2 = 1.128
 	d4 = 3.267
@@ -60,7 +60,8 @@ type Point struct {
 // Scale is what a chart's limits are worked out on.
 type Scale string
 
-// The scales. Individuals: values as they are. Times: skewed, by their logarithms. Counts: binomial among so many, Poisson otherwise.
+// The scales. Individuals: values as they are. Times: skewed, by their logarithms. Counts: binomial among so many,
+// Poisson otherwise.
 const (
 	Individuals Scale = "individuals"
 	Times       Scale = "times"
@@ -146,14 +147,16 @@ func (c *Chart) individuals() {
 
 func same(x float64) float64 { return x }
 
-// Chances of counts: that of a point beyond three sigma of a normal value, and that of eight in a row on one side of its middle.
+// Chances of counts: that of a point beyond three sigma of a normal value, and that of eight in a row on one side of
+// its middle.
 const (
 	rarePoint = 0.00135
 	rareRun   = 1.0 / 256
 )
 
-// counts are charted by their own chances rather than by sigmas: a p-chart where a point has a number that it is among, else a c-chart
-// (NIST/SEMATECH e-Handbook, 6.3.3), with exact tails. The rate is Jeffreys's, so that a base without any is not taken for never.
+// counts are charted by their own chances rather than by sigmas: a p-chart where a point has a number that it is
+// among, else a c-chart (NIST/SEMATECH e-Handbook, 6.3.3), with exact tails. The rate is Jeffreys's, so that a base
+// without any is not taken for never.
 func (c *Chart) counts() {
 	sum, among := 0.0, 0
 	for _, p := range c.Points[:c.Base] {

@@ -27,7 +27,8 @@ type Contrast struct {
 	P          float64 `json:"p" doc:"chance of such a difference if nothing had changed, Welch's t test"`
 }
 
-// Welch compares the means of two groups whose spreads may differ (Welch's t test; NIST/SEMATECH e-Handbook, 7.3.1). Each group needs two values.
+// Welch compares the means of two groups whose spreads may differ (Welch's t test; NIST/SEMATECH e-Handbook, 7.3.1).
+// Each group needs two values.
 func Welch(before, after []float64) (Contrast, error) {
 	if len(before) < 2 || len(after) < 2 {
 		return Contrast{}, fmt.Errorf("comparing needs at least two values on each side, and there are %d and %d", len(before), len(after))
@@ -62,8 +63,8 @@ func (c Contrast) Words() string {
 	return fmt.Sprintf("%.0f before, %.0f after: %.0f %s, between %.0f and %.0f (%d and %d washes).", c.Before, c.After, abs(c.Difference), way, min(abs(c.Low), abs(c.High)), max(abs(c.Low), abs(c.High)), c.NBefore, c.NAfter)
 }
 
-// Variance is the chance that groups differ as they do if their means were the same: one-way analysis of variance (NIST/SEMATECH e-Handbook, 7.4.3). It gives 1 when there
-// is nothing to compare.
+// Variance is the chance that groups differ as they do if their means were the same: one-way analysis of variance
+// (NIST/SEMATECH e-Handbook, 7.4.3). It gives 1 when there is nothing to compare.
 func Variance(groups [][]float64) (f, p float64) {
 	groups = slices.DeleteFunc(slices.Clone(groups), func(g []float64) bool { return len(g) == 0 })
 	n, all := 0, []float64{}
@@ -90,7 +91,8 @@ func Variance(groups [][]float64) (f, p float64) {
 	return f, 1 - distuv.F{D1: float64(k - 1), D2: float64(n - k)}.CDF(f)
 }
 
-// Mixed is the chance that two mixes differ as they do if they were drawn alike: Pearson's chi-square test of a table of counts (NIST/SEMATECH e-Handbook, 7.4.5).
+// Mixed is the chance that two mixes differ as they do if they were drawn alike: Pearson's chi-square test of a table
+// of counts (NIST/SEMATECH e-Handbook, 7.4.5).
 func Mixed(before, after map[string]int) (chi2, p float64) {
 	totalB, totalA, levels := 0, 0, map[string]bool{}
 	for l, n := range before {
@@ -130,7 +132,8 @@ type Drift struct {
 	Words    string    `json:"words"`
 }
 
-// Kind is a kind of a thing: one person, one product, one version. Things go by their ids, and are told by the names they have now.
+// Kind is a kind of a thing: one person, one product, one version. Things go by their ids, and are told by the names
+// they have now.
 type Kind struct{ ID, Name string }
 
 // Timed is a value with what may explain it: its kind of a thing, as of "person" or "product".
@@ -217,7 +220,8 @@ func (c Contrast) chosen(before, after []float64, wide float64) Contrast {
 	return c
 }
 
-// cause tests one thing: whether its mix changed with the drift, whether its kinds take different times, and how much of the drift is left when each kind is compared with itself.
+// cause tests one thing: whether its mix changed with the drift, whether its kinds take different times, and how much
+// of the drift is left when each kind is compared with itself.
 func cause(values []Timed, at int, what string, drift float64) (Cause, bool) {
 	before, after, names := map[string][]float64{}, map[string][]float64{}, map[string]string{}
 	for i, v := range values {

@@ -161,7 +161,8 @@ func TestTheRateIsTested(t *testing.T) {
 	}
 }
 
-// By hand: two washes in one week; 6 min of foam working alone, 4 of waiting, 10 of rework, a set-up at 3 and 5 min on 3 written (best 3), 2 min of pause, 5 min on the kerb.
+// By hand: two washes in one week; 6 min of foam working alone, 4 of waiting, 10 of rework, a set-up at 3 and 5 min
+// on 3 written (best 3), 2 min of pause, 5 min on the kerb.
 func TestWhereTheMinutesGo(t *testing.T) {
 	w := func(setUp float64) Wash {
 		return Wash{Waited: 2.5, Times: WashTimes{Elapsed: 60, Idle: 3, Waits: 2, Steps: []StepTime{

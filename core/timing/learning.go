@@ -9,7 +9,8 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// Curve is how somebody's time falls with repetition: first x n^slope (T. P. Wright, Factors Affecting the Cost of Airplanes, 1936).
+// Curve is how somebody's time falls with repetition: first x n^slope (T. P. Wright, Factors Affecting the Cost of
+// Airplanes, 1936).
 type Curve struct {
 	First float64 `json:"first" doc:"expected at the first car"`
 	Slope float64 `json:"slope" doc:"exponent"`
@@ -23,7 +24,8 @@ type Curve struct {
 // learnFrom is how many cars a curve needs (model).
 const learnFrom = 6
 
-// Learn fits the curve to times in their order, the first of them at the car after so many before, by least squares on logarithms.
+// Learn fits the curve to times in their order, the first of them at the car after so many before, by least squares
+// on logarithms.
 func Learn(times []float64, before int) (Curve, error) {
 	if len(times) < learnFrom {
 		return Curve{}, fmt.Errorf("a learning curve needs at least %d cars, and there are %d", learnFrom, len(times))
@@ -80,7 +82,8 @@ func (c Curve) Rates() (low, high float64) {
 	return math.Pow(2, c.Slope-half), math.Pow(2, c.Slope+half)
 }
 
-// stillLearning is the rate from which on nobody would call it learning any more (model): half of what a slow learner shows.
+// stillLearning is the rate from which on nobody would call it learning any more (model): half of what a slow learner
+// shows.
 const stillLearning = 0.975
 
 // Repetition is one wash on the way of somebody learning.

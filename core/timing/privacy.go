@@ -28,7 +28,8 @@ func (r Reader) Things() []string {
 	return slices.DeleteFunc(slices.Clone(Things), func(thing string) bool { return thing == "person" })
 }
 
-// Points are a chart's points as the reader may see them: which wash and which vehicle a point is leads to whoever washed it.
+// Points are a chart's points as the reader may see them: which wash and which vehicle a point is leads to whoever
+// washed it.
 func (r Reader) Points(points []Point) []Point {
 	if r.Lead {
 		return points

@@ -69,7 +69,8 @@ func TestStatisticsDoNotDependOnTheUnit(t *testing.T) {
 	}
 }
 
-// A proposal is the same in whatever order washes were timed, lies within what was observed but for rating, allowances and the written time, and a second look changes nothing.
+// A proposal is the same in whatever order washes were timed, lies within what was observed but for rating,
+// allowances and the written time, and a second look changes nothing.
 func TestProposalsDoNotDependOnOrder(t *testing.T) {
 	dice := rand.New(rand.NewSource(3))
 	for range 100 {

@@ -16,7 +16,8 @@ import (
 	"uskel/core/stats"
 )
 
-// reference reads what R 4.2 (Debian's r-base-core) made of some data: testdata/reference.R, run by ./run reference statistics.
+// reference reads what R 4.2 (Debian's r-base-core) made of some data: testdata/reference.R, run by ./run reference
+// statistics.
 func reference(t *testing.T) (data map[string][]float64, says map[string]float64) {
 	t.Helper()
 	f, err := os.Open("testdata/reference.csv")
@@ -127,15 +128,17 @@ func TestSharedStatisticsAgainstR(t *testing.T) {
 	assert.Equal(t, int(says["discoveries"]), told)
 }
 
-// International Labour Office, Introduction to Work Study (4th edition), chapter on sample size, statistical method: readings 7, 6, 7, 7, 6 in hundredths of a minute give n = 8.81, so 9
-// observations (figures as given in the issue; the book from memory).
+// International Labour Office, Introduction to Work Study (4th edition), chapter on sample size, statistical method:
+// readings 7, 6, 7, 7, 6 in hundredths of a minute give n = 8.81, so 9 observations (figures as given in the issue;
+// the book from memory).
 func TestObservationsNeeded(t *testing.T) {
 	assert.InDelta(t, 8.81, Needed([]float64{7, 6, 7, 7, 6}), 0.01)
 	assert.Zero(t, Needed([]float64{5, 5, 5}), "no variation: what there is suffices")
 	assert.Zero(t, Needed(nil))
 }
 
-// NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.2: the worked example of individuals control charts (flowrate batches).
+// NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.2: the worked example of individuals control charts
+// (flowrate batches).
 func TestIndividualsChartOfTheHandbook(t *testing.T) {
 	values := []float64{49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1}
 	points := make([]Point, len(values))
@@ -152,8 +155,8 @@ func TestIndividualsChartOfTheHandbook(t *testing.T) {
 	}
 }
 
-// Wright's curve at 80 %: each doubling leaves four fifths. Unit coefficients as tables of learning curves print them (operations management texts, from memory): 3rd 0.702, 5th 0.596,
-// 10th 0.477.
+// Wright's curve at 80 %: each doubling leaves four fifths. Unit coefficients as tables of learning curves print them
+// (operations management texts, from memory): 3rd 0.702, 5th 0.596, 10th 0.477.
 func TestWrightsCurve(t *testing.T) {
 	slope := math.Log2(0.8)
 	var times []float64
@@ -186,7 +189,8 @@ func TestOutliers(t *testing.T) {
 	assert.Equal(t, []bool{false, false, false}, outliers([]float64{1, 2, 900}), "three say nothing")
 }
 
-// Each run rule has a series that ends it and one that just does not (rules: NIST/SEMATECH e-Handbook, 6.3.2). Mean 0, sigma 1.
+// Each run rule has a series that ends it and one that just does not (rules: NIST/SEMATECH e-Handbook, 6.3.2). Mean
+// 0, sigma 1.
 func TestRunRules(t *testing.T) {
 	for name, c := range map[string]struct {
 		values []float64

@@ -10,7 +10,8 @@ import (
 // gradeBand says a grade as a kind for comparing.
 func gradeBand(grade int) string { return fmt.Sprintf("grade %d", grade) }
 
-// airBand is one of the kinds of weather that times are compared by (model): products dry and fingers freeze differently.
+// airBand is one of the kinds of weather that times are compared by (model): products dry and fingers freeze
+// differently.
 func airBand(celsius float64) string {
 	switch {
 	case celsius < 8:

@@ -85,7 +85,8 @@ func (s Standard) Words() string {
 // Standards are the shop's by step; a step without one goes by its procedure.
 type Standards map[string]Standard
 
-// Rebase gives washes as if today's standards had been planned with, so that a standard that was raised does not count a second time in paces and spreads.
+// Rebase gives washes as if today's standards had been planned with, so that a standard that was raised does not
+// count a second time in paces and spreads.
 func (s Standards) Rebase(washes []Wash) []Wash {
 	rebased := slices.Clone(washes)
 	for i := range rebased {
@@ -121,8 +122,9 @@ type Observation struct {
 // Ratio is how long it took over the written time.
 func (o Observation) Ratio() float64 { return o.Step.Actual / o.Step.Written }
 
-// farOut is the modified z-score past which a timing is an outlier (Iglewicz and Hoaglin, by the NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.5.17), and toNormal
-// makes a median absolute deviation comparable with a standard deviation.
+// farOut is the modified z-score past which a timing is an outlier (Iglewicz and Hoaglin, by the NIST/SEMATECH
+// e-Handbook of Statistical Methods, 1.3.5.17), and toNormal makes a median absolute deviation comparable with a
+// standard deviation.
 const (
 	farOut   = 3.5
 	toNormal = 0.6745
@@ -204,15 +206,16 @@ func Observe(washes []Wash) map[string][]Observation {
 	return byStep
 }
 
-// Rating bounds: a person rated past them is learning or hurrying, and the rating would carry it into the standard (common practice, no source).
+// Rating bounds: a person rated past them is learning or hurrying, and the rating would carry it into the standard
+// (common practice, no source).
 const (
 	leastRating = 60
 	mostRating  = 130
 	ratedFrom   = 20 // timings
 )
 
-// Ratings are how fast each person works, 100 for the shop's typical practised person: what a step typically takes practised people over what it takes this one, the
-// middle one over their steps.
+// Ratings are how fast each person works, 100 for the shop's typical practised person: what a step typically takes
+// practised people over what it takes this one, the middle one over their steps.
 func Ratings(byStep map[string][]Observation) map[string]float64 {
 	relative := map[string][]float64{}
 	for _, list := range byStep {
@@ -242,8 +245,8 @@ func Ratings(byStep map[string][]Observation) map[string]float64 {
 	return ratings
 }
 
-// Needed is how many observations give the mean within 5 % at 95 % confidence, by the method of the International Labour Office (Introduction to Work Study): n = (40 sqrt(n' Σx² − (Σx)²) / Σx)²
-// from n' readings.
+// Needed is how many observations give the mean within 5 % at 95 % confidence, by the method of the International
+// Labour Office (Introduction to Work Study): n = (40 sqrt(n' Σx² − (Σx)²) / Σx)² from n' readings.
 func Needed(readings []float64) float64 {
 	n, sum, squares := float64(len(readings)), 0.0, 0.0
 	for _, x := range readings {
@@ -286,13 +289,15 @@ func LogInterval(times []float64) (low, high float64) {
 	return math.Exp(middle - half), math.Exp(middle + half)
 }
 
-// What is known of steps before they are timed (model): a shop's time for a step lies about this share around the written one, and a single timing this share around the shop's.
+// What is known of steps before they are timed (model): a shop's time for a step lies about this share around the
+// written one, and a single timing this share around the shop's.
 const (
 	betweenShops  = 0.2
 	betweenWashes = 0.25
 )
 
-// shrink draws a mean of n timings towards 1, what is written, the more the fewer there are: weight = between² / (between² + within²/n).
+// shrink draws a mean of n timings towards 1, what is written, the more the fewer there are: weight = between² /
+// (between² + within²/n).
 func shrink(mean float64, n int) (to, weight float64) {
 	if n == 0 {
 		return 1, 0
@@ -301,10 +306,12 @@ func shrink(mean float64, n int) (to, weight float64) {
 	return 1 + weight*(mean-1), weight
 }
 
-// worthwhile is the least difference for which a standard is worth changing, as a share: the precision that is asked of it.
+// worthwhile is the least difference for which a standard is worth changing, as a share: the precision that is asked
+// of it.
 const worthwhile = 0.05
 
-// Allowances are what a shop's pauses add to its hands-on time, as a share: the allowances of a shop that has not set any.
+// Allowances are what a shop's pauses add to its hands-on time, as a share: the allowances of a shop that has not set
+// any.
 func Allowances(washes []Wash) float64 {
 	worked, paused := 0.0, 0.0
 	for _, w := range washes {
@@ -369,7 +376,8 @@ func (o Observation) normal(ratings map[string]float64) (minutes, rating float64
 	return o.Step.Actual * rating / 100, rating
 }
 
-// Propose works the standard time of a step out: observed x rating x (1 + allowances). Allowances are a share, 0.11 for 11 %.
+// Propose works the standard time of a step out: observed x rating x (1 + allowances). Allowances are a share, 0.11
+// for 11 %.
 func Propose(list []Observation, ratings map[string]float64, allowances float64, current Standard) StandardProposal {
 	last := list[len(list)-1].Step
 	p := StandardProposal{Step: last.Step, Title: last.Title, Stage: last.Stage, Current: current, Uses: current.Words(), Propose: current, Far: []Far{}}
@@ -387,7 +395,8 @@ func Propose(list []Observation, ratings map[string]float64, allowances float64,
 	return p
 }
 
-// observe takes the means of the timings that count, and tells of those that do not. It gives each one's normal time over the written one.
+// observe takes the means of the timings that count, and tells of those that do not. It gives each one's normal time
+// over the written one.
 func (p *StandardProposal) observe(list []Observation, ratings map[string]float64) []float64 {
 	var over, written, inUse, observed, rated, normal []float64
 	for _, o := range list {

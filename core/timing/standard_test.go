@@ -32,8 +32,8 @@ func invented(n int, of func(i int) (StepTime, Wash)) []Wash {
 	return washes
 }
 
-// By hand: ten timings of 12 min on 10 written, rated 100, 11 % allowances: normal 12, standard 13.32 before it is drawn to the written 10; weight 0.04 / (0.04 + 0.0625/10) = 0.8649, so
-// 10 x (1 + 0.8649 x 0.332) = 12.87.
+// By hand: ten timings of 12 min on 10 written, rated 100, 11 % allowances: normal 12, standard 13.32 before it is
+// drawn to the written 10; weight 0.04 / (0.04 + 0.0625/10) = 0.8649, so 10 x (1 + 0.8649 x 0.332) = 12.87.
 func TestStandardTimeByHand(t *testing.T) {
 	washes := invented(10, func(int) (StepTime, Wash) { return StepTime{Written: 10, Actual: 12, By: "a"}, Wash{} })
 	list := Observe(washes)["dry"]
@@ -65,7 +65,8 @@ func TestThinDataIsDrawnToTheWritten(t *testing.T) {
 	assert.Equal(t, []float64{1, 0}, []float64{none, weight})
 }
 
-// A step whose minutes really are 1 + 0.8 a m2 + 0.5 a grade is found out, a person who takes a quarter longer is rated 80, and the standard is for the typical person.
+// A step whose minutes really are 1 + 0.8 a m2 + 0.5 a grade is found out, a person who takes a quarter longer is
+// rated 80, and the standard is for the typical person.
 func TestStandardByAreaAndGrade(t *testing.T) {
 	dice := rand.New(rand.NewSource(3))
 	washes := invented(200, func(i int) (StepTime, Wash) {

@@ -69,7 +69,8 @@ func TestAStillPageDoesNotDrift(t *testing.T) {
 	assert.LessOrEqual(t, pages, 6)
 }
 
-// What is said of a true step holds it: the interval of a difference whose moment was chosen because it is large is as sure as it says.
+// What is said of a true step holds it: the interval of a difference whose moment was chosen because it is large is
+// as sure as it says.
 func TestADriftsIntervalHolds(t *testing.T) {
 	t.Parallel()
 	dice, found, holds := rand.New(rand.NewSource(5)), 0, 0

@@ -23,8 +23,8 @@ type StageTime struct {
 	Done    bool    `json:"done" doc:"every step done or skipped"`
 }
 
-// Stages sums a wash by stage, in the plan's order. Planned minutes count only steps that were started, so that a skipped step
-// does not look like speed. Rework stands as a stage of its own.
+// Stages sums a wash by stage, in the plan's order. Planned minutes count only steps that were started, so that a
+// skipped step does not look like speed. Rework stands as a stage of its own.
 func Stages(steps []wash.Step, state wash.State) []StageTime {
 	var stages []StageTime
 	for i, s := range steps {
@@ -103,8 +103,9 @@ func summarise(stage string, times []StageTime) Summary {
 // thinStage is how many times a stage must have been timed before its own spread is used (model).
 const thinStage = 8
 
-// Spreads says how each stage's time varies beside the rest of its wash: each wash's stages over plan are first divided by the whole wash over plan, so that a
-// slow person does not make every stage look slow. Stages timed too seldom are left out.
+// Spreads says how each stage's time varies beside the rest of its wash: each wash's stages over plan are first
+// divided by the whole wash over plan, so that a slow person does not make every stage look slow. Stages timed too
+// seldom are left out.
 func Spreads(washes []Wash) map[string]schedule.Spread {
 	ratios := map[string][]float64{}
 	for _, w := range washes {

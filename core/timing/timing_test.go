@@ -51,7 +51,8 @@ func TestTimesOfAWash(t *testing.T) {
 	assert.Equal(t, []int{1, 2}, []int{times.Kept, times.Missed})
 }
 
-// Worked by hand: three stages; the second drifts by a fifth in every wash, and one person is twice as slow as the other at everything.
+// Worked by hand: three stages; the second drifts by a fifth in every wash, and one person is twice as slow as the
+// other at everything.
 func TestSpreadsLeaveThePersonOut(t *testing.T) {
 	var washes []Wash
 	for i := range 10 {

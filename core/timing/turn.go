@@ -5,7 +5,8 @@ import (
 	"slices"
 )
 
-// turns puts stages or steps that come from washes of different kinds into one order: by how far through their wash they come, in the mean.
+// turns puts stages or steps that come from washes of different kinds into one order: by how far through their wash
+// they come, in the mean.
 type turns struct {
 	names []string
 	sum   map[string]float64

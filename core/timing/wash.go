@@ -115,8 +115,8 @@ func stepTimes(steps []wash.Step, state wash.State) []StepTime {
 // span is a stretch of time.
 type span struct{ from, to time.Time }
 
-// idle gives the minutes between the first tap and the last in which product worked and nobody did, and those in which nothing happened at all. A pause is neither: it
-// stands apart already.
+// idle gives the minutes between the first tap and the last in which product worked and nobody did, and those in
+// which nothing happened at all. A pause is neither: it stands apart already.
 func idle(whole span, state wash.State) (product, nothing float64) {
 	var hands, wet []span
 	for _, s := range state.Stretches {
@@ -180,7 +180,8 @@ type Wash struct {
 	Times     WashTimes
 }
 
-// Rinses are the rinses of the mitt that were tapped and those that the plan asked for, over steps where any were tapped: a washer who taps none says nothing.
+// Rinses are the rinses of the mitt that were tapped and those that the plan asked for, over steps where any were
+// tapped: a washer who taps none says nothing.
 func (w Wash) Rinses() (tapped, asked int) {
 	for _, s := range w.Times.Steps {
 		if s.Rinses > 0 {
@@ -190,8 +191,9 @@ func (w Wash) Rinses() (tapped, asked int) {
 	return tapped, asked
 }
 
-// Practised are the washes that nobody learning was given: standards and charts come from qualified people (International Labour Office, Introduction to Work Study, on whom to time), and
-// trainees' times have a page of their own.
+// Practised are the washes that nobody learning was given: standards and charts come from qualified people
+// (International Labour Office, Introduction to Work Study, on whom to time), and trainees' times have a page of
+// their own.
 func Practised(washes []Wash) []Wash {
 	return slices.DeleteFunc(slices.Clone(washes), func(w Wash) bool { return w.Trainee })
 }

@@ -25,8 +25,10 @@ func tap(by string, kind wash.Kind, step string, minute float64) wash.Event {
 	return wash.Event{ID: fmt.Sprint(by, kind, step, minute), By: by, Kind: kind, Step: step, At: day0.Add(time.Duration(minute * float64(time.Minute))), Seq: int(60 * minute)}
 }
 
-// Worked by hand. Foam 0 to 2; it works alone from 2 to 3 (idle 1), buckets 3 to 5, alone again from 5 to 8 (idle 3); rinse 8 to 11; nothing from 11 to 13 (wait 2); mitt from 13 to 25 with a
-// pause from 20 to 22, two rinses of four; Bo dries from 25 to 28 and Ada, half a minute later, to 31. The first tap to the last: 31 min, of which hands-on 2 + 2 + 3 + 10 + 5.5 = 22.5.
+// Worked by hand. Foam 0 to 2; it works alone from 2 to 3 (idle 1), buckets 3 to 5, alone again from 5 to 8 (idle 3);
+// rinse 8 to 11; nothing from 11 to 13 (wait 2); mitt from 13 to 25 with a pause from 20 to 22, two rinses of four;
+// Bo dries from 25 to 28 and Ada, half a minute later, to 31. The first tap to the last: 31 min, of which hands-on 2
+// + 2 + 3 + 10 + 5.5 = 22.5.
 func TestTheTimesOfAWashByHand(t *testing.T) {
 	log := []wash.Event{
 		tap("Ada", wash.Start, "foam", 0), tap("Ada", wash.Done, "foam", 2), tap("Ada", wash.Start, "fill", 3), tap("Ada", wash.Done, "fill", 5),
@@ -55,7 +57,8 @@ func TestTheTimesOfAWashByHand(t *testing.T) {
 	assert.Equal(t, []int{0, 0}, []int{tapped, asked}, "who taps none says nothing")
 }
 
-// Of any log whatever: the time from the first tap to the last is somebody's, idle, waiting or paused; a stage's hands-on time is its stretches of work, those of steps given up too.
+// Of any log whatever: the time from the first tap to the last is somebody's, idle, waiting or paused; a stage's
+// hands-on time is its stretches of work, those of steps given up too.
 func TestTheTimesOfAnyWashAddUp(t *testing.T) {
 	dice := rand.New(rand.NewSource(12))
 	kinds := []wash.Kind{wash.Start, wash.Start, wash.Done, wash.Done, wash.Pause, wash.Resume, wash.Skip, wash.Rinsed, wash.Dried}
@@ -142,7 +145,8 @@ func TestWhatAWrongStandardCosts(t *testing.T) {
 	assert.InDelta(t, 0, Propose(list, nil, 0, Standard{Step: "dry", Form: Factored, Factor: 1.2}).Costs(), 1e-9)
 }
 
-// Somebody's curve is the same whether one looks from the first wash or from the forty-first: repetition does not begin where the look begins.
+// Somebody's curve is the same whether one looks from the first wash or from the forty-first: repetition does not
+// begin where the look begins.
 func TestTheCurveGoesOnFromWhatWasWashedBefore(t *testing.T) {
 	c := Curve{First: 200, Slope: -0.2}
 	var all []float64
@@ -163,7 +167,8 @@ func TestTheCurveGoesOnFromWhatWasWashedBefore(t *testing.T) {
 	assert.ErrorContains(t, err, "before -1")
 }
 
-// Within less than a doubling no rate can be seen: after 500 washes 30 more show where somebody stands, and nothing of how they learn.
+// Within less than a doubling no rate can be seen: after 500 washes 30 more show where somebody stands, and nothing
+// of how they learn.
 func TestFarAlongTheCurveNoRateIsSaid(t *testing.T) {
 	dice := rand.New(rand.NewSource(5))
 	washes := invented(30, func(int) (StepTime, Wash) {

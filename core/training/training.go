@@ -222,8 +222,8 @@ type SignOff struct {
 	At     time.Time       `json:"at"`
 }
 
-// Held are the skills that a person holds, in the order of teaching: those whose latest sign-off was passed. The lead signs others off and
-// holds them all.
+// Held are the skills that a person holds, in the order of teaching: those whose latest sign-off was passed. The lead
+// signs others off and holds them all.
 func Held(person string, lead bool, signOffs []SignOff) []procedure.Skill {
 	held := []procedure.Skill{}
 	for _, name := range procedure.Skill("").Values() {

@@ -10,7 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// bodyCases is where the front end's drawing finds the bodies it must be able to unfold. Write it anew with UPDATE=1 go test ./core/vehicle.
+// bodyCases is where the front end's drawing finds the bodies it must be able to unfold. Write it anew with UPDATE=1
+// go test ./core/vehicle.
 const bodyCases = "../../ui/src/car/bodies.cases.json"
 
 // The drawing is tried on the bodies as they are.

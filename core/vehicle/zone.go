@@ -98,8 +98,8 @@ func (Surface) Values() []string {
 	return []string{"paint", "glass", "fabric", "rim", "rubber", "liner", "metal"}
 }
 
-// zoneFacts holds, in the order of a walk round the car, each zone's constant facts and its area in m2 on a mid-size five-door.
-// Areas: handbook, section 2 (model). Glass is 2.6 m2 in all there; the split is ours (model).
+// zoneFacts holds, in the order of a walk round the car, each zone's constant facts and its area in m2 on a mid-size
+// five-door. Areas: handbook, section 2 (model). Glass is 2.6 m2 in all there; the split is ours (model).
 var zoneFacts = []Part{
 	{Roof, "roof", Upper, FacesUp, Paint, 1.6},
 	{Bonnet, "bonnet", Upper, FacesUp, Paint, 1.4},

@@ -1,5 +1,6 @@
-// Package visit says where a vehicle stands between its booking and its way home, what may move it on, and who may do that. It is the one
-// place that knows: notices, the yard, the day and the live screens read a Stage and ask nothing else.
+// Package visit says where a vehicle stands between its booking and its way home, what may move it on, and who may do
+// that. It is the one place that knows: notices, the yard, the day and the live screens read a Stage and ask nothing
+// else.
 package visit
 
 import (
@@ -94,7 +95,8 @@ var after = map[Stage]map[Move]Stage{
 	CameBack:   {HandOver: HandedOver},
 }
 
-// why says what stands in the way of the moves that people ask for, by stage; the stage itself is named where nothing better is known.
+// why says what stands in the way of the moves that people ask for, by stage; the stage itself is named where nothing
+// better is known.
 var why = map[Stage]string{
 	Booked:     "look the vehicle over first",
 	Cancelled:  "the booking is cancelled",
@@ -163,7 +165,8 @@ type Taken struct {
 	To   Stage
 }
 
-// Back is where taking back the newest said move leads. Only the move that brought the vehicle where it stands can be taken back.
+// Back is where taking back the newest said move leads. Only the move that brought the vehicle where it stands can be
+// taken back.
 func (s Stage) Back(newest *Taken) (Stage, error) {
 	if newest == nil || newest.To != s || newest.Move == TakeBack {
 		return s, &NotNow{TakeBack, s}
@@ -182,8 +185,8 @@ func Signed(passed, rework bool) Move {
 	return Fail
 }
 
-// Tapped is the move that taps make: the wash is finished or not, and rework is left or not, of a wash whose last audit passed or not.
-// Taps that change nothing give "".
+// Tapped is the move that taps make: the wash is finished or not, and rework is left or not, of a wash whose last
+// audit passed or not. Taps that change nothing give "".
 func (s Stage) Tapped(finished, reworkLeft, passed bool) Move {
 	switch {
 	case (s == InBay || s == BrokenOff) && finished:

@@ -62,7 +62,8 @@ func TestWhatCannotBe(t *testing.T) {
 	}
 }
 
-// A failed audit never tells the customer to come: only a pass, rework of a pass, or the lead's word makes a vehicle ready.
+// A failed audit never tells the customer to come: only a pass, rework of a pass, or the lead's word makes a vehicle
+// ready.
 func TestOnlyAPassOrTheLeadMakesItReady(t *testing.T) {
 	ready := map[string]bool{}
 	for from, moves := range after {
@@ -95,7 +96,8 @@ func TestTapsMoveOnlyWhatIsInHand(t *testing.T) {
 	}
 }
 
-// Whatever is said or tapped in whatever order, a vehicle stands somewhere known, and what was said last can be taken back once.
+// Whatever is said or tapped in whatever order, a vehicle stands somewhere known, and what was said last can be taken
+// back once.
 func TestAnyWalkStaysOnTheMap(t *testing.T) {
 	known := map[Stage]bool{}
 	for _, name := range Stage("").Values() {

@@ -15,8 +15,8 @@ import (
 	"uskel/core/condition"
 )
 
-// foldCases is where the front end's fold finds what this one says: devices fold without a connection and must see what the server will see. Write it anew with
-// UPDATE=1 go test ./core/wash.
+// foldCases is where the front end's fold finds what this one says: devices fold without a connection and must see
+// what the server will see. Write it anew with UPDATE=1 go test ./core/wash.
 const foldCases = "../../ui/src/bay/fold.cases.json"
 
 type foldCase struct {

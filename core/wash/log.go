@@ -25,7 +25,8 @@ func (closed Closed) Admit(e Event, steps []Step, log []Event) (Event, error) {
 	return e, nil
 }
 
-// undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the tap it takes back.
+// undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the
+// tap it takes back.
 func (closed Closed) undo(e Event, steps []Step, log []Event) error {
 	at := slices.IndexFunc(log, func(was Event) bool { return was.ID == e.Undoes })
 	if at >= 0 && log[at].By != e.By {

@@ -28,7 +28,8 @@ const (
 	Note   Kind = "note"
 	Undo   Kind = "undo"
 	Finish Kind = "finish"
-	// Rinsed is a rinse of the mitt, Dropped a mitt that fell: a fresh one is taken, nothing that touched the ground touches paint.
+	// Rinsed is a rinse of the mitt, Dropped a mitt that fell: a fresh one is taken, nothing that touched the ground
+	// touches paint.
 	Rinsed  Kind = "rinsed"
 	Dropped Kind = "dropped"
 	// Dried is product seen dry before its time: the drying window was wrong.
@@ -296,7 +297,8 @@ func (state State) ReworkLeft(steps []Step) bool {
 	return false
 }
 
-// Noted is matter found in the wash that was left and that a maintenance wash does not take off: declared, as if it had been seen at the look-over.
+// Noted is matter found in the wash that was left and that a maintenance wash does not take off: declared, as if it
+// had been seen at the look-over.
 func (state State) Noted() []condition.OutOfScope {
 	var out []condition.OutOfScope
 	for _, f := range state.Found {
@@ -330,7 +332,8 @@ type State struct {
 	LastTap  string      `json:"lastTap,omitempty" doc:"Event an undo would take back"`
 	Taps     int         `json:"taps" doc:"events that count"`
 	Helpers  []string    `json:"helpers,omitempty" doc:"who helps by the newest change of the plan; as arranged before it began when absent"`
-	// Stretches are the finished pieces of work, in the order of their ends. They are for the times, not for the screens.
+	// Stretches are the finished pieces of work, in the order of their ends. They are for the times, not for the
+	// screens.
 	Stretches []Stretch `json:"-"`
 }
 
@@ -374,8 +377,8 @@ func (f *fold) inHand() {
 	slices.SortFunc(f.state.Hands, func(a, b Hand) int { return cmp.Compare(a.By, b.By) })
 }
 
-// inOrder sorts events by time, drops repeats, what came after the wash was closed, and what was undone. Somebody's undo takes back their
-// own taps only.
+// inOrder sorts events by time, drops repeats, what came after the wash was closed, and what was undone. Somebody's
+// undo takes back their own taps only.
 func inOrder(events []Event) []Event {
 	undone, seen := map[undo]bool{}, map[string]bool{}
 	for _, e := range events {
@@ -566,7 +569,8 @@ func earlier(a, b time.Time) time.Time {
 	return a
 }
 
-// rewet lets products that were still wet when the step began dry no earlier than what was put over them; their labels still end them.
+// rewet lets products that were still wet when the step began dry no earlier than what was put over them; their
+// labels still end them.
 func (f *fold) rewet(ids []string, began, dries time.Time) {
 	for i := range f.state.Dwelling {
 		d := &f.state.Dwelling[i]

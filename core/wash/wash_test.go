@@ -213,7 +213,8 @@ func TestWhatElseHappensInTheBay(t *testing.T) {
 	assert.Nil(t, Fold(steps, append(events, at(Finish, "", 90))).Help, "the wash is over")
 }
 
-// What is found and asked about is decided by what is said of it later; tar that is left is declared, bugs that are left are not: a maintenance wash takes them off.
+// What is found and asked about is decided by what is said of it later; tar that is left is declared, bugs that are
+// left are not: a maintenance wash takes them off.
 func TestFindsAreDecidedLater(t *testing.T) {
 	said := func(matter condition.Matter, remedy Remedy, by string, seconds int) Event {
 		e := at(Bonded, "", seconds)

@@ -1,5 +1,5 @@
-// Package reference makes wash-shaped scheduling problems and writes them for an independent solver, so that timelines can be held
-// against proven optima (docs/scheduling.md says how the stored ones were made).
+// Package reference makes wash-shaped scheduling problems and writes them for an independent solver, so that
+// timelines can be held against proven optima (docs/scheduling.md says how the stored ones were made).
 package reference
 
 import (
@@ -10,8 +10,8 @@ import (
 	"uskel/core/schedule"
 )
 
-// Instance makes a problem from a seed: 10 to 60 activities, 1 to 4 people and machines together, 1 to 4 vehicles, dwells. About one in eight asks for what
-// cannot be.
+// Instance makes a problem from a seed: 10 to 60 activities, 1 to 4 people and machines together, 1 to 4 vehicles,
+// dwells. About one in eight asks for what cannot be.
 func Instance(seed int64) schedule.Problem {
 	most := 60
 	if seed%2 == 0 { // small enough for the independent solver to prove
@@ -132,7 +132,8 @@ func (g *maker) vehicle(job string, most int) {
 	g.add("look", 60, 150, nil, ends...)
 }
 
-// wheels adds four wheels, each with its own dwell: the solver may soak all four and rinse them in turn, or do one at a time.
+// wheels adds four wheels, each with its own dwell: the solver may soak all four and rinse them in turn, or do one at
+// a time.
 func (g *maker) wheels(after string) []string {
 	low := g.seconds(30, 120)
 	high := low + g.seconds(60, 240)
@@ -156,8 +157,8 @@ func (g *maker) wheels(after string) []string {
 	return rinsed
 }
 
-// spoil asks for something that cannot be: product that must be off before the work that lies between can be done, two dwells that one pair of hands
-// cannot both keep, a skill that nobody has, or an end that comes too soon.
+// spoil asks for something that cannot be: product that must be off before the work that lies between can be done,
+// two dwells that one pair of hands cannot both keep, a skill that nobody has, or an end that comes too soon.
 func (g *maker) spoil() {
 	switch g.rng.Intn(4) {
 	case 0:

@@ -8,9 +8,9 @@ import (
 	"uskel/core/schedule"
 )
 
-// Model writes a problem for MiniZinc. It is a formulation of its own, straight from the problem's meaning: a start and a person for each activity, people by
-// disjunctions with change-overs, machines by cumulative, the least finish as the aim.
-// A known finish may be given to start from; 0 for none.
+// Model writes a problem for MiniZinc. It is a formulation of its own, straight from the problem's meaning: a start
+// and a person for each activity, people by disjunctions with change-overs, machines by cumulative, the least finish
+// as the aim. A known finish may be given to start from; 0 for none.
 func Model(p schedule.Problem, known int) string {
 	w := writer{p: p, index: map[string]int{}}
 	for i, x := range p.Work {
@@ -192,7 +192,8 @@ func (w *writer) groups() {
 	}
 }
 
-// bays lets every vehicle that needs one stand in a bay from its first activity to its last. The problems here have one kind of bay.
+// bays lets every vehicle that needs one stand in a bay from its first activity to its last. The problems here have
+// one kind of bay.
 func (w *writer) bays() {
 	var stays []string
 	count := 0

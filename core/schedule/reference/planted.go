@@ -53,7 +53,8 @@ func (g *planter) plant() {
 	}
 }
 
-// busy fills a person's time. Whoever works is near the vehicle whose turn it is, so that two or three are in bays at once.
+// busy fills a person's time. Whoever works is near the vehicle whose turn it is, so that two or three are in bays at
+// once.
 func (g *planter) busy(person, vehicles int) {
 	near := func(at measure.Seconds) int {
 		v := int(at)*vehicles/int(g.finish) + g.rng.Intn(2)

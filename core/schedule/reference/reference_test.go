@@ -30,8 +30,9 @@ func answersIn(t testing.TB, file string) []Answer {
 	return all
 }
 
-// Every timeline is valid; whatever the independent solver proved impossible is said to be impossible, and nothing else is; none is quicker than
-// a proven optimum; the mean gap to proven optima is at most 1 %, the worst 5 %; and no bound contradicts an optimum.
+// Every timeline is valid; whatever the independent solver proved impossible is said to be impossible, and nothing
+// else is; none is quicker than a proven optimum; the mean gap to proven optima is at most 1 %, the worst 5 %; and no
+// bound contradicts an optimum.
 func TestAgainstAnIndependentSolver(t *testing.T) {
 	sum, proven, impossible := 0.0, 0, 0
 	for _, a := range answers(t) {

@@ -291,7 +291,7 @@ function FindingForm({
           Back
         </Button>
         <Button className="min-h-12" look="act" type="submit" disabled={busy}>
-          Keep finding
+          Save the finding
         </Button>
       </div>
     </form>

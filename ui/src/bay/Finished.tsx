@@ -161,7 +161,7 @@ function Correct({ view, state }: { view: WashView; state: State }) {
         <input className={inputLook} value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
       </Field>
       <Button look="act" type="submit" disabled={!right || save.isPending}>
-        Keep the correction
+        Save the correction
       </Button>
       {save.error && <Trouble error={save.error} />}
     </form>

@@ -401,7 +401,7 @@ function Choices({ choices }: { choices: Schemas["ChoiceLine"][] }) {
             <span>
               <b>{c.title}</b>
               <span className="block text-sm text-faded">
-                {minutes(c.minutes)}, mar index {Math.round(c.index)}
+                {minutes(c.minutes)}, scratch risk {Math.round(c.index)}
               </span>
             </span>
             <Tag tone={c.verdict === "recommended" ? "moss" : "plain"}>{sentence(c.verdict)}</Tag>

@@ -76,14 +76,14 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
           {p && (
             <Figure
               value={hour(later(line.zero, p.p80))}
-              label="tell the customer: holds 4 times in 5"
+              label="safe promise (4 of 5)"
               tone={late ? "text-rust" : "text-ink"}
             />
           )}
-          {p && <Figure value={`${hour(later(line.zero, p.p50))}–${hour(later(line.zero, p.p95))}`} label="even odds, to 19 in 20" />}
+          {p && <Figure value={`${hour(later(line.zero, p.p50))}–${hour(later(line.zero, p.p95))}`} label="likely finish, to 19 in 20" />}
           <Figure
             value={lasting(t.finish)}
-            label={t.proven ? "planned; none is quicker" : `planned, ${(t.gap * 100).toFixed(1)} % over the bound`}
+            label={t.proven ? "planned; none is faster" : `planned; could be up to ${((100 * t.gap) / (1 + t.gap)).toFixed(1)} % faster`}
           />
           {p && (
             <Figure value={`${Math.round(p.overrun * 100)} %`} label="something dries" tone={p.overrun > 0.2 ? "text-rust" : "text-ink"} />
@@ -266,7 +266,7 @@ function Keep({
     <div className="no-print mt-3 flex flex-wrap items-center gap-2">
       {may("run the day") && !view.booking.washId && (
         <Button look={changed ? "act" : "plain"} disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
-          {keep.isPending ? "Keeping…" : "Keep this crew and order"}
+          {keep.isPending ? "Saving…" : "Save this crew and order"}
         </Button>
       )}
       <Button onClick={() => window.print()}>

@@ -150,14 +150,13 @@ function Verdicts({
                   {sentence(c.verdict)}
                 </Tag>
                 <b>{c.title}</b>
-                <span className="text-sm text-faded">{c.family}</span>
               </span>
               <span className="mt-1 flex flex-wrap gap-x-4 text-sm">
                 <span>
                   <b className="num">{minutes(c.minutes)}</b>
                 </span>
                 <span>
-                  mar index <b className="num">{Math.round(c.index)}</b>
+                  scratch risk <b className="num">{Math.round(c.index)}</b>
                 </span>
                 <span>
                   water <b className="num">{q.volume(c.litres * 1000)}</b>
@@ -294,7 +293,7 @@ function Filled({
       <Crew key={plan.procedure} view={view} procedure={plan.procedure} onStep={onStep} />
       <Panel className="mb-4">
         <div className="flex flex-wrap gap-x-9 gap-y-2">
-          <Figure value={`${Math.round(plan.index)}`} label="mar index of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
+          <Figure value={`${Math.round(plan.index)}`} label="scratch risk of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
           {plan.towels > 0 ? (
             <Figure value={String(plan.towels)} label="plush towels" />
           ) : (

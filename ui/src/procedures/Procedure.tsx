@@ -31,7 +31,7 @@ function Sheet({ view }: { view: View }) {
         title={p?.title ?? view.draft?.procedure.title ?? view.id}
         sub={
           <>
-            {p ? `${p.family ? `${p.family}, ` : ""}version ${newest?.version}. ${p.fits}` : "Not published yet."}{" "}
+            {p ? `Version ${newest?.version}. ${p.fits}` : "Not published yet."}{" "}
             {newest?.retired && <Tag>Retired</Tag>}
           </>
         }

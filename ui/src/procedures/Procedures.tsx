@@ -63,10 +63,9 @@ export function Procedures() {
       {cards.length === 0 ? (
         <Empty>No procedure is like that. Search for something else, or begin one.</Empty>
       ) : (
-        <Table caption="Procedures" head={["Family", "Procedure", "Grades", "Steps", booking ? "For this car" : "Published", ""]}>
+        <Table caption="Procedures" head={["Procedure", "Grades", "Steps", booking ? "For this car" : "Published", ""]}>
           {cards.map((c) => (
             <tr key={c.id} className="align-top">
-              <td className="num">{c.family}</td>
               <th scope="row" className="max-w-xl font-normal">
                 <Link to={`/procedures/${c.id}`} className="font-semibold text-tide underline-offset-4 hover:underline">
                   {c.title}

@@ -145,7 +145,7 @@ export function Trial({
         <>
           <div className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
             <Figure value={minutes(p.minutes)} label="one person" />
-            <Figure value={String(Math.round(p.index))} label="mar index" />
+            <Figure value={String(Math.round(p.index))} label="scratch risk of 100" />
             <Figure value={money(p.cost, me?.currency ?? "")} label="product" />
             <Figure value={q.volume(p.litres * 1000)} label="water" />
           </div>

@@ -214,7 +214,7 @@ function Check({
                     onChange={(e) => setReason(e.target.value)}
                   />
                   <Button type="submit" disabled={!reason.trim()}>
-                    Keep
+                    Save
                   </Button>
                 </form>
               )}

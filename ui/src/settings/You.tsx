@@ -154,7 +154,7 @@ function OwnDigits() {
         </Field>
         <Secret label="Your password" value={password} onChange={setPassword} />
         {save.error && <Trouble error={save.error} />}
-        {save.isSuccess && <p role="status">Kept. On a shared tablet tap your name and type them.</p>}
+        {save.isSuccess && <p role="status">Saved. On a shared tablet tap your name and type them.</p>}
         <Button type="submit" disabled={save.isPending} className="justify-self-start">
           Set the digits
         </Button>

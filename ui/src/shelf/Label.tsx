@@ -150,7 +150,7 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
       <div className="flex gap-2">
         <Button onClick={done}>Back</Button>
         <Button look="act" type="submit" disabled={!id || save.isPending}>
-          Keep the label
+          Save the label
         </Button>
         {save.error instanceof Problem && save.error.stale && (
           <Button onClick={() => void queries.invalidateQueries({ queryKey: ["shelf"] })}>Show theirs</Button>

@@ -159,7 +159,7 @@ function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
         <input className={inputLook} type="number" min={0} max={365} value={lead} onChange={(e) => setLead(e.target.value)} />
       </Field>
       <Button look="act" type="submit" disabled={left === "" || save.isPending}>
-        Keep
+        Save
       </Button>
       {save.error && <Trouble error={save.error} />}
     </form>
@@ -269,7 +269,7 @@ function AddCloths({ done }: { done: () => void }) {
         />
       </Field>
       <Button look="act" type="submit" disabled={!set.kind || save.isPending}>
-        Keep
+        Save
       </Button>
       {save.error && <Trouble error={save.error} />}
     </form>

@@ -113,7 +113,7 @@ function Play({ view }: { view: View }) {
           >
             <Faces held={state.mitts[state.mitt]} limit={view.lacquer.limit} />
             <div className="mt-3 flex flex-wrap gap-x-7 gap-y-1">
-              <Figure value={index.toFixed(1)} label="mar index" tone={index > 25 ? "text-rust" : "text-ink"} />
+              <Figure value={index.toFixed(1)} label="scratch risk of 100" tone={index > 25 ? "text-rust" : "text-ink"} />
               <Figure value={String(state.rinses)} label="rinses" />
               <Figure
                 value={`${Math.round(state.suds)} mg`}
@@ -237,7 +237,7 @@ function Compared({ r }: { r: Schemas["Comparison"] }) {
       aside={<Tag tone={r.passed ? "moss" : "rust"}>{r.passed ? "Ready for a real car" : "Once more"}</Tag>}
     >
       <div className="flex flex-wrap gap-x-9 gap-y-2">
-        <Figure value={`${r.index.toFixed(1)} / ${r.planIndex.toFixed(1)}`} label="mar index, yours and the plan's" />
+        <Figure value={`${r.index.toFixed(1)} / ${r.planIndex.toFixed(1)}`} label="scratch risk, yours and the plan's" />
         <Figure value={`${r.rinses} / ${r.planRinses}`} label="rinses" />
         <Figure value={`${Math.round(r.left)} / ${Math.round(r.planLeft)} mg`} label="grit left on the car" />
       </div>

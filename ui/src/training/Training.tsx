@@ -196,9 +196,9 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           ))}
         </ul>
         {save.error && <Trouble error={save.error} />}
-        {save.data && !save.isPending && <p role="status">Kept for {save.data.name}.</p>}
+        {save.data && !save.isPending && <p role="status">Saved for {save.data.name}.</p>}
         <Button look="act" type="submit" disabled={save.isPending}>
-          {ready ? `Sign ${person.name} off for ${rubric.skill}` : "Keep as not yet"}
+          {ready ? `Sign ${person.name} off for ${rubric.skill}` : "Save as not yet"}
         </Button>
       </form>
     </Panel>
