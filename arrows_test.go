@@ -9,11 +9,13 @@ import (
 	"go/token"
 	"io"
 	"io/fs"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -77,10 +79,23 @@ func TestArrowsPointOneWay(t *testing.T) {
 				assert.Contains(t, allowed, to, "%s imports %s", p.ImportPath, imported)
 			}
 			if from == "core" && !ours && strings.Contains(strings.SplitN(imported, "/", 2)[0], ".") {
-				assert.True(t, strings.HasPrefix(imported, "gonum.org/"), "%s imports %s: the core has the standard library and gonum", p.ImportPath, imported)
+				assert.True(
+					t,
+					strings.HasPrefix(imported, "gonum.org/"),
+					"%s imports %s: the core has the standard library and gonum",
+					p.ImportPath,
+					imported,
+				)
 			}
 			if strings.HasPrefix(imported, "gorm.io/") || strings.Contains(imported, "/pgx/") {
-				assert.Contains(t, []string{"store"}, from, "%s imports %s: only the store knows PostgreSQL", p.ImportPath, imported)
+				assert.Contains(
+					t,
+					[]string{"store"},
+					from,
+					"%s imports %s: only the store knows PostgreSQL",
+					p.ImportPath,
+					imported,
+				)
 			}
 		}
 	}
@@ -106,8 +121,27 @@ func TestFloorsOfTheCore(t *testing.T) {
 
 // The core has no clock, no dice of its own, no files, no network and no log.
 func TestTheCoreIsPure(t *testing.T) {
-	forbiddenImports := []string{"os", "net", "net/http", "log", "log/slog", "io/fs", "os/exec", "database/sql", "crypto/rand"}
-	forbiddenCalls := map[string]bool{"time.Now": true, "time.Since": true, "time.Until": true, "time.Sleep": true, "time.After": true, "fmt.Println": true, "fmt.Printf": true, "fmt.Print": true}
+	forbiddenImports := []string{
+		"os",
+		"net",
+		"net/http",
+		"log",
+		"log/slog",
+		"io/fs",
+		"os/exec",
+		"database/sql",
+		"crypto/rand",
+	}
+	forbiddenCalls := map[string]bool{
+		"time.Now":    true,
+		"time.Since":  true,
+		"time.Until":  true,
+		"time.Sleep":  true,
+		"time.After":  true,
+		"fmt.Println": true,
+		"fmt.Printf":  true,
+		"fmt.Print":   true,
+	}
 	seeded := []string{"New", "NewSource", "NewPCG", "Rand", "Source"}
 	err := filepath.WalkDir("core", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
@@ -128,11 +162,36 @@ func TestTheCoreIsPure(t *testing.T) {
 			if pkg, ok := call.X.(*ast.Ident); ok && pkg.Obj == nil {
 				name := pkg.Name + "." + call.Sel.Name
 				assert.False(t, forbiddenCalls[name], "%s calls %s", path, name)
-				assert.False(t, pkg.Name == "rand" && !slices.Contains(seeded, call.Sel.Name), "%s uses dice without a seed: %s", path, name)
+				assert.False(
+					t,
+					pkg.Name == "rand" && !slices.Contains(seeded, call.Sel.Name),
+					"%s uses dice without a seed: %s",
+					path,
+					name,
+				)
 			}
 			return true
 		})
 		return nil
 	})
 	require.NoError(t, err)
+}
+
+// longest is how many characters a line of Go has at most; most have 120.
+const longest = 140
+
+// Lines are short enough to be read by people.
+func TestLinesAreShort(t *testing.T) {
+	text, err := exec.Command("git", "ls-files", "*.go").Output()
+	require.NoError(t, err)
+	for _, path := range strings.Fields(string(text)) {
+		code, err := os.ReadFile(path)
+		if errors.Is(err, fs.ErrNotExist) { // removed and not yet committed
+			continue
+		}
+		require.NoError(t, err)
+		for n, line := range strings.Split(string(code), "\n") {
+			assert.LessOrEqual(t, utf8.RuneCountInString(line), longest, "%s:%d", path, n+1)
+		}
+	}
 }

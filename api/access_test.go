@@ -46,7 +46,11 @@ func TestASlowLineIsHeardAndASilentOneLetGo(t *testing.T) {
 	assert.Equal(t, http.StatusNoContent, got.StatusCode)
 	assert.NoError(t, <-heard)
 
-	if got, err := http.Post(server.URL, "text/plain", &trickle{strings.Repeat("x", 1200), 40, 2 * time.Second}); err == nil {
+	if got, err := http.Post(
+		server.URL,
+		"text/plain",
+		&trickle{strings.Repeat("x", 1200), 40, 2 * time.Second},
+	); err == nil {
 		_ = got.Body.Close()
 	}
 	assert.ErrorContains(t, <-heard, "timeout")
@@ -59,13 +63,15 @@ func TestWhereARequestCameFrom(t *testing.T) {
 		peer, forwarded, proto string
 		want                   origin
 	}{
-		"straight":                          {"198.51.100.4:99", "", "", origin{"198.51.100.4", false, false}},
-		"somebody who makes it up":          {"198.51.100.4:99", "1.2.3.4", "https", origin{"198.51.100.4", false, false}},
-		"through a proxy":                   {"10.1.1.1:99", "203.0.113.5", "https", origin{"203.0.113.5", true, true}},
-		"through two":                       {"10.1.1.1:99", "203.0.113.5, 192.0.2.1", "https", origin{"203.0.113.5", true, true}},
-		"who puts an address before theirs": {"10.1.1.1:99", "1.2.3.4, 203.0.113.5", "http", origin{"203.0.113.5", false, true}},
-		"a proxy that says nothing":         {"10.1.1.1:99", "", "", origin{"10.1.1.1", false, true}},
-		"nonsense in it":                    {"10.1.1.1:99", "203.0.113.5, x", "", origin{"10.1.1.1", false, true}},
+		"straight": {"198.51.100.4:99", "", "", origin{"198.51.100.4", false, false}},
+		"somebody who " +
+			"makes it up": {"198.51.100.4:99", "1.2.3.4", "https", origin{"198.51.100.4", false, false}},
+		"through a proxy": {"10.1.1.1:99", "203.0.113.5", "https", origin{"203.0.113.5", true, true}},
+		"through two":     {"10.1.1.1:99", "203.0.113.5, 192.0.2.1", "https", origin{"203.0.113.5", true, true}},
+		"who puts an address " +
+			"before theirs": {"10.1.1.1:99", "1.2.3.4, 203.0.113.5", "http", origin{"203.0.113.5", false, true}},
+		"a proxy that says nothing": {"10.1.1.1:99", "", "", origin{"10.1.1.1", false, true}},
+		"nonsense in it":            {"10.1.1.1:99", "203.0.113.5, x", "", origin{"10.1.1.1", false, true}},
 	} {
 		r := httptest.NewRequest("GET", "/", nil)
 		r.RemoteAddr = c.peer

@@ -47,8 +47,16 @@ func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *place {
 	t.Helper()
 	dist := fstest.MapFS{"index.html": {Data: []byte("<title>Uskel</title>")}, "assets/app.js": {Data: []byte("1")}}
 	ends, end := context.WithCancel(context.Background())
-	config := api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed}, Outbox: devices.Tray{},
-		Now: func() time.Time { return morning }, Log: slog.New(slog.DiscardHandler), Dist: dist, Ends: ends}
+	config := api.Config{
+		Store:   s,
+		Station: devices.Station{Seed: demo.Seed},
+		Meter:   devices.Meter{Seed: demo.Seed},
+		Outbox:  devices.Tray{},
+		Now:     func() time.Time { return morning },
+		Log:     slog.New(slog.DiscardHandler),
+		Dist:    dist,
+		Ends:    ends,
+	}
 	for _, c := range change {
 		c(&config)
 	}

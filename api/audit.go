@@ -71,7 +71,13 @@ type AuditLine struct {
 
 func (s *server) registerAudit(api huma.API) {
 	operation(s, api, get("/audits", "audits", "Finished washes and their audits"), shop.See, s.audits)
-	operation(s, api, post("/washes/{id}/audit", "startAudit", "Start auditing a finished wash"), shop.Audit, s.startAudit)
+	operation(
+		s,
+		api,
+		post("/washes/{id}/audit", "startAudit", "Start auditing a finished wash"),
+		shop.Audit,
+		s.startAudit,
+	)
 	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
 	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), shop.Audit, s.answer)
 	operation(s, api, post("/audits/{id}/close", "closeAudit", "Sign the audit"), shop.SignAudit, s.closeAudit)
@@ -89,7 +95,15 @@ func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], er
 		if !reader(ctx).Sees(w.WasherID) { // what was found is for all, how long it took is not
 			line.Planned, line.Actual = 0, 0
 		}
-		lines[i] = AuditLine{Wash: line, AuditID: w.AuditID, Mine: w.Mine, Score: w.Latest, Passed: w.Passed, AtOnce: w.AtOnce, Stage: w.Stage}
+		lines[i] = AuditLine{
+			Wash:    line,
+			AuditID: w.AuditID,
+			Mine:    w.Mine,
+			Score:   w.Latest,
+			Passed:  w.Passed,
+			AtOnce:  w.AtOnce,
+			Stage:   w.Stage,
+		}
 	}
 	return out(lines)
 }
@@ -141,9 +155,24 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 		names[p.ID] = p.Name
 	}
 	spec := w.Booking.Vehicle.Spec
-	view := AuditView{ID: a.ID, WashID: w.ID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: spec, Washer: ref(w.Washer), Auditor: ref(a.Auditor),
-		Checklist: list, Zones: map[string][]string{}, OutScope: washed.OutScope, Answers: map[string]ItemView{}, ClosedAt: a.ClosedAt, Rework: w.Rework,
-		Round: a.Round, Remarks: []Remark{}, Stage: w.Booking.Stage}
+	view := AuditView{
+		ID:        a.ID,
+		WashID:    w.ID,
+		Plate:     w.Booking.Vehicle.Plate,
+		Label:     w.Booking.Vehicle.Label,
+		Spec:      spec,
+		Washer:    ref(w.Washer),
+		Auditor:   ref(a.Auditor),
+		Checklist: list,
+		Zones:     map[string][]string{},
+		OutScope:  washed.OutScope,
+		Answers:   map[string]ItemView{},
+		ClosedAt:  a.ClosedAt,
+		Rework:    w.Rework,
+		Round:     a.Round,
+		Remarks:   []Remark{},
+		Stage:     w.Booking.Stage,
+	}
 	if a.Signer != nil {
 		signer := ref(*a.Signer)
 		view.Signer = &signer
@@ -208,7 +237,17 @@ func (s *server) answer(ctx context.Context, in *struct {
 	if in.Body.Answer.Findings == nil {
 		in.Body.Answer.Findings = []audit.Finding{}
 	}
-	_, err = s.Store.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: in.Item, Version: in.Body.Version, Answer: in.Body.Answer, ByID: who(ctx).ID, At: s.Now()})
+	_, err = s.Store.SaveItem(
+		ctx,
+		store.AuditItem{
+			AuditID: a.ID,
+			Item:    in.Item,
+			Version: in.Body.Version,
+			Answer:  in.Body.Answer,
+			ByID:    who(ctx).ID,
+			At:      s.Now(),
+		},
+	)
 	if errors.Is(err, store.ErrStale) {
 		return nil, s.staleAnswer(ctx, a.ID, in.Item, in.Body.Answer)
 	}
@@ -247,7 +286,9 @@ func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 		}
 		result := audit.Judge(list, answers(of.Audit), declared(of.Wash, of.Log))
 		if len(result.Open) > 0 {
-			return result, conflict(fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)))
+			return result, conflict(
+				fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)),
+			)
 		}
 		return result, nil
 	})

@@ -83,7 +83,7 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	Body struct {
 		Procedure string `json:"procedure" minLength:"1" maxLength:"80"`
 		WasherID  string `json:"washerId" format:"uuid"`
-		Booking   int    `json:"booking,omitempty" minimum:"0" doc:"version of the booking that the plan was seen with: refused when it is another; not asked about when absent"`
+		Booking   int    `json:"booking,omitempty" minimum:"0" doc:"of the booking as the plan was seen: another is refused"`
 		LookOver  int    `json:"lookOver,omitempty" minimum:"0" doc:"version of the look-over that the plan was seen with"`
 	}
 }) (*Out[WashView], error) {
@@ -120,9 +120,14 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID,
 		CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
 	// What was read for the plan is what must still be there when it is begun.
-	seen := store.Seen{Booking: cmp.Or(in.Body.Booking, v.Booking.Version), LookOver: cmp.Or(in.Body.LookOver, v.LookOver.Version)}
+	seen := store.Seen{
+		Booking:  cmp.Or(in.Body.Booking, v.Booking.Version),
+		LookOver: cmp.Or(in.Body.LookOver, v.LookOver.Version),
+	}
 	if _, err := s.Store.AddWash(ctx, w, seen); errors.Is(err, store.ErrStale) {
-		return nil, conflict("The booking or its look-over was changed since this plan was made. Look at the plan again.")
+		return nil, conflict(
+			"The booking or its look-over was changed since this plan was made. Look at the plan again.",
+		)
 	} else if err != nil {
 		return nil, err
 	}
@@ -172,10 +177,31 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	if events == nil {
 		events = []wash.Event{}
 	}
-	v := WashView{ID: w.ID, BookingID: w.BookingID, Plate: w.Booking.Vehicle.Plate, Label: w.Booking.Vehicle.Label, Spec: w.Booking.Vehicle.Spec,
-		PromisedAt: w.Booking.PromisedAt.UTC(), Washer: ref(w.Washer), Plan: w.Plan, Steps: steps, Events: events, State: state,
-		Stages: timing.Stages(steps, state), Crew: []PersonRef{ref(w.Washer)}, People: []PersonRef{}, Counted: counted(w.Plan, settings.Vessels), Now: s.Now(),
-		Closed: w.ClosedAt != nil, Stage: w.Booking.Stage, Frozen: w.Frozen, Corrected: correctionLines(corrections, state)}
+	v := WashView{
+		ID:         w.ID,
+		BookingID:  w.BookingID,
+		Plate:      w.Booking.Vehicle.Plate,
+		Label:      w.Booking.Vehicle.Label,
+		Spec:       w.Booking.Vehicle.Spec,
+		PromisedAt: w.Booking.PromisedAt.UTC(),
+		Washer:     ref(w.Washer),
+		Plan:       w.Plan,
+		Steps:      steps,
+		Events:     events,
+		State:      state,
+		Stages: timing.Stages(
+			steps,
+			state,
+		),
+		Crew:      []PersonRef{ref(w.Washer)},
+		People:    []PersonRef{},
+		Counted:   counted(w.Plan, settings.Vessels),
+		Now:       s.Now(),
+		Closed:    w.ClosedAt != nil,
+		Stage:     w.Booking.Stage,
+		Frozen:    w.Frozen,
+		Corrected: correctionLines(corrections, state),
+	}
 	crew := crewOf(w, state, events)
 	for _, p := range people {
 		switch {
@@ -191,7 +217,8 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		v.Matters = append(v.Matters, MatterRule{m, m.InMaintenance(), m.Found()})
 	}
 	me := who(ctx)
-	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() && !slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
+	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() &&
+		!slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
 		return nil, forbidden("This wash is finished: its times are between whoever washed it and the lead.")
 	}
 	v.MayTap = me.Role.Leads() || slices.Contains(crew, me.ID)
@@ -215,7 +242,10 @@ func (s *server) correct(ctx context.Context, in *struct {
 	ID
 	Body wash.Correction
 }) (*Out[WashView], error) {
-	err := s.Store.Correct(ctx, store.Correction{ID: store.NewID(), WashID: in.ID.ID, Doc: in.Body, ByID: who(ctx).ID, At: s.Now()})
+	err := s.Store.Correct(
+		ctx,
+		store.Correction{ID: store.NewID(), WashID: in.ID.ID, Doc: in.Body, ByID: who(ctx).ID, At: s.Now()},
+	)
 	var refused *store.Refused
 	switch {
 	case errors.As(err, &refused):
@@ -353,7 +383,12 @@ const (
 
 func (s *server) timely(e wash.Event, w store.Wash) error {
 	if e.At.Before(w.CreatedAt.Add(earliestTap)) || e.At.After(s.Now().Add(latestTap)) {
-		return fmt.Errorf("at %s: the device's clock is wrong: this wash began at %s and it is now %s", e.At.UTC().Format(time.RFC3339), w.CreatedAt.UTC().Format(time.RFC3339), s.Now().Format(time.RFC3339))
+		return fmt.Errorf(
+			"at %s: the device's clock is wrong: this wash began at %s and it is now %s",
+			e.At.UTC().Format(time.RFC3339),
+			w.CreatedAt.UTC().Format(time.RFC3339),
+			s.Now().Format(time.RFC3339),
+		)
 	}
 	return nil
 }
@@ -377,6 +412,20 @@ type WashLine struct {
 }
 
 func lineOf(w store.WashLine) WashLine {
-	return WashLine{ID: w.ID, At: w.FinishedAt.UTC(), Plate: w.Plate, Label: w.Label, Washer: PersonRef{w.WasherID, w.WasherName, w.WasherRole},
-		Title: w.Title, Version: w.Version, Overall: w.Overall, Planned: w.Planned, Actual: w.Minutes, Kept: w.Kept, Missed: w.Missed, Score: w.Score, Findings: w.Findings}
+	return WashLine{
+		ID:       w.ID,
+		At:       w.FinishedAt.UTC(),
+		Plate:    w.Plate,
+		Label:    w.Label,
+		Washer:   PersonRef{w.WasherID, w.WasherName, w.WasherRole},
+		Title:    w.Title,
+		Version:  w.Version,
+		Overall:  w.Overall,
+		Planned:  w.Planned,
+		Actual:   w.Minutes,
+		Kept:     w.Kept,
+		Missed:   w.Missed,
+		Score:    w.Score,
+		Findings: w.Findings,
+	}
 }

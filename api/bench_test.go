@@ -25,9 +25,12 @@ func BenchmarkReads(b *testing.B) {
 	running := c.booking("VLT 30")
 	audited := c.booking("TID 101")
 	plain := median(times(c, "/api/words", 100))
-	for name, path := range map[string]string{"yard": "/api/yard", "plan": "/api/bookings/" + looked.ID + "/plan", "look-over": "/api/bookings/" + looked.ID + "/look-over",
-		"wash": "/api/washes/" + running.WashID, "audit": "/api/audits/" + audited.AuditID, "audits": "/api/audits", "training": "/api/training",
-		"times": "/api/times?days=14", "procedures": "/api/procedures", "shelf": "/api/shelf", "people": "/api/people", "day": "/api/day", "rest of a wash": "/api/washes/" + running.WashID + "/timeline"} {
+	for name, path := range map[string]string{"yard": "/api/yard", "plan": "/api/bookings/" + looked.ID + "/plan",
+		"look-over": "/api/bookings/" + looked.ID + "/look-over",
+		"wash":      "/api/washes/" + running.WashID, "audit": "/api/audits/" + audited.AuditID,
+		"audits": "/api/audits", "training": "/api/training",
+		"times": "/api/times?days=14", "procedures": "/api/procedures", "shelf": "/api/shelf",
+		"people": "/api/people", "day": "/api/day", "rest of a wash": "/api/washes/" + running.WashID + "/timeline"} {
 		b.Run(name, func(b *testing.B) {
 			statements := 0
 			stop := s.store.Watch(func(string) { statements++ })

@@ -84,10 +84,25 @@ type Proposal struct {
 
 func (s *server) registerDay(api huma.API) {
 	operation(s, api, get("/day", "day", "The day laid out"), shop.See, s.day)
-	operation(s, api, post("/day/drop", "dropOnSlot", "What it would mean to give a booking a slot; nothing is saved"), shop.RunTheDay, s.drop)
+	operation(
+		s,
+		api,
+		post("/day/drop", "dropOnSlot", "What it would mean to give a booking a slot; nothing is saved"),
+		shop.RunTheDay,
+		s.drop,
+	)
 	operation(s, api, post("/day/slots", "findSlots", "Three slots for a booking"), shop.RunTheDay, s.findSlots)
 	operation(s, api, put("/bookings/{id}/slot", "giveSlot", "Give a booking a slot"), shop.RunTheDay, s.giveSlot)
-	operation(s, api, streams[Better](api, get("/day/improve", "improveDay", "Go on looking for a better day, told as events until it is stopped")), shop.RunTheDay, s.improveDay)
+	operation(
+		s,
+		api,
+		streams[Better](
+			api,
+			get("/day/improve", "improveDay", "Go on looking for a better day, told as events until it is stopped"),
+		),
+		shop.RunTheDay,
+		s.improveDay,
+	)
 	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), shop.See, s.exportDay)
 	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
 	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)
@@ -220,7 +235,10 @@ func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, 
 		}
 	}
 	if !slices.ContainsFunc(d.kit, func(m schedule.Machine) bool { return m.Key() == visit.Place }) {
-		d.kit = append(d.kit, schedule.Machine{ID: visit.Place, Name: b.Place.Name, Count: 1}) // a place that is no longer in the settings
+		d.kit = append(
+			d.kit,
+			schedule.Machine{ID: visit.Place, Name: b.Place.Name, Count: 1},
+		) // a place that is no longer in the settings
 	}
 	return s.planVisit(ctx, d, v, &visit, states)
 }
@@ -243,7 +261,13 @@ func (d *dayPlan) called(id string) string {
 }
 
 // planVisit fills the procedure for a visit at the hour it arrives. What is in the bay keeps its plan.
-func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView, visit *plan.Visit, states map[string]wash.State) error {
+func (s *server) planVisit(
+	ctx context.Context,
+	d *dayPlan,
+	v store.BookingView,
+	visit *plan.Visit,
+	states map[string]wash.State,
+) error {
 	if v.Wash != nil {
 		w, err := s.Store.Wash(ctx, v.Wash.ID)
 		if err != nil {
@@ -267,7 +291,8 @@ func (s *server) planVisit(ctx context.Context, d *dayPlan, v store.BookingView,
 		return err
 	}
 	made, err := f.made()
-	if err != nil && f.arranged.Procedure != "" { // what was arranged cannot be done at that hour: the recommended one is
+	if err != nil &&
+		f.arranged.Procedure != "" { // what was arranged cannot be done at that hour: the recommended one is
 		if f, err = s.fill(ctx, d.basis, v.Booking, look, at, plan.Arranged{}); err != nil {
 			return err
 		}
@@ -299,7 +324,12 @@ func assumed(b store.Booking) condition.LookOver {
 }
 
 // layOut solves the day, or takes what was found for it before.
-func (s *server) layOut(ctx context.Context, d dayPlan, effort int, near *schedule.Timeline) (schedule.Problem, schedule.Timeline, error) {
+func (s *server) layOut(
+	ctx context.Context,
+	d dayPlan,
+	effort int,
+	near *schedule.Timeline,
+) (schedule.Problem, schedule.Timeline, error) {
 	p := plan.Day(d.visits, d.people, d.kit, d.now)
 	if len(p.Work) == 0 {
 		return p, schedule.Timeline{Feasible: true}, nil
@@ -348,7 +378,10 @@ func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, sche
 	if _, known := s.days.find(key); !known && s.refining.CompareAndSwap(false, true) {
 		go func() {
 			defer s.refining.Store(false)
-			better, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: dayEffort, Near: &t, Stop: until(s.Ends)})
+			better, err := schedule.Solve(
+				p,
+				schedule.Options{Seed: 1, Effort: dayEffort, Near: &t, Stop: until(s.Ends)},
+			)
 			if err == nil && s.Ends.Err() == nil {
 				s.keepDay(key, better)
 			}
@@ -377,7 +410,19 @@ func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedu
 
 // view shows a laid-out day.
 func (d dayPlan) view(t schedule.Timeline) DayView {
-	v := DayView{Zero: d.zero.UTC(), Opens: shop.Clock(d.zero, firstHour*60), Closes: shop.Clock(d.zero, lastHour*60), Now: d.now, Visits: []DayVisit{}, Slots: t.Slots, Soaks: t.Soaks, Hours: d.hours, Conflict: []string{}, Gap: t.Gap, Tries: t.Tries}
+	v := DayView{
+		Zero:     d.zero.UTC(),
+		Opens:    shop.Clock(d.zero, firstHour*60),
+		Closes:   shop.Clock(d.zero, lastHour*60),
+		Now:      d.now,
+		Visits:   []DayVisit{},
+		Slots:    t.Slots,
+		Soaks:    t.Soaks,
+		Hours:    d.hours,
+		Conflict: []string{},
+		Gap:      t.Gap,
+		Tries:    t.Tries,
+	}
 	if v.Slots == nil {
 		v.Slots, v.Soaks = []schedule.Slot{}, []schedule.Soak{}
 	}
@@ -433,7 +478,12 @@ func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timelin
 		v.Start = max(0, measure.SecondsOf(b.Booking.ArrivesAt.Sub(d.zero)))
 		v.End = v.Start + 1800
 		if b.Wash != nil && b.Wash.FinishedAt != nil {
-			v.Start, v.End = max(0, measure.SecondsOf(b.Wash.CreatedAt.Sub(d.zero))), measure.SecondsOf(b.Wash.FinishedAt.Sub(d.zero))
+			v.Start, v.End = max(
+				0,
+				measure.SecondsOf(b.Wash.CreatedAt.Sub(d.zero)),
+			), measure.SecondsOf(
+				b.Wash.FinishedAt.Sub(d.zero),
+			)
 			v.Who = []string{b.Wash.Washer.Name}
 		}
 	}
@@ -472,12 +522,30 @@ func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
 		done := !x.Booking.Stage.Planned() && x.Booking.Stage != visit.InBay
 		switch {
 		case d.refused[x.Booking.ID] != "":
-			conflicts = append(conflicts, fmt.Sprintf("%s cannot be washed as booked: %s", x.Booking.Plate, d.refused[x.Booking.ID]))
+			conflicts = append(
+				conflicts,
+				fmt.Sprintf("%s cannot be washed as booked: %s", x.Booking.Plate, d.refused[x.Booking.ID]),
+			)
 		case done:
 		case x.End > 24*3600:
-			conflicts = append(conflicts, fmt.Sprintf("%s does not fit into today: %s, or whoever may wash it, is not there long enough.", x.Booking.Plate, x.BayName))
+			conflicts = append(
+				conflicts,
+				fmt.Sprintf(
+					"%s does not fit into today: %s, or whoever may wash it, is not there long enough.",
+					x.Booking.Plate,
+					x.BayName,
+				),
+			)
 		case x.Late >= measure.Minute:
-			conflicts = append(conflicts, fmt.Sprintf("%s is ready at %s, %s after its promise.", x.Booking.Plate, d.clock(x.End), roundly(x.Late)))
+			conflicts = append(
+				conflicts,
+				fmt.Sprintf(
+					"%s is ready at %s, %s after its promise.",
+					x.Booking.Plate,
+					d.clock(x.End),
+					roundly(x.Late),
+				),
+			)
 		}
 	}
 	return append(conflicts, t.Why...)
@@ -499,7 +567,10 @@ func (s *server) slot(ctx context.Context, to Drop) (store.Slot, error) {
 	}
 	at := slices.IndexFunc(settings.Places, func(p condition.Place) bool { return p.Key() == to.Place })
 	if at < 0 {
-		return store.Slot{}, invalid("place", fmt.Errorf("there is no place %q: use the id of one of the shop's places", to.Place))
+		return store.Slot{}, invalid(
+			"place",
+			fmt.Errorf("there is no place %q: use the id of one of the shop's places", to.Place),
+		)
 	}
 	slot := store.Slot{StartsAt: to.StartsAt.UTC().Truncate(time.Second), Place: settings.Places[at]}
 	if to.WasherID != "" {
@@ -542,8 +613,19 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	if at < 0 {
 		return nil, fmt.Errorf("booking: %w", store.ErrNotFound)
 	}
-	if begins, wanted := view.Visits[at].Start, measure.SecondsOf(slot.StartsAt.Sub(d.zero)); begins >= wanted+5*measure.Minute {
-		view.Conflict = append([]string{fmt.Sprintf("%s can begin at %s only: %s", view.Visits[at].Booking.Plate, d.clock(begins), d.whyLater(t, view.Visits[at]))}, view.Conflict...)
+	if begins, wanted := view.Visits[at].Start, measure.SecondsOf(
+		slot.StartsAt.Sub(d.zero),
+	); begins >= wanted+5*measure.Minute {
+		view.Conflict = append(
+			[]string{
+				fmt.Sprintf(
+					"%s can begin at %s only: %s",
+					view.Visits[at].Booking.Plate,
+					d.clock(begins),
+					d.whyLater(t, view.Visits[at]),
+				),
+			},
+			view.Conflict...)
 	}
 	return out(view)
 }
@@ -573,7 +655,11 @@ func (s *server) giveSlot(ctx context.Context, in *struct {
 	}
 	err = s.Store.MoveTo(ctx, in.ID.ID, slot, in.Body.Version)
 	if now, again := s.Store.Booking(ctx, in.ID.ID); errors.Is(err, store.ErrStale) && again == nil {
-		return nil, stale("startsAt", slot, theirs{doc: store.Slot{Place: now.Booking.Place, WasherID: now.Booking.WasherID}})
+		return nil, stale(
+			"startsAt",
+			slot,
+			theirs{doc: store.Slot{Place: now.Booking.Place, WasherID: now.Booking.WasherID}},
+		)
 	}
 	if err != nil {
 		return nil, err

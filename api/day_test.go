@@ -53,7 +53,10 @@ func TestATimelineForACrew(t *testing.T) {
 	for _, p := range people {
 		ids[p.Name] = p.ID
 	}
-	two := lead.timeline(b, plan.Arranged{Procedure: one.Procedure, People: []string{ids["Ines Varga"], ids["Osk Pellow"]}})
+	two := lead.timeline(
+		b,
+		plan.Arranged{Procedure: one.Procedure, People: []string{ids["Ines Varga"], ids["Osk Pellow"]}},
+	)
 	assert.Less(t, two.Timeline.Finish, one.Timeline.Finish)
 
 	// A block moved to the other person and later is where it was put.
@@ -74,15 +77,22 @@ func TestATimelineForACrew(t *testing.T) {
 	assert.Greater(t, after.Timeline.Finish, two.Timeline.Finish)
 
 	// Kept, it is the booking's, once; a second keeper with the old version is told.
-	card := told[api.BookingCard](lead, "PUT", "/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved})
+	card := told[api.BookingCard](
+		lead,
+		"PUT",
+		"/bookings/"+b.ID+"/arranged",
+		map[string]any{"version": b.Version, "arranged": moved},
+	)
 	require.NotNil(t, card.Arranged)
 	assert.Equal(t, moved.Moved, card.Arranged.Moved)
-	lead.do("PUT", "/api/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved}).problem(http.StatusConflict)
+	lead.do("PUT", "/api/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": moved}).
+		problem(http.StatusConflict)
 
 	// Nobody outside the crew can be given work, and nobody who does not wash can be in it.
 	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Ines Varga"]},
 		Moved: []plan.Moved{{Work: work.ID, Person: ids["Osk Pellow"]}}}).problem(http.StatusUnprocessableEntity)
-	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Hesper Quill"]}}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/bookings/"+b.ID+"/timeline", plan.Arranged{People: []string{ids["Hesper Quill"]}}).
+		problem(http.StatusUnprocessableEntity)
 
 	// A trainee alone may not: it is said in words.
 	alone := lead.timeline(b, plan.Arranged{Procedure: one.Procedure, People: []string{ids["Cal Strand"]}})
@@ -163,7 +173,8 @@ func TestTheDayIsLaidOut(t *testing.T) {
 	assert.NotEmpty(t, tried.Conflict)
 	assert.Contains(t, strings.Join(tried.Conflict, " "), "PLT 7 is ready at")
 	assert.Nil(t, lead.booking("PLT 7").StartsAt)
-	lead.do("POST", "/api/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt, Place: "Nowhere"}).problem(http.StatusUnprocessableEntity)
+	lead.do("POST", "/api/day/drop", api.Drop{BookingID: pilot.ID, StartsAt: van.ArrivesAt, Place: "Nowhere"}).
+		problem(http.StatusUnprocessableEntity)
 
 	// Three slots, the least pain first; the best can be had.
 	slots := told[[]api.Proposal](lead, "POST", "/day/slots", map[string]string{"bookingId": pilot.ID})
@@ -175,7 +186,12 @@ func TestTheDayIsLaidOut(t *testing.T) {
 			assert.GreaterOrEqual(t, p.Late+p.Delays, slots[0].Late+slots[0].Delays)
 		}
 	}
-	give := map[string]any{"startsAt": slots[0].StartsAt, "place": slots[0].Place, "washerId": slots[0].Washer.ID, "version": pilot.Version}
+	give := map[string]any{
+		"startsAt": slots[0].StartsAt,
+		"place":    slots[0].Place,
+		"washerId": slots[0].Washer.ID,
+		"version":  pilot.Version,
+	}
 	card := told[api.BookingCard](lead, "PUT", "/bookings/"+pilot.ID+"/slot", give)
 	require.NotNil(t, card.StartsAt)
 	assert.WithinDuration(t, slots[0].StartsAt, *card.StartsAt, time.Second)
@@ -258,11 +274,28 @@ func TestABookingIsMade(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	name := `Van; "the, long" – naïve\line ` + strings.Repeat("🚐 ß ", 9) + "=1+1"
-	spec := vehicle.Vehicle{Body: vehicle.Van, Shade: "white", Finish: "ordinary", Wheels: vehicle.WheelSpec{Inches: 16, Spokes: "open"}}
-	card := told[api.VehicleCard](lead, "POST", "/vehicles", map[string]any{"plate": "ODD 1", "label": name, "spec": spec})
+	spec := vehicle.Vehicle{
+		Body:   vehicle.Van,
+		Shade:  "white",
+		Finish: "ordinary",
+		Wheels: vehicle.WheelSpec{Inches: 16, Spokes: "open"},
+	}
+	card := told[api.VehicleCard](
+		lead,
+		"POST",
+		"/vehicles",
+		map[string]any{"plate": "ODD 1", "label": name, "spec": spec},
+	)
 	place := told[api.SettingsView](lead, "GET", "/settings", nil).Settings.Places[0]
 	booking := func(change func(*api.NewBooking)) api.NewBooking {
-		n := api.NewBooking{VehicleID: card.ID, ArrivesAt: morning.Add(2 * time.Hour), PromisedAt: morning.Add(6 * time.Hour), Service: "basic", Place: place, WasherID: lead.id("osk")}
+		n := api.NewBooking{
+			VehicleID:  card.ID,
+			ArrivesAt:  morning.Add(2 * time.Hour),
+			PromisedAt: morning.Add(6 * time.Hour),
+			Service:    "basic",
+			Place:      place,
+			WasherID:   lead.id("osk"),
+		}
 		if change != nil {
 			change(&n)
 		}
@@ -284,15 +317,31 @@ func TestABookingIsMade(t *testing.T) {
 	assert.Equal(t, made.ID, lead.booking("ODD 1").ID)
 
 	// Somebody else takes it; who saves over that without having seen it is told.
-	told[api.BookingCard](lead, "PUT", "/bookings/"+made.ID+"/washer", map[string]any{"washerId": lead.id("ines"), "version": made.Version})
-	late := lead.do("PUT", "/api/bookings/"+made.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": made.Version}).problem(409)
+	told[api.BookingCard](
+		lead,
+		"PUT",
+		"/bookings/"+made.ID+"/washer",
+		map[string]any{"washerId": lead.id("ines"), "version": made.Version},
+	)
+	late := lead.do("PUT", "/api/bookings/"+made.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": made.Version}).
+		problem(409)
 	assert.Contains(t, late.says(), "meanwhile")
 	assert.Equal(t, "Ines Varga", lead.booking("ODD 1").Washer.Name)
 	begun := lead.booking("VLT 30")
-	assert.Contains(t, lead.do("PUT", "/api/bookings/"+begun.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": begun.Version}).problem(409).says(), "The wash has begun")
+	assert.Contains(
+		t,
+		lead.do("PUT", "/api/bookings/"+begun.ID+"/washer", map[string]any{"washerId": lead.id("jory"), "version": begun.Version}).
+			problem(409).
+			says(),
+		"The wash has begun",
+	)
 
 	day := told[api.DayView](lead, "GET", "/day", nil)
-	require.True(t, slices.ContainsFunc(day.Visits, func(v api.DayVisit) bool { return v.Booking.ID == made.ID && v.Assumed }), "two weeks of dry road are assumed")
+	require.True(
+		t,
+		slices.ContainsFunc(day.Visits, func(v api.DayVisit) bool { return v.Booking.ID == made.ID && v.Assumed }),
+		"two weeks of dry road are assumed",
+	)
 	_, data := lead.fetch("/day/export?format=ics")
 	assert.True(t, utf8.Valid(data))
 	cal, err := ical.NewDecoder(bytes.NewReader(data)).Decode()
@@ -317,10 +366,19 @@ func TestCustomersAreTold(t *testing.T) {
 	ready := lead.booking("TID 101")
 	notice := told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{})
 	assert.Contains(t, notice.Text, "is washed and waiting for you")
-	told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{"text": "The boat is late; no hurry."})
+	told[api.NoticeView](
+		lead,
+		"POST",
+		"/bookings/"+ready.ID+"/notice",
+		map[string]string{"text": "The boat is late; no hurry."},
+	)
 	out := told[[]api.NoticeView](lead, "GET", "/outbox", nil)
 	require.Len(t, out, 2)
-	assert.Equal(t, []string{"TID 101", "The boat is late; no hurry.", "Maren Tolley"}, []string{out[1].Plate, out[1].Text, out[1].By})
+	assert.Equal(
+		t,
+		[]string{"TID 101", "The boat is late; no hurry.", "Maren Tolley"},
+		[]string{out[1].Plate, out[1].Text, out[1].By},
+	)
 }
 
 func TestCareIsDue(t *testing.T) {
@@ -384,7 +442,11 @@ func TestTheDayWhenClocksAreChanged(t *testing.T) {
 		noon time.Time
 		less measure.Seconds // of the day until noon
 	}{{time.Date(2026, 3, 29, 10, 0, 0, 0, time.UTC), 3600}, {time.Date(2026, 10, 25, 11, 0, 0, 0, time.UTC), -3600}} {
-		s := serve(t, storetest.OpenFilled(t, "demo", fill), func(x *api.Config) { x.Now = func() time.Time { return c.noon } })
+		s := serve(
+			t,
+			storetest.OpenFilled(t, "demo", fill),
+			func(x *api.Config) { x.Now = func() time.Time { return c.noon } },
+		)
 		lead := s.as("maren")
 		view := told[api.SettingsView](lead, "GET", "/settings", nil)
 		view.Settings.TimeZone = "Europe/Paris"
@@ -399,8 +461,13 @@ func TestTheDayWhenClocksAreChanged(t *testing.T) {
 		}
 		promised := c.noon.Add(4 * time.Hour)
 		car := told[[]api.VehicleCard](lead, "GET", "/vehicles", nil)[0]
-		booked := told[api.BookingCard](lead, "POST", "/bookings", api.NewBooking{VehicleID: car.ID, ArrivesAt: c.noon.Add(time.Hour),
-			PromisedAt: promised, Service: "basic", Place: view.Settings.Places[0], WasherID: lead.id("osk")})
+		booked := told[api.BookingCard](
+			lead,
+			"POST",
+			"/bookings",
+			api.NewBooking{VehicleID: car.ID, ArrivesAt: c.noon.Add(time.Hour),
+				PromisedAt: promised, Service: "basic", Place: view.Settings.Places[0], WasherID: lead.id("osk")},
+		)
 		day := told[api.DayView](lead, "GET", "/day", nil)
 		assert.Equal(t, 12*3600-c.less, day.Now, "since midnight")
 		assert.Equal(t, 6*3600-c.less, day.Opens)

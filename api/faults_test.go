@@ -22,7 +22,10 @@ import (
 func (s *place) fingerprint() string {
 	s.t.Helper()
 	var tables []string
-	rows, err := s.store.Pool.Query(ctx, `SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name <> 'sessions' ORDER BY 1`)
+	rows, err := s.store.Pool.Query(
+		ctx,
+		`SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name <> 'sessions' ORDER BY 1`,
+	)
 	require.NoError(s.t, err)
 	for rows.Next() {
 		var name string
@@ -33,7 +36,9 @@ func (s *place) fingerprint() string {
 	print := ""
 	for _, name := range tables {
 		var hash string
-		err := s.store.Pool.QueryRow(ctx, fmt.Sprintf(`SELECT coalesce(md5(string_agg(r, ',' ORDER BY r)), '') FROM (SELECT t::text AS r FROM %s t) x`, name)).Scan(&hash)
+		err := s.store.Pool.QueryRow(ctx,
+			fmt.Sprintf(`SELECT coalesce(md5(string_agg(r, ',' ORDER BY r)), '') FROM (SELECT t::text AS r FROM %s t) x`, name)).
+			Scan(&hash)
 		require.NoError(s.t, err)
 		print += name + " " + hash + "\n"
 	}
@@ -70,13 +75,20 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"PUT", "/api/bookings/" + nowhere + "/look-over", whole, 404, "no such booking"},
 		{"PUT", "/api/bookings/seven/look-over", whole, 422, "path.id"},
 		{"PUT", "/api/bookings/" + looked.ID + "/look-over", whole, 409, "Maren Tolley saved this"},
-		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T11:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"blower":true,"heading":0}}`, 422, "promisedAt: must be after arrivesAt"},
-		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere + `","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T13:00:00Z","service":"basic","place":{"name":"x","cover":"shade","supply":"hose","runoff":true,"blower":true,"heading":0}}`, 404, "no such vehicle"},
-		{"POST", "/api/vehicles", `{"plate":"VLT 30","label":"twin","spec":{"body":"hatch","shade":"white","finish":"ordinary","wheels":{"inches":16,"spokes":"open","bare":false},"electric":false}}`, 409, "plate VLT 30"},
-		{"POST", "/api/vehicles", `{"plate":"NEW 1","label":"odd","spec":{"body":"hatch","shade":"white","finish":"ordinary","wheels":{"inches":99,"spokes":"open","bare":false},"electric":false}}`, 422, "body.spec.wheels.inches"},
+		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere +
+			`","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T11:00:00Z","service":"basic","place":` +
+			anyPlace + `}`, 422, "promisedAt: must be after arrivesAt"},
+		{"POST", "/api/bookings", `{"vehicleId":"` + nowhere +
+			`","arrivesAt":"2026-04-14T12:00:00Z","promisedAt":"2026-04-14T13:00:00Z","service":"basic","place":` +
+			anyPlace + `}`, 404, "no such vehicle"},
+		{"POST", "/api/vehicles",
+			`{"plate":"VLT 30","label":"twin","spec":` + carOf(16) + `}`, 409, "plate VLT 30"},
+		{"POST", "/api/vehicles",
+			`{"plate":"NEW 1","label":"odd","spec":` + carOf(99) + `}`, 422, "body.spec.wheels.inches"},
 		{"PUT", "/api/bookings/" + fresh.ID + "/washer", `{"washerId":"` + lead.id("hesper") + `","version":1}`, 422, "does not wash"},
 		{"PUT", "/api/bookings/" + running.ID + "/washer", `{"washerId":"` + lead.id("ines") + `","version":1}`, 409, "stays in its record"},
-		{"POST", "/api/bookings/" + looked.ID + "/wash", `{"procedure":"polka","washerId":"` + lead.id("ines") + `"}`, 422, `no published procedure "polka"`},
+		{"POST", "/api/bookings/" + looked.ID + "/wash", `{"procedure":"polka","washerId":"` + lead.id("ines") + `"}`,
+			422, `no published procedure "polka"`},
 		{"POST", taps, `{"events":[]}`, 422, "body.events"},
 		{"POST", taps, event(`"kind":"dance","at":"2026-04-14T10:20:00Z","seq":1`), 422, "body.events[0].kind"},
 		{"POST", taps, event(`"kind":"done","step":"polish","at":"2026-04-14T10:20:00Z","seq":1`), 422, `no such step`},
@@ -86,9 +98,16 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"POST", "/api/mix", `{"first":1,"second":0,"reading":"parts plus parts","amount":1,"unit":"l"}`, 422, "above zero"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"amount":1,"unit":"l"}`, 422, "reading"},
 		{"POST", "/api/mix", `{"first":1,"second":10,"reading":"one part in","amount":-1,"unit":"l"}`, 422, "amount"},
-		{"PUT", "/api/settings", `{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 409, `body.settings.machines[0].name: theirs is "Pressure washer", yours is absent`},
-		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"Sea/Bottom","places":[{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}]}}`, 422, "not in the time zone database"},
-		{"PUT", "/api/settings", `{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤","seed":7,"timeZone":"UTC","places":[]}}`, 422, "settings.places"},
+		{"PUT", "/api/settings",
+			`{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤",` +
+				`"seed":7,"timeZone":"UTC","places":[` + anyPlace + `]}}`,
+			409, `body.settings.machines[0].name: theirs is "Pressure washer", yours is absent`},
+		{"PUT", "/api/settings",
+			`{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤",` +
+				`"seed":7,"timeZone":"Sea/Bottom","places":[` + anyPlace + `]}}`, 422, "not in the time zone database"},
+		{"PUT", "/api/settings",
+			`{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤",` +
+				`"seed":7,"timeZone":"UTC","places":[]}}`, 422, "settings.places"},
 		{"GET", "/api/times?days=9999", "", 422, "query.days"},
 		{"GET", "/api/times?daze=9", "", 422, "query.daze"},
 		{"GET", "/api/nothing", "", 404, "nothing at this address"},
@@ -105,8 +124,18 @@ func TestBadInputChangesNothing(t *testing.T) {
 }
 
 // whole is a look-over that is right.
-const whole = `{"version":0,"lookOver":{"grades":{"roof":1},"bonded":[],"watch":[],"salt":false,"protection":{"kind":"wax","ageDays":3,"water":"beads"},
-"place":{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0},"budget":90,"service":"basic","tyreShine":false,"notes":""}}`
+// anyPlace is a place that can be.
+const anyPlace = `{"name":"Bay","cover":"indoors","supply":"hose","runoff":true,"blower":true,"heading":0}`
+
+// carOf is a vehicle on wheels of so many inches.
+func carOf(inches int) string {
+	return fmt.Sprintf(`{"body":"hatch","shade":"white","finish":"ordinary","wheels":{"inches":%d,"spokes":"open",`+
+		`"bare":false},"electric":false}`, inches)
+}
+
+const whole = `{"version":0,"lookOver":{"grades":{"roof":1},"bonded":[],"watch":[],"salt":false,
+"protection":{"kind":"wax","ageDays":3,"water":"beads"},
+"place":` + anyPlace + `,"budget":90,"service":"basic","tyreShine":false,"notes":""}}`
 
 func TestTheGoodLookOverIsGood(t *testing.T) {
 	s := open(t)
@@ -141,11 +170,20 @@ func TestTwoAuditorsSaveTheSameItem(t *testing.T) {
 	one, two := s.as("hesper"), s.as("ines")
 	b := one.booking("CAB 12")
 	a := into[api.AuditView](one.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
-	assert.Equal(t, a.ID, into[api.AuditView](two.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200)).ID, "they walk the same audit")
+	assert.Equal(
+		t,
+		a.ID,
+		into[api.AuditView](two.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200)).ID,
+		"they walk the same audit",
+	)
 	path := "/api/audits/" + a.ID + "/items/shuts"
-	finding := audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{{Zone: vehicle.Shuts, Kind: audit.GreasyShuts, Severity: audit.Minor}}}
+	finding := audit.Answer{
+		Verdict:  audit.Found,
+		Findings: []audit.Finding{{Zone: vehicle.Shuts, Kind: audit.GreasyShuts, Severity: audit.Minor}},
+	}
 	one.do("PUT", path, map[string]any{"version": 0, "answer": finding}).is(200)
-	p := two.do("PUT", path, map[string]any{"version": 0, "answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).problem(409)
+	p := two.do("PUT", path, map[string]any{"version": 0, "answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).
+		problem(409)
 	assert.Contains(t, p.says(), "Hesper Quill saved this")
 	assert.Contains(t, p.says(), `body.answer.verdict: theirs is "finding", yours is "pass"`)
 	saved := into[api.AuditView](two.get("/api/audits/" + a.ID).is(200)).Answers["shuts"]
@@ -174,10 +212,21 @@ func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
 	assert.NotEmpty(t, r.header.Get("Retry-After"))
 	assert.Contains(t, washer.get("/api/ready").problem(503).says(), "does not answer")
 	washer.get("/api/health").is(200)
-	assert.Contains(t, string(washer.get("/bay/"+b.WashID).is(200).body), "<title>Uskel</title>", "the front end is served all the same")
+	assert.Contains(
+		t,
+		string(washer.get("/bay/"+b.WashID).is(200).body),
+		"<title>Uskel</title>",
+		"the front end is served all the same",
+	)
 
 	wire.Mend()
-	require.Eventually(t, func() bool { return washer.get("/api/yard").status == 200 }, 10*time.Second, 50*time.Millisecond, "it recovers without a restart")
+	require.Eventually(
+		t,
+		func() bool { return washer.get("/api/yard").status == 200 },
+		10*time.Second,
+		50*time.Millisecond,
+		"it recovers without a restart",
+	)
 	washer.do("POST", path+"/events", note).is(200)
 	after := into[api.WashView](washer.get(path).is(200))
 	assert.Len(t, after.Events, len(before.Events)+1)

@@ -32,7 +32,8 @@ func reads(t testing.TB, c *caller) map[string]string {
 	all := map[string]string{}
 	for path, operations := range described.Paths {
 		kind := strings.Split(path, "/")[1]
-		if _, read := operations["get"]; !read || streamed["GET "+path] || strings.Contains(path, "{id}") && ids[kind] == "" {
+		if _, read := operations["get"]; !read || streamed["GET "+path] ||
+			strings.Contains(path, "{id}") && ids[kind] == "" {
 			continue
 		}
 		all[path] = "/api" + strings.NewReplacer("{id}", ids[kind], "{version}", "1").Replace(path) + asked[path]

@@ -53,8 +53,32 @@ type vandal struct {
 	oddly float64 // how often a value is odd
 }
 
-var oddities = []any{nil, true, "", " ", "x", "nul \x00 in it", "\u202e turned \U0001F9FD", strings.Repeat("long ", 2000), -1, 0, 1, 1e300, -1e300, 1e-12, 9007199254740993, []any{}, []any{nil}, map[string]any{}, map[string]any{"a": map[string]any{}},
-	"00000000-0000-0000-0000-000000000000", "0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z", "2026-02-30T00:00:00Z", "'; DROP TABLE people; --"}
+var oddities = []any{
+	nil,
+	true,
+	"",
+	" ",
+	"x",
+	"nul \x00 in it",
+	"\u202e turned \U0001F9FD",
+	strings.Repeat("long ", 2000),
+	-1,
+	0,
+	1,
+	1e300,
+	-1e300,
+	1e-12,
+	9007199254740993,
+	[]any{},
+	[]any{nil},
+	map[string]any{},
+	map[string]any{"a": map[string]any{}},
+	"00000000-0000-0000-0000-000000000000",
+	"0001-01-01T00:00:00Z",
+	"9999-12-31T23:59:59Z",
+	"2026-02-30T00:00:00Z",
+	"'; DROP TABLE people; --",
+}
 
 // of makes a value of a schema, no deeper than some.
 func (v vandal) of(s *schema, deep int) any {
@@ -126,16 +150,25 @@ func (v vandal) object(s *schema, deep int) any {
 func (s *place) print() string {
 	s.t.Helper()
 	var tables []string
-	rows, err := s.store.Pool.Query(ctx, "SELECT tablename FROM pg_tables WHERE schemaname='public' AND tablename NOT LIKE 'sessions%' ORDER BY 1")
+	rows, err := s.store.Pool.Query(
+		ctx,
+		"SELECT tablename FROM pg_tables WHERE schemaname='public' AND tablename NOT LIKE 'sessions%' ORDER BY 1",
+	)
 	require.NoError(s.t, err)
 	for rows.Next() {
 		var name string
 		require.NoError(s.t, rows.Scan(&name))
-		tables = append(tables, fmt.Sprintf("(SELECT concat(count(*), ' ', sum(hashtextextended(t::text, 0))) FROM %q t)", name))
+		tables = append(
+			tables,
+			fmt.Sprintf("(SELECT concat(count(*), ' ', sum(hashtextextended(t::text, 0))) FROM %q t)", name),
+		)
 	}
 	require.NoError(s.t, rows.Err())
 	var print string
-	require.NoError(s.t, s.store.Pool.QueryRow(ctx, "SELECT concat_ws('|', "+strings.Join(tables, ", ")+")").Scan(&print))
+	require.NoError(
+		s.t,
+		s.store.Pool.QueryRow(ctx, "SELECT concat_ws('|', "+strings.Join(tables, ", ")+")").Scan(&print),
+	)
 	return print
 }
 
@@ -208,7 +241,14 @@ func TestNothingSentBreaksTheServer(t *testing.T) {
 				assert.NotEmpty(t, r.problem(r.status).says())
 				if look {
 					looked++
-					assert.Equal(t, before, s.print(), "%s was refused with %d and changed something", r.asked, r.status)
+					assert.Equal(
+						t,
+						before,
+						s.print(),
+						"%s was refused with %d and changed something",
+						r.asked,
+						r.status,
+					)
 				}
 			}
 		}

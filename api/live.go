@@ -213,13 +213,21 @@ func (l *live) watch(last int64, session string) (<-chan string, func()) {
 }
 
 func (s *server) registerLive(api huma.API) {
-	operation(s, api, streams[Told](api, get("/live", "live", "What is saved, as events, as it happens")), shop.See, s.follow)
+	operation(
+		s,
+		api,
+		streams[Told](api, get("/live", "live", "What is saved, as events, as it happens")),
+		shop.See,
+		s.follow,
+	)
 }
 
 // streams describes an operation that answers with server-sent events, each of which carries a T.
 func streams[T any](api huma.API, op huma.Operation) huma.Operation {
 	schema := api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[T](), true, "")
-	op.Responses = map[string]*huma.Response{"200": {Description: "Events", Content: map[string]*huma.MediaType{"text/event-stream": {Schema: schema}}}}
+	op.Responses = map[string]*huma.Response{
+		"200": {Description: "Events", Content: map[string]*huma.MediaType{"text/event-stream": {Schema: schema}}},
+	}
 	return op
 }
 

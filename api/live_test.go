@@ -132,7 +132,13 @@ func TestTwoServersTellTheSame(t *testing.T) {
 	here, there := washer.listen(t, ""), second.as("maren").listen(t, "")
 	here.until("all", "")
 	there.until("all", "")
-	event := map[string]any{"id": store.NewID(), "kind": "note", "text": "A chip by the filler.", "at": morning, "seq": 1}
+	event := map[string]any{
+		"id":   store.NewID(),
+		"kind": "note",
+		"text": "A chip by the filler.",
+		"at":   morning,
+		"seq":  1,
+	}
 	washer.do("POST", "/api/washes/"+b.WashID+"/events", map[string]any{"events": []any{event}}).is(200)
 	assert.Equal(t, here.until("wash", b.WashID), there.until("wash", b.WashID))
 }
@@ -159,7 +165,9 @@ func (s *place) listening(but int) int {
 	s.t.Helper()
 	pid := 0
 	require.Eventually(s.t, func() bool {
-		err := s.store.Pool.QueryRow(context.Background(), "SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND query LIKE 'LISTEN%' AND pid <> $1", but).Scan(&pid)
+		err := s.store.Pool.QueryRow(context.Background(), "SELECT pid FROM pg_stat_activity WHERE datname = "+
+			"current_database() AND query LIKE 'LISTEN%' AND pid <> $1", but).
+			Scan(&pid)
 		return err == nil
 	}, patience, 20*time.Millisecond)
 	return pid

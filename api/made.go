@@ -99,7 +99,12 @@ func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condi
 }
 
 // fillNow is the same for this moment, from what the shop is now.
-func (s *server) fillNow(ctx context.Context, of store.Booking, look condition.LookOver, a plan.Arranged) (filled, error) {
+func (s *server) fillNow(
+	ctx context.Context,
+	of store.Booking,
+	look condition.LookOver,
+	a plan.Arranged,
+) (filled, error) {
 	b, err := s.basis(ctx)
 	if err != nil {
 		return filled{}, err

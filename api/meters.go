@@ -23,20 +23,60 @@ type Meters struct {
 func NewMeters(db *store.Store) *Meters {
 	m := &Meters{
 		all: prometheus.NewRegistry(),
-		requests: prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "uskel_request_seconds", Help: "Requests and how long they took.",
-			Buckets: []float64{.005, .01, .025, .05, .1, .25, .5, 1, 2.5, 5, 10, 30}}, []string{"method", "route", "status"}),
-		taps:    prometheus.NewCounter(prometheus.CounterOpts{Name: "uskel_taps_total", Help: "Taps taken into logs."}),
-		streams: prometheus.NewGauge(prometheus.GaugeOpts{Name: "uskel_streams", Help: "Screens that follow what is saved."}),
+		requests: prometheus.NewHistogramVec(
+			prometheus.HistogramOpts{
+				Name: "uskel_request_seconds",
+				Help: "Requests and how long they took.",
+				Buckets: []float64{
+					.005,
+					.01,
+					.025,
+					.05,
+					.1,
+					.25,
+					.5,
+					1,
+					2.5,
+					5,
+					10,
+					30,
+				},
+			},
+			[]string{"method", "route", "status"},
+		),
+		taps: prometheus.NewCounter(prometheus.CounterOpts{Name: "uskel_taps_total", Help: "Taps taken into logs."}),
+		streams: prometheus.NewGauge(
+			prometheus.GaugeOpts{Name: "uskel_streams", Help: "Screens that follow what is saved."},
+		),
 	}
 	gauge := func(name, help string, read func(store.Connections) float64) prometheus.Collector {
-		return prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: name, Help: help}, func() float64 { return read(db.Connections()) })
+		return prometheus.NewGaugeFunc(
+			prometheus.GaugeOpts{Name: name, Help: help},
+			func() float64 { return read(db.Connections()) },
+		)
 	}
-	m.all.MustRegister(m.requests, m.taps, m.streams,
-		gauge("uskel_pool_connections", "Connections to the database.", func(c store.Connections) float64 { return float64(c.All) }),
-		gauge("uskel_pool_in_use", "Connections in use.", func(c store.Connections) float64 { return float64(c.InUse) }),
-		gauge("uskel_pool_most", "Connections there may be.", func(c store.Connections) float64 { return float64(c.Most) }),
+	m.all.MustRegister(
+		m.requests,
+		m.taps,
+		m.streams,
+		gauge(
+			"uskel_pool_connections",
+			"Connections to the database.",
+			func(c store.Connections) float64 { return float64(c.All) },
+		),
+		gauge(
+			"uskel_pool_in_use",
+			"Connections in use.",
+			func(c store.Connections) float64 { return float64(c.InUse) },
+		),
+		gauge(
+			"uskel_pool_most",
+			"Connections there may be.",
+			func(c store.Connections) float64 { return float64(c.Most) },
+		),
 		gauge("uskel_pool_waited_seconds", "Time waited for connections in all.",
-			func(c store.Connections) float64 { return c.Waited.Seconds() }))
+			func(c store.Connections) float64 { return c.Waited.Seconds() }),
+	)
 	return m
 }
 

@@ -60,7 +60,9 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	assert.Contains(t, washer.get("/api/bookings/"+b.ID+"/plan").problem(409).says(), "Look the vehicle over first")
 	look := graded(washer, b, 2)
 	look.LookOver.Bonded = []condition.Bonded{{Matter: condition.Tar, Zone: vehicle.LowerLeft}}
-	saved := into[api.LookOverView](washer.do("PUT", "/api/bookings/"+b.ID+"/look-over", saveLookOver{0, look.LookOver}).is(200))
+	saved := into[api.LookOverView](
+		washer.do("PUT", "/api/bookings/"+b.ID+"/look-over", saveLookOver{0, look.LookOver}).is(200),
+	)
 	assert.Equal(t, 1, saved.Version)
 	assert.EqualValues(t, 2, saved.Assessment.Overall)
 	assert.Contains(t, saved.Assessment.Scope, "tar on lower doors and sill, left")
@@ -70,9 +72,22 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	assert.Equal(t, "maintenance", made.Choices[0].Procedure)
 	assert.Empty(t, made.Missing["maintenance"], "a washer holds every skill")
 
-	view := into[api.WashView](washer.do("POST", "/api/bookings/"+b.ID+"/wash", map[string]string{"procedure": "maintenance", "washerId": lead.id("jory")}).is(200))
-	assert.Contains(t, washer.do("PUT", "/api/bookings/"+b.ID+"/look-over", saveLookOver{1, look.LookOver}).problem(409).says(), "stays as it was")
-	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/wash", map[string]string{"procedure": "maintenance", "washerId": lead.id("osk")}).problem(409).says(), "already")
+	view := into[api.WashView](
+		washer.do("POST", "/api/bookings/"+b.ID+"/wash", map[string]string{"procedure": "maintenance", "washerId": lead.id("jory")}).
+			is(200),
+	)
+	assert.Contains(
+		t,
+		washer.do("PUT", "/api/bookings/"+b.ID+"/look-over", saveLookOver{1, look.LookOver}).problem(409).says(),
+		"stays as it was",
+	)
+	assert.Contains(
+		t,
+		lead.do("POST", "/api/bookings/"+b.ID+"/wash", map[string]string{"procedure": "maintenance", "washerId": lead.id("osk")}).
+			problem(409).
+			says(),
+		"already",
+	)
 
 	var batch []wash.Event
 	at := morning
@@ -106,15 +121,43 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	path := "/api/audits/" + a.ID
 	assert.Contains(t, auditor.do("POST", path+"/close", nil).problem(409).says(), "no answer yet")
 	answer := func(item string, given audit.Answer) api.AuditView {
-		return into[api.AuditView](auditor.do("PUT", path+"/items/"+item, map[string]any{"version": 0, "answer": given}).is(200))
+		return into[api.AuditView](
+			auditor.do("PUT", path+"/items/"+item, map[string]any{"version": 0, "answer": given}).is(200),
+		)
 	}
 	pass := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
 	for _, item := range a.Checklist.Items {
 		switch item.ID {
 		case "lower":
-			answer(item.ID, audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{{Zone: vehicle.LowerLeft, Kind: audit.BondedMatter, Matter: condition.Tar, Severity: audit.Major}}})
+			answer(
+				item.ID,
+				audit.Answer{
+					Verdict: audit.Found,
+					Findings: []audit.Finding{
+						{
+							Zone:     vehicle.LowerLeft,
+							Kind:     audit.BondedMatter,
+							Matter:   condition.Tar,
+							Severity: audit.Major,
+						},
+					},
+				},
+			)
 		case "wheels":
-			answer(item.ID, audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{{Zone: vehicle.WheelFR, Kind: audit.BrakeDust, Severity: audit.Minor, Note: "behind the spokes"}}})
+			answer(
+				item.ID,
+				audit.Answer{
+					Verdict: audit.Found,
+					Findings: []audit.Finding{
+						{
+							Zone:     vehicle.WheelFR,
+							Kind:     audit.BrakeDust,
+							Severity: audit.Minor,
+							Note:     "behind the spokes",
+						},
+					},
+				},
+			)
 		default:
 			answer(item.ID, pass)
 		}
@@ -130,8 +173,14 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 	assert.False(t, byKind[audit.BondedMatter].Counts)
 	assert.Equal(t, "wheels", byKind[audit.BrakeDust].Step)
 	assert.EqualValues(t, "wheels", byKind[audit.BrakeDust].Skill)
-	late := into[api.AuditView](auditor.do("PUT", path+"/items/shuts",
-		map[string]any{"version": 1, "answer": audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}}}).is(200))
+	late := into[api.AuditView](auditor.do(
+		"PUT",
+		path+"/items/shuts",
+		map[string]any{
+			"version": 1,
+			"answer":  audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}},
+		},
+	).is(200))
 	assert.Equal(t, signed.Result, late.Result, "what comes after signing is beside the result, not in it")
 	assert.Equal(t, audit.Pass, late.Answers["shuts"].Answer.Verdict)
 	require.Len(t, late.Remarks, 1)
@@ -140,7 +189,9 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 
 	assert.Equal(t, visit.Rework, lead.booking("PLT 7").Stage)
 	rework := signed.Rework[0].ID
-	washer.do("POST", "/api/washes/"+view.ID+"/events", events{[]wash.Event{tap(wash.Start, rework, at.Add(time.Minute), 1), tap(wash.Done, rework, at.Add(3*time.Minute), 2)}}).is(200)
+	washer.do("POST", "/api/washes/"+view.ID+"/events", events{[]wash.Event{tap(wash.Start, rework,
+		at.Add(time.Minute), 1), tap(wash.Done, rework, at.Add(3*time.Minute), 2)}}).
+		is(200)
 	ready := lead.booking("PLT 7")
 	assert.Equal(t, visit.Ready, ready.Stage)
 	assert.Equal(t, 95, *ready.Score)
@@ -151,15 +202,27 @@ func TestNobodyTapsOnSomebodyElsesWash(t *testing.T) {
 	lead := s.as("maren")
 	running := lead.booking("VLT 30")
 	e := events{[]wash.Event{tap(wash.Note, "", morning, 1)}}
-	assert.Contains(t, s.as("ines").do("POST", "/api/washes/"+running.WashID+"/events", e).problem(403).says(), "Only Osk Pellow, who helps")
+	assert.Contains(
+		t,
+		s.as("ines").do("POST", "/api/washes/"+running.WashID+"/events", e).problem(403).says(),
+		"Only Osk Pellow, who helps",
+	)
 	s.as("pia").do("POST", "/api/washes/"+running.WashID+"/events", e).is(403)
 	lead.do("POST", "/api/washes/"+running.WashID+"/events", e).is(200)
 
 	b := lead.booking("CAB 14")
 	start := map[string]string{"procedure": "maintenance", "washerId": lead.id("cal")}
-	assert.Contains(t, s.as("cal").do("POST", "/api/bookings/"+b.ID+"/wash", start).problem(403).says(), "given to Ines Varga")
+	assert.Contains(
+		t,
+		s.as("cal").do("POST", "/api/bookings/"+b.ID+"/wash", start).problem(403).says(),
+		"given to Ines Varga",
+	)
 	start["washerId"] = lead.id("osk")
-	assert.Contains(t, s.as("cal").do("POST", "/api/bookings/"+b.ID+"/wash", start).problem(403).says(), "Only the lead")
+	assert.Contains(
+		t,
+		s.as("cal").do("POST", "/api/bookings/"+b.ID+"/wash", start).problem(403).says(),
+		"Only the lead",
+	)
 }
 
 // Whoever taps on a wash has washed: the lead, helping out, cannot audit it either.
@@ -171,7 +234,9 @@ func TestWhoeverTappedCannotAudit(t *testing.T) {
 	lead.do("POST", "/api/washes/"+b.WashID+"/events", e).is(200)
 	lead.do("POST", "/api/washes/"+b.WashID+"/audit", nil).problem(403)
 	a := into[api.AuditView](s.as("ines").do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
-	lead.do("PUT", "/api/audits/"+a.ID+"/items/shuts", map[string]any{"version": 0, "answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).problem(403)
+	lead.do("PUT", "/api/audits/"+a.ID+"/items/shuts", map[string]any{"version": 0,
+		"answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).
+		problem(403)
 	lead.do("POST", "/api/audits/"+a.ID+"/close", nil).problem(403)
 }
 
@@ -202,17 +267,28 @@ func TestDrillsAreTheirPlayers(t *testing.T) {
 	path := "/api/drills/" + d.ID
 	cal.get(path).problem(403)
 	lead.get(path).is(200)
-	moves := map[string]any{"version": d.Version, "moves": []contact.Move{{Kind: contact.WashZone, Zone: vehicle.Roof, Share: 1}}}
+	moves := map[string]any{
+		"version": d.Version,
+		"moves":   []contact.Move{{Kind: contact.WashZone, Zone: vehicle.Roof, Share: 1}},
+	}
 	lead.do("PUT", path+"/moves", moves).problem(403)
 	played := into[api.DrillView](pia.do("PUT", path+"/moves", moves).is(200))
 	assert.Equal(t, 1.0, played.Standing.State.Done[vehicle.Roof])
-	assert.Contains(t, pia.do("PUT", path+"/moves", map[string]any{"version": d.Version, "moves": []contact.Move{}}).problem(409).says(), "moves[0].zone")
+	assert.Contains(
+		t,
+		pia.do("PUT", path+"/moves", map[string]any{"version": d.Version, "moves": []contact.Move{}}).
+			problem(409).
+			says(),
+		"moves[0].zone",
+	)
 	assert.Contains(t, pia.do("POST", path+"/finish", nil).problem(409).says(), "not finished")
 
 	// Playing the core's own plan passes.
 	planned, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, false)
 	require.NoError(t, err)
-	played = into[api.DrillView](pia.do("PUT", path+"/moves", map[string]any{"version": played.Version, "moves": planned.Moves}).is(200))
+	played = into[api.DrillView](
+		pia.do("PUT", path+"/moves", map[string]any{"version": played.Version, "moves": planned.Moves}).is(200),
+	)
 	done := into[api.DrillView](pia.do("POST", path+"/finish", nil).is(200))
 	assert.True(t, done.Result.Passed)
 	assert.InDelta(t, done.Result.PlanIndex, done.Result.Index, 1)
@@ -222,7 +298,11 @@ func TestDrillsAreTheirPlayers(t *testing.T) {
 func TestSignOffs(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	off := map[string]any{"personId": lead.id("pia"), "skill": "foam", "criteria": map[string]bool{"bottom": true, "clock": true}}
+	off := map[string]any{
+		"personId": lead.id("pia"),
+		"skill":    "foam",
+		"criteria": map[string]bool{"bottom": true, "clock": true},
+	}
 	learner := into[api.Learner](lead.do("POST", "/api/sign-offs", off).is(200))
 	assert.Equal(t, "mitt", learner.Next)
 	off["personId"] = lead.id("maren")

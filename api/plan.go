@@ -104,18 +104,49 @@ type PlanView struct {
 }
 
 func (s *server) registerPlan(api huma.API) {
-	operation(s, api, get("/words", "words", "Bodies, grades and lists for the look-over"), shop.See, func(context.Context, *struct{}) (*Out[Words], error) {
-		return out(words())
-	})
+	operation(
+		s,
+		api,
+		get("/words", "words", "Bodies, grades and lists for the look-over"),
+		shop.See,
+		func(context.Context, *struct{}) (*Out[Words], error) {
+			return out(words())
+		},
+	)
 	operation(s, api, get("/bookings/{id}/look-over", "lookOver", "A booking's look-over"), shop.See, s.lookOver)
-	operation(s, api, put("/bookings/{id}/look-over", "saveLookOver", "Save a look-over"), shop.LookOver, s.saveLookOver)
-	operation(s, api, post("/bookings/{id}/judge", "judge", "Judge a look-over without saving it"), shop.LookOver, s.judge)
+	operation(
+		s,
+		api,
+		put("/bookings/{id}/look-over", "saveLookOver", "Save a look-over"),
+		shop.LookOver,
+		s.saveLookOver,
+	)
+	operation(
+		s,
+		api,
+		post("/bookings/{id}/judge", "judge", "Judge a look-over without saving it"),
+		shop.LookOver,
+		s.judge,
+	)
 	operation(s, api, get("/bookings/{id}/plan", "plan", "The plan for a booking, here and now"), shop.See, s.plan)
 }
 
 func words() Words {
-	w := Words{Grades: condition.Grades(), Facts: condition.AllFacts(), Lists: Lists{procedure.ZoneGroup("").Values(), procedure.Technique("").Values(), procedure.Skill("").Values(),
-		procedure.ProductClass("").Values(), contact.Act("").Values(), contact.Cloth("").Values(), procedure.Water("").Values(), measure.Reading("").Values()}}
+	w := Words{
+		Grades: condition.Grades(),
+		Facts:  condition.AllFacts(),
+		Lists: Lists{
+			procedure.ZoneGroup("").Values(),
+			procedure.Technique("").Values(),
+			procedure.Skill("").Values(),
+			procedure.ProductClass("").
+				Values(),
+			contact.Act("").Values(),
+			contact.Cloth("").Values(),
+			procedure.Water("").Values(),
+			measure.Reading("").Values(),
+		},
+	}
 	for _, name := range vehicle.Body("").Values() {
 		b := vehicle.Body(name)
 		w.Bodies = append(w.Bodies, BodyView{b, b.Label(), b.Profile(), b.Parts()})
@@ -133,9 +164,15 @@ func words() Words {
 
 // blank is a look-over before the first tap: the place and service are the booking's.
 func blank(b store.Booking) condition.LookOver {
-	return condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Bonded: []condition.Bonded{}, Watch: []vehicle.Watch{}, Service: b.Service, Place: b.Place,
+	return condition.LookOver{
+		Grades:     map[vehicle.Zone]contact.Grade{},
+		Bonded:     []condition.Bonded{},
+		Watch:      []vehicle.Watch{},
+		Service:    b.Service,
+		Place:      b.Place,
 		Protection: condition.Protection{Kind: condition.Unknown, Water: condition.NotSeen},
-		Budget:     int(b.PromisedAt.Sub(b.ArrivesAt).Minutes())}
+		Budget:     int(b.PromisedAt.Sub(b.ArrivesAt).Minutes()),
+	}
 }
 
 func (s *server) lookOver(ctx context.Context, in *ID) (*Out[LookOverView], error) {
@@ -178,10 +215,23 @@ func (s *server) saveLookOver(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	saved, err := s.Store.SaveLookOver(ctx, store.LookOver{BookingID: in.ID.ID, Version: in.Body.Version, Doc: in.Body.LookOver, ByID: who(ctx).ID, At: s.Now()})
+	saved, err := s.Store.SaveLookOver(
+		ctx,
+		store.LookOver{
+			BookingID: in.ID.ID,
+			Version:   in.Body.Version,
+			Doc:       in.Body.LookOver,
+			ByID:      who(ctx).ID,
+			At:        s.Now(),
+		},
+	)
 	if errors.Is(err, store.ErrStale) {
 		if now, err := s.Store.Booking(ctx, in.ID.ID); err == nil && now.LookOver != nil {
-			return nil, stale("lookOver", in.Body.LookOver, theirs{now.LookOver.Doc, s.name(ctx, now.LookOver.ByID), now.LookOver.At})
+			return nil, stale(
+				"lookOver",
+				in.Body.LookOver,
+				theirs{now.LookOver.Doc, s.name(ctx, now.LookOver.ByID), now.LookOver.At},
+			)
 		}
 	}
 	if err != nil {
@@ -255,7 +305,10 @@ func (s *server) plan(ctx context.Context, in *struct {
 
 // keepOnly leaves the plan of one procedure, or of the first when it is not among the possible ones.
 func keepOnly(choices []plan.Choice, procedure string) {
-	wanted := max(0, slices.IndexFunc(choices, func(c plan.Choice) bool { return c.Procedure == procedure && c.Plan != nil }))
+	wanted := max(
+		0,
+		slices.IndexFunc(choices, func(c plan.Choice) bool { return c.Procedure == procedure && c.Plan != nil }),
+	)
 	for i := range choices {
 		if i != wanted {
 			choices[i].Plan = nil
@@ -295,7 +348,8 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 		}
 		for _, step := range c.Plan.Steps {
 			skill := string(step.Skill)
-			if skill != "" && !slices.Contains(view.Missing[c.Procedure], skill) && !slices.Contains(held[view.Booking.Washer.ID], step.Skill) {
+			if skill != "" && !slices.Contains(view.Missing[c.Procedure], skill) &&
+				!slices.Contains(held[view.Booking.Washer.ID], step.Skill) {
 				view.Missing[c.Procedure] = append(view.Missing[c.Procedure], skill)
 			}
 		}

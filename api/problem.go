@@ -17,7 +17,10 @@ import (
 )
 
 var (
-	errAway     = huma.NewError(http.StatusServiceUnavailable, "The database is away. Nothing was saved; it is tried again.")
+	errAway = huma.NewError(
+		http.StatusServiceUnavailable,
+		"The database is away. Nothing was saved; it is tried again.",
+	)
 	errInternal = huma.NewError(http.StatusInternalServerError, "Something went wrong on our side. Nothing was saved.")
 )
 
@@ -77,7 +80,10 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 	case errors.Is(err, store.ErrSigned):
 		return conflict("The audit is signed: its answers stay as they are.")
 	case errors.Is(err, store.ErrStale):
-		return huma.NewError(http.StatusConflict, "Somebody else saved this meanwhile. Look at theirs, then save yours again.")
+		return huma.NewError(
+			http.StatusConflict,
+			"Somebody else saved this meanwhile. Look at theirs, then save yours again.",
+		)
 	case errors.Is(err, store.ErrTaken):
 		return huma.NewError(http.StatusConflict, sentence(err, store.ErrTaken, "Taken already: "))
 	case store.Away(err):

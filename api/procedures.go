@@ -94,32 +94,114 @@ type ProcedureID struct {
 }
 
 func (s *server) registerProcedures(api huma.API) {
-	operation(s, api, get("/procedures", "procedures", "The library; with a booking, whether each would suit it"), shop.See, s.procedures)
-	operation(s, api, get("/procedures/{id}", "procedure", "A procedure, its versions and its draft"), shop.See, func(ctx context.Context, in *ProcedureID) (*Out[ProcedureView], error) {
-		return s.procedureView(ctx, in.ID)
-	})
-	operation(s, api, get("/procedures/{id}/versions/{version}", "procedureVersion", "One published version"), shop.See, s.procedureVersion)
-	operation(s, api, get("/procedures/{id}/difference", "procedureDifference", "What changed from one version to another, in words"), shop.See, s.procedureDifference)
-	operation(s, api, post("/procedures", "newProcedure", "Begin a procedure: blank, a copy, or an earlier version again"), shop.Write, s.newProcedure)
+	operation(
+		s,
+		api,
+		get("/procedures", "procedures", "The library; with a booking, whether each would suit it"),
+		shop.See,
+		s.procedures,
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}", "procedure", "A procedure, its versions and its draft"),
+		shop.See,
+		func(ctx context.Context, in *ProcedureID) (*Out[ProcedureView], error) {
+			return s.procedureView(ctx, in.ID)
+		},
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}/versions/{version}", "procedureVersion", "One published version"),
+		shop.See,
+		s.procedureVersion,
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}/difference", "procedureDifference", "What changed from one version to another, in words"),
+		shop.See,
+		s.procedureDifference,
+	)
+	operation(
+		s,
+		api,
+		post("/procedures", "newProcedure", "Begin a procedure: blank, a copy, or an earlier version again"),
+		shop.Write,
+		s.newProcedure,
+	)
 	operation(s, api, put("/procedures/{id}/draft", "saveDraft", "Save the draft"), shop.Write, s.saveDraft)
-	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/procedures/{id}/draft", OperationID: "dropDraft", Summary: "Throw the draft away"}, shop.Write,
+	operation(
+		s,
+		api,
+		huma.Operation{
+			Method:      http.MethodDelete,
+			Path:        "/procedures/{id}/draft",
+			OperationID: "dropDraft",
+			Summary:     "Throw the draft away",
+		},
+		shop.Write,
 		func(ctx context.Context, in *ProcedureID) (*struct{}, error) {
 			return nil, s.Store.DropDraft(ctx, in.ID)
-		})
-	operation(s, api, post("/procedures/{id}/publish", "publish", "Publish the draft as the next version"), shop.Write, s.publish)
-	operation(s, api, post("/procedures/{id}/retire", "retire", "Hide a procedure from the chooser, or bring it back"), shop.Write, s.retire)
-	operation(s, api, post("/procedures-try", "tryProcedure", "Sense check and plan of a procedure that need not be saved"), shop.Write, s.try)
-	operation(s, api, get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"), shop.See, s.exportProcedure)
-	operation(s, api, get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"), shop.See, s.procedureCode)
+		},
+	)
+	operation(
+		s,
+		api,
+		post("/procedures/{id}/publish", "publish", "Publish the draft as the next version"),
+		shop.Write,
+		s.publish,
+	)
+	operation(
+		s,
+		api,
+		post("/procedures/{id}/retire", "retire", "Hide a procedure from the chooser, or bring it back"),
+		shop.Write,
+		s.retire,
+	)
+	operation(
+		s,
+		api,
+		post("/procedures-try", "tryProcedure", "Sense check and plan of a procedure that need not be saved"),
+		shop.Write,
+		s.try,
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"),
+		shop.See,
+		s.exportProcedure,
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"),
+		shop.See,
+		s.procedureCode,
+	)
 	reads := post("/procedures-import", "importProcedure", "Read a procedure document into a draft")
 	reads.SkipValidateBody = true // the document's own reader says line and field
 	operation(s, api, reads, shop.Write, s.importProcedure)
-	operation(s, api, get("/questions", "questions", "What practitioners disagree on, with both reasons and the default"), shop.See, func(context.Context, *struct{}) (*Out[[]QuestionView], error) {
-		return out(questions())
-	})
-	operation(s, api, get("/procedure.schema.json", "procedureSchema", "JSON Schema (2020-12) of a procedure document"), shop.See, func(context.Context, *struct{}) (*Out[map[string]any], error) {
-		return out(ProcedureSchema())
-	})
+	operation(
+		s,
+		api,
+		get("/questions", "questions", "What practitioners disagree on, with both reasons and the default"),
+		shop.See,
+		func(context.Context, *struct{}) (*Out[[]QuestionView], error) {
+			return out(questions())
+		},
+	)
+	operation(
+		s,
+		api,
+		get("/procedure.schema.json", "procedureSchema", "JSON Schema (2020-12) of a procedure document"),
+		shop.See,
+		func(context.Context, *struct{}) (*Out[map[string]any], error) {
+			return out(ProcedureSchema())
+		},
+	)
 }
 
 // QuestionView is a disagreement with its default in words.
@@ -155,8 +237,18 @@ func (s *server) procedures(ctx context.Context, in *struct {
 		}
 		at[v.ID] = len(cards)
 		published := v.PublishedAt.UTC()
-		card := ProcedureCard{ID: v.ID, Title: v.Doc.Title, Family: v.Doc.Family, Fits: v.Doc.Fits, Version: v.Version, PublishedAt: &published, Note: v.Note,
-			Retired: v.RetiredAt != nil, Steps: len(v.Doc.Steps()), Grades: grades(v.Doc)}
+		card := ProcedureCard{
+			ID:          v.ID,
+			Title:       v.Doc.Title,
+			Family:      v.Doc.Family,
+			Fits:        v.Doc.Fits,
+			Version:     v.Version,
+			PublishedAt: &published,
+			Note:        v.Note,
+			Retired:     v.RetiredAt != nil,
+			Steps:       len(v.Doc.Steps()),
+			Grades:      grades(v.Doc),
+		}
 		if v.By != nil {
 			card.By = v.By.Name
 		}
@@ -167,7 +259,18 @@ func (s *server) procedures(ctx context.Context, in *struct {
 			cards[i].Draft = true
 			continue
 		}
-		cards = append(cards, ProcedureCard{ID: d.ID, Title: d.Doc.Title, Family: d.Doc.Family, Fits: d.Doc.Fits, Draft: true, Steps: len(d.Doc.Steps()), Grades: grades(d.Doc)})
+		cards = append(
+			cards,
+			ProcedureCard{
+				ID:     d.ID,
+				Title:  d.Doc.Title,
+				Family: d.Doc.Family,
+				Fits:   d.Doc.Fits,
+				Draft:  true,
+				Steps:  len(d.Doc.Steps()),
+				Grades: grades(d.Doc),
+			},
+		)
 	}
 	if in.Booking != "" {
 		if err := s.judgeCards(ctx, cards, in.Booking); err != nil {
@@ -212,7 +315,9 @@ func grades(p procedure.Procedure) string {
 		entry[i] = e.Rule
 	}
 	for g := range int(contact.Worst) + 1 {
-		if procedure.Possible(procedure.All(procedure.All(entry...), procedure.Exactly(condition.GradeOverall, float64(g)))) {
+		if procedure.Possible(
+			procedure.All(procedure.All(entry...), procedure.Exactly(condition.GradeOverall, float64(g))),
+		) {
 			if least < 0 {
 				least = g
 			}
@@ -239,7 +344,13 @@ func (s *server) procedureView(ctx context.Context, id string) (*Out[ProcedureVi
 		return nil, err
 	}
 	for _, v := range versions {
-		line := VersionLine{Version: v.Version, PublishedAt: v.PublishedAt.UTC(), Note: v.Note, Retired: v.RetiredAt != nil, Washes: ran[v.Version]}
+		line := VersionLine{
+			Version:     v.Version,
+			PublishedAt: v.PublishedAt.UTC(),
+			Note:        v.Note,
+			Retired:     v.RetiredAt != nil,
+			Washes:      ran[v.Version],
+		}
 		if v.By != nil {
 			line.By = v.By.Name
 		}
@@ -341,7 +452,10 @@ func (s *server) newProcedure(ctx context.Context, in *In[struct {
 		}
 		doc.Standard, b.Version = false, 0
 	}
-	_, err := s.Store.SaveDraft(ctx, store.Draft{ID: b.ID, BasedOn: b.Version, Doc: doc, ByID: who(ctx).ID, At: s.Now()})
+	_, err := s.Store.SaveDraft(
+		ctx,
+		store.Draft{ID: b.ID, BasedOn: b.Version, Doc: doc, ByID: who(ctx).ID, At: s.Now()},
+	)
 	if errors.Is(err, store.ErrStale) {
 		return nil, conflict("There is a draft of “" + b.ID + "” already: publish it or throw it away first.")
 	}
@@ -364,7 +478,10 @@ func (s *server) saveDraft(ctx context.Context, in *struct {
 	if in.Body.Procedure.ID != in.ID {
 		return nil, invalid("procedure.id", fmt.Errorf("%q: the draft is of %q", in.Body.Procedure.ID, in.ID))
 	}
-	d, err := s.Store.SaveDraft(ctx, store.Draft{ID: in.ID, Revision: in.Body.Revision, Doc: in.Body.Procedure, ByID: who(ctx).ID, At: s.Now()})
+	d, err := s.Store.SaveDraft(
+		ctx,
+		store.Draft{ID: in.ID, Revision: in.Body.Revision, Doc: in.Body.Procedure, ByID: who(ctx).ID, At: s.Now()},
+	)
 	if errors.Is(err, store.ErrStale) {
 		now, again := s.Store.Draft(ctx, in.ID)
 		if again != nil {
@@ -383,7 +500,14 @@ func staleDraft(saved store.Draft, mine procedure.Procedure) error {
 			details = append(details, &huma.ErrorDetail{Location: "body.procedure." + e.Step, Message: e.Says})
 		}
 	}
-	return huma.NewError(http.StatusConflict, fmt.Sprintf("%s saved this draft at %s. Look at theirs, then save yours again.", saved.By.Name, saved.At.UTC().Format("15:04")), details...)
+	return huma.NewError(
+		http.StatusConflict,
+		fmt.Sprintf(
+			"%s saved this draft at %s. Look at theirs, then save yours again.",
+			saved.By.Name,
+			saved.At.UTC().Format("15:04"),
+		),
+		details...)
 }
 
 func (s *server) publish(ctx context.Context, in *struct {
@@ -442,7 +566,14 @@ func (s *server) labels(ctx context.Context) ([]procedure.Label, error) {
 	shelf, err := s.Store.Products(ctx)
 	labels := make([]procedure.Label, len(shelf))
 	for i, p := range shelf {
-		labels[i] = procedure.Label{Class: p.Class, Name: p.Name, DwellMax: p.DwellMax, Ratio: p.Ratio, Reading: p.Reading, Cold: p.ColdWater}
+		labels[i] = procedure.Label{
+			Class:    p.Class,
+			Name:     p.Name,
+			DwellMax: p.DwellMax,
+			Ratio:    p.Ratio,
+			Reading:  p.Reading,
+			Cold:     p.ColdWater,
+		}
 	}
 	return labels, err
 }
@@ -459,7 +590,12 @@ func (s *server) try(ctx context.Context, in *In[struct {
 	if err := condition.CheckPins(p.Pins); err != nil {
 		return nil, invalid("procedure", err)
 	}
-	t := Tried{Mistakes: procedure.SenseCheck(p, labels), Refused: []string{}, When: inWords(p), Applies: map[string]int{}}
+	t := Tried{
+		Mistakes: procedure.SenseCheck(p, labels),
+		Refused:  []string{},
+		When:     inWords(p),
+		Applies:  map[string]int{},
+	}
 	t.Publishable = procedure.Publishable(t.Mistakes)
 	if err := s.countYard(ctx, p, &t); err != nil {
 		return nil, err
@@ -571,7 +707,11 @@ func (s *server) exportProcedure(ctx context.Context, in *struct {
 		}
 		name := fmt.Sprintf("%s-%d", v.ID, v.Version)
 		if in.Format == "markdown" {
-			return &Document{"text/markdown; charset=utf-8", `attachment; filename="` + name + `.md"`, []byte(procedure.Markdown(v.Doc))}, nil
+			return &Document{
+				"text/markdown; charset=utf-8",
+				`attachment; filename="` + name + `.md"`,
+				[]byte(procedure.Markdown(v.Doc)),
+			}, nil
 		}
 		data, err := procedure.Encode(v.Doc)
 		return &Document{"application/json", `attachment; filename="` + name + `.json"`, data}, err
@@ -605,8 +745,14 @@ func (s *server) importProcedure(ctx context.Context, in *struct {
 	p, err := procedure.Decode(in.RawBody)
 	var format *procedure.FormatError
 	if errors.As(err, &format) {
-		return nil, huma.NewError(http.StatusUnprocessableEntity, "This document is no procedure; nothing was saved.",
-			&huma.ErrorDetail{Location: fmt.Sprintf("line %d", format.Line), Message: cmp.Or(strings.TrimPrefix(format.Field+": "+format.Says, ": "), format.Says)})
+		return nil, huma.NewError(
+			http.StatusUnprocessableEntity,
+			"This document is no procedure; nothing was saved.",
+			&huma.ErrorDetail{
+				Location: fmt.Sprintf("line %d", format.Line),
+				Message:  cmp.Or(strings.TrimPrefix(format.Field+": "+format.Says, ": "), format.Says),
+			},
+		)
 	}
 	if err != nil {
 		return nil, err

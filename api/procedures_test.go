@@ -25,43 +25,73 @@ type saveDraft struct {
 func TestWritingAProcedure(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	begun := into[api.ProcedureView](lead.do("POST", "/api/procedures", map[string]string{"id": "yard-wash", "title": "Yard wash", "from": "maintenance"}).is(200))
+	begun := into[api.ProcedureView](
+		lead.do("POST", "/api/procedures", map[string]string{"id": "yard-wash", "title": "Yard wash", "from": "maintenance"}).
+			is(200),
+	)
 	require.NotNil(t, begun.Draft)
 	doc := into[api.ProcedureView](lead.get("/api/procedures/yard-wash").is(200)).Draft.Procedure
 	assert.Equal(t, "Yard wash", doc.Title)
 	assert.Empty(t, begun.Versions)
 
 	doc.Stages[1].Steps[1].Cautions = nil // the first rinse no longer says where the jet must not point
-	saved := into[api.DraftView](lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{begun.Draft.Revision, doc}).is(200))
-	stale := lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{begun.Draft.Revision, begun.Draft.Procedure}).problem(409)
+	saved := into[api.DraftView](
+		lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{begun.Draft.Revision, doc}).is(200),
+	)
+	stale := lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{begun.Draft.Revision, begun.Draft.Procedure}).
+		problem(409)
 	assert.Contains(t, stale.says(), "Maren Tolley saved this draft")
 	assert.Contains(t, stale.says(), "caution")
 
-	refused := lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision, "note": "First of our own"}).problem(422)
+	refused := lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision, "note": "First of our own"}).
+		problem(422)
 	assert.Contains(t, refused.says(), "rinse: No word of where the jet must not point.")
-	saved = into[api.DraftView](lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{saved.Revision, begun.Draft.Procedure}).is(200))
-	lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision - 1, "note": "First of our own"}).problem(409)
-	view := into[api.ProcedureView](lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision, "note": "First of our own"}).is(200))
+	saved = into[api.DraftView](
+		lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{saved.Revision, begun.Draft.Procedure}).is(200),
+	)
+	lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision - 1, "note": "First of our own"}).
+		problem(409)
+	view := into[api.ProcedureView](
+		lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": saved.Revision, "note": "First of our own"}).
+			is(200),
+	)
 	require.Len(t, view.Versions, 1)
 	assert.Equal(t, "Maren Tolley", view.Versions[0].By)
 	assert.Nil(t, view.Draft)
 
-	second := into[api.ProcedureView](lead.do("POST", "/api/procedures", map[string]any{"id": "yard-wash", "from": "yard-wash"}).is(200)).Draft
+	second := into[api.ProcedureView](
+		lead.do("POST", "/api/procedures", map[string]any{"id": "yard-wash", "from": "yard-wash"}).is(200),
+	).Draft
 	second.Procedure.Stages[5].Steps[0].Time.Body = 3
-	again := into[api.DraftView](lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{second.Revision, second.Procedure}).is(200))
+	again := into[api.DraftView](
+		lead.do("PUT", "/api/procedures/yard-wash/draft", saveDraft{second.Revision, second.Procedure}).is(200),
+	)
 	edits := into[[]procedure.Edit](lead.get("/api/procedures/yard-wash/difference?from=1&to=0").is(200))
 	require.Len(t, edits, 1, "%v", edits)
-	lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": again.Revision, "note": "Slower rinse"}).is(200)
+	lead.do("POST", "/api/procedures/yard-wash/publish", map[string]any{"revision": again.Revision, "note": "Slower rinse"}).
+		is(200)
 	assert.Equal(t, edits, into[[]procedure.Edit](lead.get("/api/procedures/yard-wash/difference?from=1&to=2").is(200)))
 
 	// Version 1 again, as a draft; the published ones stay.
-	restored := into[api.ProcedureView](lead.do("POST", "/api/procedures", map[string]any{"id": "yard-wash", "from": "yard-wash", "version": 1}).is(200))
-	assert.Empty(t, procedure.Difference(into[procedure.Procedure](lead.get("/api/procedures/yard-wash/versions/1").is(200)), restored.Draft.Procedure))
+	restored := into[api.ProcedureView](
+		lead.do("POST", "/api/procedures", map[string]any{"id": "yard-wash", "from": "yard-wash", "version": 1}).
+			is(200),
+	)
+	assert.Empty(
+		t,
+		procedure.Difference(
+			into[procedure.Procedure](lead.get("/api/procedures/yard-wash/versions/1").is(200)),
+			restored.Draft.Procedure,
+		),
+	)
 	lead.do("DELETE", "/api/procedures/yard-wash/draft", nil).is(204)
 
 	// Retired, it is offered no more; washes that ran it keep it.
 	offered := func() bool {
-		return strings.Contains(string(lead.get("/api/bookings/"+lead.booking("CAB 14").ID+"/plan").is(200).body), "yard-wash")
+		return strings.Contains(
+			string(lead.get("/api/bookings/"+lead.booking("CAB 14").ID+"/plan").is(200).body),
+			"yard-wash",
+		)
 	}
 	assert.True(t, offered())
 	lead.do("POST", "/api/procedures/yard-wash/retire", map[string]bool{"retired": true}).is(200)
@@ -75,8 +105,15 @@ func TestTryingAProcedure(t *testing.T) {
 	lead := s.as("maren")
 	look := into[api.LookOverView](lead.get("/api/bookings/" + lead.booking("CAB 14").ID + "/look-over").is(200))
 	p := procedure.Maintenance()
-	p.Stages[1].Steps[0].When = procedure.All(procedure.Min(condition.GradeLower, 4), procedure.Max(condition.GradeOverall, 2))
-	tried := into[api.Tried](lead.do("POST", "/api/procedures-try", map[string]any{"procedure": p, "on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).is(200))
+	p.Stages[1].Steps[0].When = procedure.All(
+		procedure.Min(condition.GradeLower, 4),
+		procedure.Max(condition.GradeOverall, 2),
+	)
+	tried := into[api.Tried](
+		lead.do("POST", "/api/procedures-try", map[string]any{"procedure": p,
+			"on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).
+			is(200),
+	)
 	assert.False(t, tried.Publishable)
 	assert.Equal(t, "never-applies", tried.Mistakes[0].Rule)
 	require.NotNil(t, tried.Plan)
@@ -86,9 +123,17 @@ func TestTryingAProcedure(t *testing.T) {
 
 	pinned := procedure.Maintenance()
 	pinned.Pins = procedure.Pins{"moon phase": "full"}
-	assert.Contains(t, lead.do("POST", "/api/procedures-try", map[string]any{"procedure": pinned}).problem(422).says(), "moon phase")
+	assert.Contains(
+		t,
+		lead.do("POST", "/api/procedures-try", map[string]any{"procedure": pinned}).problem(422).says(),
+		"moon phase",
+	)
 
-	tried = into[api.Tried](lead.do("POST", "/api/procedures-try", map[string]any{"procedure": procedure.RinselessTowels(), "on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).is(200))
+	tried = into[api.Tried](
+		lead.do("POST", "/api/procedures-try", map[string]any{"procedure": procedure.RinselessTowels(),
+			"on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).
+			is(200),
+	)
 	assert.Nil(t, tried.Plan)
 	assert.Contains(t, tried.Refused[0], "Rinseless drags")
 }
@@ -119,7 +164,11 @@ func TestImportAndExport(t *testing.T) {
 	again, err := procedure.Encode(imported.Draft.Procedure)
 	require.NoError(t, err)
 	assert.Equal(t, string(document.body), string(again), "byte for byte")
-	assert.Contains(t, string(lead.get("/api/procedures/maintenance/export?format=markdown").is(200).body), "# Shop maintenance wash")
+	assert.Contains(
+		t,
+		string(lead.get("/api/procedures/maintenance/export?format=markdown").is(200).body),
+		"# Shop maintenance wash",
+	)
 
 	before := s.fingerprint()
 	broken := strings.Replace(string(document.body), `"technique": "rinse"`, `"technik": "rinse"`, 1)
@@ -154,7 +203,8 @@ func TestDocumentsSatisfyThePublishedSchema(t *testing.T) {
 		text, err := procedure.Encode(p)
 		require.NoError(t, err)
 		assert.NoError(t, valid(text), p.Title)
-		for _, bad := range [][2]string{{`"technique": "`, `"technique": "un`}, {`"version": 1`, `"version": "1"`}, {`"zones": "`, `"zonez": "`}} {
+		for _, bad := range [][2]string{{`"technique": "`, `"technique": "un`}, {`"version": 1`, `"version": "1"`},
+			{`"zones": "`, `"zonez": "`}} {
 			assert.Error(t, valid(bytes.Replace(text, []byte(bad[0]), []byte(bad[1]), 1)), "%s, %s", p.Title, bad[1])
 		}
 	}

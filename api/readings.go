@@ -33,7 +33,7 @@ type ReadingTold struct {
 	Sky      climate.Sky          `json:"sky,omitempty"`
 	Hardness *float64             `json:"hardness,omitempty" minimum:"0" doc:"of the water"`
 	Unit     measure.HardnessUnit `json:"unit,omitempty" doc:"of the hardness; mg/l when absent"`
-	Solids   float64              `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"dissolved solids, mg/l; worked out from the hardness when absent"`
+	Solids   float64              `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"mg/l dissolved; by the hardness when absent"`
 }
 
 // ReadingLine is a reading that was told.
@@ -56,15 +56,37 @@ type ReadingsView struct {
 const mostTold = 500
 
 func (s *server) registerReadings(api huma.API) {
-	operation(s, api, get("/readings", "readings", "Weather and water as they are known, and what was told last"), shop.See, s.readings)
-	operation(s, api, post("/readings", "tellReading", "Type readings in"), shop.LookOver, func(ctx context.Context, in *In[[]ReadingTold]) (*Out[ReadingsView], error) {
-		by := who(ctx)
-		if err := s.takeReadings(ctx, in.Body, store.Reading{Source: "typed in by " + by.Name, ByID: &by.ID}); err != nil {
-			return nil, err
-		}
-		return s.readings(ctx, nil)
-	})
-	operation(s, api, post("/sensor/readings", "postReadings", "Post readings with a sensor's token"), nobody, s.postReadings)
+	operation(
+		s,
+		api,
+		get("/readings", "readings", "Weather and water as they are known, and what was told last"),
+		shop.See,
+		s.readings,
+	)
+	operation(
+		s,
+		api,
+		post("/readings", "tellReading", "Type readings in"),
+		shop.LookOver,
+		func(ctx context.Context, in *In[[]ReadingTold]) (*Out[ReadingsView], error) {
+			by := who(ctx)
+			if err := s.takeReadings(
+				ctx,
+				in.Body,
+				store.Reading{Source: "typed in by " + by.Name, ByID: &by.ID},
+			); err != nil {
+				return nil, err
+			}
+			return s.readings(ctx, nil)
+		},
+	)
+	operation(
+		s,
+		api,
+		post("/sensor/readings", "postReadings", "Post readings with a sensor's token"),
+		nobody,
+		s.postReadings,
+	)
 }
 
 // linesTold is how many of the last readings are shown.
@@ -104,7 +126,10 @@ func (s *server) postReadings(ctx context.Context, in *struct {
 	token, bearer := strings.CutPrefix(in.Authorization, "Bearer ")
 	d, err := s.Store.DeviceBy(ctx, store.Sensor, tokenHash(strings.TrimSpace(token)))
 	if errors.Is(err, store.ErrNotFound) || err == nil && !bearer {
-		return nil, huma.NewError(http.StatusUnauthorized, "Send the sensor's token: Authorization: Bearer and the token. A lead makes one under Settings.")
+		return nil, huma.NewError(
+			http.StatusUnauthorized,
+			"Send the sensor's token: Authorization: Bearer and the token. A lead makes one under Settings.",
+		)
 	}
 	if err != nil {
 		return nil, err
@@ -173,7 +198,11 @@ func (t ReadingTold) row(from store.Reading, now time.Time) (store.Reading, erro
 		ahead = forecastAhead
 	}
 	if row.At.After(now.Add(ahead)) || row.At.Before(now.Add(-readingBehind)) {
-		return row, fmt.Errorf("at: %s is too far from now, %s: look whether the clock is right", row.At.Format(time.RFC3339), now.Format(time.RFC3339))
+		return row, fmt.Errorf(
+			"at: %s is too far from now, %s: look whether the clock is right",
+			row.At.Format(time.RFC3339),
+			now.Format(time.RFC3339),
+		)
 	}
 	doc, err := t.doc(row.At)
 	if err != nil {
@@ -204,7 +233,14 @@ func (t ReadingTold) doc(at time.Time) (any, error) {
 			return nil, fmt.Errorf("%s: say it", name)
 		}
 	}
-	r := climate.Reading{At: at, Temp: measure.Celsius(*t.Temp), RH: *t.RH / 100, Wind: *t.Wind, Rain: t.Rain, Sky: t.Sky}
+	r := climate.Reading{
+		At:   at,
+		Temp: measure.Celsius(*t.Temp),
+		RH:   *t.RH / 100,
+		Wind: *t.Wind,
+		Rain: t.Rain,
+		Sky:  t.Sky,
+	}
 	if err := r.Check(); err != nil {
 		return nil, fmt.Errorf("weather: %w", err)
 	}
@@ -212,7 +248,17 @@ func (t ReadingTold) doc(at time.Time) (any, error) {
 }
 
 // readingColumns are the heads of a file of readings, in any order; docs/formats/readings.md describes them.
-var readingColumns = []string{"kind", "at", "temp_c", "rh_percent", "wind_m_s", "rain_mm_h", "sky", "hardness_mg_l", "solids_mg_l"}
+var readingColumns = []string{
+	"kind",
+	"at",
+	"temp_c",
+	"rh_percent",
+	"wind_m_s",
+	"rain_mm_h",
+	"sky",
+	"hardness_mg_l",
+	"solids_mg_l",
+}
 
 // ReadReadings reads a file of readings: CSV (RFC 4180) with a line of heads. What cannot be is named by its line and
 // column.

@@ -31,7 +31,12 @@ func init() { huma.DefaultArrayNullable = false } // a list is empty, never null
 const refPrefix = "#/components/schemas/"
 
 func newRegistry() *registry {
-	return &registry{map[string]*huma.Schema{}, map[string]reflect.Type{}, map[reflect.Type]string{}, map[reflect.Type]reflect.Type{}}
+	return &registry{
+		map[string]*huma.Schema{},
+		map[string]reflect.Type{},
+		map[reflect.Type]string{},
+		map[reflect.Type]reflect.Type{},
+	}
 }
 
 // Schema describes a type, by reference where it has a name.
@@ -44,7 +49,8 @@ func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Sche
 	}
 	special := r.special(t)
 	recursive := t == reflect.TypeFor[procedure.Rule]()
-	named := t.Name() != "" && t.PkgPath() != "" && (t.Kind() == reflect.Struct && t.PkgPath() != "time" || special != nil && special.Type == huma.TypeString)
+	named := t.Name() != "" && t.PkgPath() != "" &&
+		(t.Kind() == reflect.Struct && t.PkgPath() != "time" || special != nil && special.Type == huma.TypeString)
 	if !named || !allowRef || special != nil && special.Type != huma.TypeString && !recursive {
 		if special != nil {
 			return special
@@ -105,11 +111,23 @@ func (r *registry) special(t reflect.Type) *huma.Schema {
 func (r *registry) rule() *huma.Schema {
 	itself := &huma.Schema{Ref: refPrefix + "Rule"}
 	list := &huma.Schema{Type: huma.TypeArray, Items: itself}
-	s := &huma.Schema{Type: huma.TypeObject, AdditionalProperties: false, Description: "A condition over facts: all of some, any of some, not one, or a fact compared with a value; {} always holds",
-		Properties: map[string]*huma.Schema{"all": list, "any": list, "not": itself,
-			"fact":  r.Schema(reflect.TypeFor[condition.Fact](), true, ""),
-			"how":   r.Schema(reflect.TypeFor[procedure.How](), true, ""),
-			"value": {Description: "a number, or a text", OneOf: []*huma.Schema{{Type: huma.TypeNumber}, {Type: huma.TypeString}}}}}
+	s := &huma.Schema{
+		Type:                 huma.TypeObject,
+		AdditionalProperties: false,
+		Description: "A condition over facts: all of some, any of some, not one, or a fact compared with " +
+			"a value; {} always holds",
+		Properties: map[string]*huma.Schema{
+			"all":  list,
+			"any":  list,
+			"not":  itself,
+			"fact": r.Schema(reflect.TypeFor[condition.Fact](), true, ""),
+			"how":  r.Schema(reflect.TypeFor[procedure.How](), true, ""),
+			"value": {
+				Description: "a number, or a text",
+				OneOf:       []*huma.Schema{{Type: huma.TypeNumber}, {Type: huma.TypeString}},
+			},
+		},
+	}
 	s.PrecomputeMessages()
 	return s
 }

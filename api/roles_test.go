@@ -171,7 +171,8 @@ func TestEveryRouteRefusesTheRolesItShould(t *testing.T) {
 				continue
 			}
 			seen++
-			address := "/api" + strings.NewReplacer("{id}", uuid.NewString(), "{item}", "shuts", "{version}", "1").Replace(path)
+			address := "/api" + strings.NewReplacer("{id}", uuid.NewString(), "{item}", "shuts", "{version}", "1").
+				Replace(path)
 			body := map[string]string(nil)
 			if method != "get" && method != "delete" {
 				body = map[string]string{}

@@ -37,7 +37,9 @@ func TestManyWrongPasswordsAtOnceAreFewTries(t *testing.T) {
 	var all sync.WaitGroup
 	for i := range 60 {
 		all.Go(func() {
-			switch servers[i%2].nobody().do("POST", "/api/session", map[string]string{"name": "osk", "password": "wrong"}).status {
+			switch servers[i%2].nobody().
+				do("POST", "/api/session", map[string]string{"name": "osk", "password": "wrong"}).
+				status {
 			case http.StatusUnauthorized:
 				tried.Add(1)
 			case http.StatusTooManyRequests:
@@ -72,7 +74,12 @@ func TestAStrangerLocksNobodyOut(t *testing.T) {
 		}
 	}
 	assert.Positive(t, slowed, "the strangers are slowed")
-	assert.Equal(t, http.StatusTooManyRequests, from("203.0.113.9", demo.Password), "from anywhere else the name has no tries left")
+	assert.Equal(
+		t,
+		http.StatusTooManyRequests,
+		from("203.0.113.9", demo.Password),
+		"from anywhere else the name has no tries left",
+	)
 	assert.Equal(t, 200, from("192.0.2.7", demo.Password), "where the person is known it has")
 }
 
@@ -101,7 +108,8 @@ func TestHashingIsBounded(t *testing.T) {
 	var all sync.WaitGroup
 	for i := range 40 {
 		all.Go(func() {
-			s.nobody().do("POST", "/api/session", map[string]string{"name": demo.Hands[i%len(demo.Hands)].SignIn, "password": demo.Password})
+			s.nobody().
+				do("POST", "/api/session", map[string]string{"name": demo.Hands[i%len(demo.Hands)].SignIn, "password": demo.Password})
 		})
 	}
 	all.Wait()
@@ -167,7 +175,8 @@ func TestSessionsAreHashedAndNotRestored(t *testing.T) {
 	// As pg_restore --clean does: the table is made anew, with the rows of the backup.
 	c.get("/api/yard").is(200)
 	for _, sql := range []string{"CREATE TABLE backup AS TABLE sessions", "DROP TABLE sessions",
-		"CREATE TABLE sessions (token text PRIMARY KEY, data bytea NOT NULL, expiry timestamptz NOT NULL)", "INSERT INTO sessions SELECT token, data, expiry FROM backup"} {
+		"CREATE TABLE sessions (token text PRIMARY KEY, data bytea NOT NULL, expiry " +
+			"timestamptz NOT NULL)", "INSERT INTO sessions SELECT token, data, expiry FROM backup"} {
 		_, err := s.store.Pool.Exec(ctx, sql)
 		require.NoError(t, err)
 	}
@@ -241,7 +250,11 @@ func TestRequestsAreLoggedAndCounted(t *testing.T) {
 		require.NoError(t, json.Unmarshal([]byte(text), &line), text)
 		if line.ID == id {
 			found = true
-			assert.Equal(t, []string{"GET", "/api/yard", washer.id("osk")}, []string{line.Method, line.Path, line.Person})
+			assert.Equal(
+				t,
+				[]string{"GET", "/api/yard", washer.id("osk")},
+				[]string{line.Method, line.Path, line.Person},
+			)
 		}
 	}
 	assert.True(t, found)

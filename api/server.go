@@ -89,9 +89,19 @@ func newServer(c Config) *server {
 	if c.Told == nil {
 		c.Told = func() {}
 	}
-	s := &server{Config: c, live: &live{watchers: map[chan string]string{}, listening: make(chan struct{})},
-		heavies: make(chan struct{}, heavyAtOnce), hashing: make(chan struct{},
-			hashesAtOnce), meters: c.Meters, sessions: scs.New(), choices: newKept[[]plan.Choice](mostChoices), days: newKept[schedule.Timeline](mostDays), begun: newKept[schedule.Timeline](mostDays), weather: newKept[[]climate.Hour](mostDays), figures: newKept[any](mostFigures)}
+	s := &server{
+		Config:   c,
+		live:     &live{watchers: map[chan string]string{}, listening: make(chan struct{})},
+		heavies:  make(chan struct{}, heavyAtOnce),
+		hashing:  make(chan struct{}, hashesAtOnce),
+		meters:   c.Meters,
+		sessions: scs.New(),
+		choices:  newKept[[]plan.Choice](mostChoices),
+		days:     newKept[schedule.Timeline](mostDays),
+		begun:    newKept[schedule.Timeline](mostDays),
+		weather:  newKept[[]climate.Hour](mostDays),
+		figures:  newKept[any](mostFigures),
+	}
 	s.live.pulses = s.pulses
 	return s
 }
@@ -116,14 +126,20 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/day/improve", "/api/live"})))
+	engine.Use(
+		gin.CustomRecoveryWithWriter(nil, s.recovered),
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/day/improve", "/api/live"})),
+	)
 	engine.Use(func(g *gin.Context) {
 		g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
 	})
 	s.register(s.newAPI(engine))
 	engine.NoRoute(s.page)
 	engine.NoMethod(func(g *gin.Context) {
-		writeProblem(g.Writer, huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."))
+		writeProblem(
+			g.Writer,
+			huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."),
+		)
 	})
 	encrypted := *s.sessions // the same sessions, over a line that is encrypted
 	encrypted.Cookie.Secure = true
@@ -200,7 +216,8 @@ func skipSession(api, files http.Handler) http.Handler {
 }
 
 // contentPolicy lets a page have what the shop's own server gives, and nothing else.
-const contentPolicy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+const contentPolicy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src " +
+	"'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 func securityHeaders(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -252,7 +269,10 @@ func (s *server) page(g *gin.Context) {
 		return
 	}
 	if g.Request.Method != http.MethodGet && g.Request.Method != http.MethodHead {
-		writeProblem(g.Writer, huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."))
+		writeProblem(
+			g.Writer,
+			huma.NewError(http.StatusMethodNotAllowed, "This address does not take "+g.Request.Method+"."),
+		)
 		return
 	}
 	if info, err := fs.Stat(s.Dist, path); path == "" || err != nil || info.IsDir() {
@@ -267,7 +287,13 @@ func (s *server) page(g *gin.Context) {
 }
 
 // operation registers a typed operation for those who have a right.
-func operation[I, O any](s *server, api huma.API, op huma.Operation, right shop.Right, handle func(context.Context, *I) (*O, error)) {
+func operation[I, O any](
+	s *server,
+	api huma.API,
+	op huma.Operation,
+	right shop.Right,
+	handle func(context.Context, *I) (*O, error),
+) {
 	s.routes = append(s.routes, route{op, right})
 	op.MaxBodyBytes = maxBody
 	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, right)}

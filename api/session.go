@@ -105,8 +105,13 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			return
 		}
 		if right.Grant().Password && !s.confirmed(ctx.Context()) {
-			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "Type your password: four digits are not enough for this.",
-				&huma.ErrorDetail{Location: passwordField, Message: "your password is asked for"})
+			_ = huma.WriteErr(
+				api,
+				ctx,
+				http.StatusForbidden,
+				"Type your password: four digits are not enough for this.",
+				&huma.ErrorDetail{Location: passwordField, Message: "your password is asked for"},
+			)
 			return
 		}
 		s.seen(ctx.Context())
@@ -214,8 +219,10 @@ func (s *server) hashed(ctx context.Context, work func() error) error {
 
 // tooMany slows guessing down.
 func tooMany() error {
-	return huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."),
-		http.Header{"Retry-After": {"10"}})
+	return huma.ErrorWithHeaders(
+		huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."),
+		http.Header{"Retry-After": {"10"}},
+	)
 }
 
 // Me is the person signed in.
@@ -251,16 +258,39 @@ type Readiness struct {
 }
 
 func (s *server) registerSession(api huma.API) {
-	operation(s, api, get("/health", "health", "The server is alive"), nobody, func(context.Context, *struct{}) (*Out[Health], error) {
-		return out(Health{s.Now()})
-	})
-	operation(s, api, get("/ready", "ready", "The database answers and has the schema this server needs; 503 when not"), nobody, s.ready)
+	operation(
+		s,
+		api,
+		get("/health", "health", "The server is alive"),
+		nobody,
+		func(context.Context, *struct{}) (*Out[Health], error) {
+			return out(Health{s.Now()})
+		},
+	)
+	operation(
+		s,
+		api,
+		get("/ready", "ready", "The database answers and has the schema this server needs; 503 when not"),
+		nobody,
+		s.ready,
+	)
 	operation(s, api, post("/session", "signIn", "Sign in"), nobody, s.signIn)
-	operation(s, api, get("/session", "me", "Who is signed in"), shop.See, func(ctx context.Context, _ *struct{}) (*Out[Me], error) {
-		return s.me(ctx, who(ctx))
-	})
-	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/session", OperationID: "signOut", Summary: "Sign out"}, shop.See,
-		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) })
+	operation(
+		s,
+		api,
+		get("/session", "me", "Who is signed in"),
+		shop.See,
+		func(ctx context.Context, _ *struct{}) (*Out[Me], error) {
+			return s.me(ctx, who(ctx))
+		},
+	)
+	operation(
+		s,
+		api,
+		huma.Operation{Method: http.MethodDelete, Path: "/session", OperationID: "signOut", Summary: "Sign out"},
+		shop.See,
+		func(ctx context.Context, _ *struct{}) (*struct{}, error) { return nil, s.sessions.Destroy(ctx) },
+	)
 }
 
 // readyLimit is how long the database may take to say that it is there.
@@ -277,7 +307,10 @@ func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error
 		return nil, huma.NewError(http.StatusServiceUnavailable, sentenceCase(store.ErrNewer.Error())+".")
 	}
 	if lacks > 0 {
-		return nil, huma.NewError(http.StatusServiceUnavailable, fmt.Sprintf("The database lacks %d migrations: run uskel migrate.", lacks))
+		return nil, huma.NewError(
+			http.StatusServiceUnavailable,
+			fmt.Sprintf("The database lacks %d migrations: run uskel migrate.", lacks),
+		)
 	}
 	return out(Readiness{s.Now()})
 }

@@ -40,7 +40,13 @@ type SetUp struct {
 
 func (s *server) registerSetup(api huma.API) {
 	operation(s, api, get("/setup", "setup", "Whether a shop is still to be set up"), nobody, s.setupView)
-	operation(s, api, post("/setup", "setUp", "Set a shop up in an empty database, by the code that the server printed"), nobody, s.setUp)
+	operation(
+		s,
+		api,
+		post("/setup", "setUp", "Set a shop up in an empty database, by the code that the server printed"),
+		nobody,
+		s.setUp,
+	)
 }
 
 func (s *server) setupView(ctx context.Context, _ *struct{}) (*Out[SetupView], error) {
@@ -54,7 +60,10 @@ func (s *server) setupView(ctx context.Context, _ *struct{}) (*Out[SetupView], e
 
 // setupLimits slow guessing of the set-up code.
 func setupLimits(address string) []store.Limit {
-	return []store.Limit{{Key: "setup", Burst: 30, Every: 10 * time.Second}, {Key: "setup from " + address, Burst: 10, Every: 10 * time.Second}}
+	return []store.Limit{
+		{Key: "setup", Burst: 30, Every: 10 * time.Second},
+		{Key: "setup from " + address, Burst: 10, Every: 10 * time.Second},
+	}
 }
 
 func (s *server) setUp(ctx context.Context, in *struct {
@@ -120,15 +129,43 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 		details := []error{}
 		for _, line := range strings.Split(errors.Join(errs...).Error(), "\n") {
 			field, _, _ := strings.Cut(line, ":")
-			details = append(details, &huma.ErrorDetail{Location: "body." + strings.Fields(field + " ")[0], Message: line})
+			details = append(
+				details,
+				&huma.ErrorDetail{Location: "body." + strings.Fields(field + " ")[0], Message: line},
+			)
 		}
-		return store.Founding{}, huma.NewError(http.StatusUnprocessableEntity, "Some of this cannot be; nothing was saved.", details...)
+		return store.Founding{}, huma.NewError(
+			http.StatusUnprocessableEntity,
+			"Some of this cannot be; nothing was saved.",
+			details...)
 	}
-	f := store.Founding{Lead: store.Person{ID: store.NewID(), Name: strings.TrimSpace(a.Founder.Name), SignIn: signIn, Role: shop.Owner, Active: true},
-		Settings: settings, Procedures: procedure.Starters(), Products: a.Products(), Checklists: []audit.Checklist{audit.Starter()},
-		Note: "The starter procedures.", At: now}
+	f := store.Founding{
+		Lead: store.Person{
+			ID:     store.NewID(),
+			Name:   strings.TrimSpace(a.Founder.Name),
+			SignIn: signIn,
+			Role:   shop.Owner,
+			Active: true,
+		},
+		Settings:   settings,
+		Procedures: procedure.Starters(),
+		Products:   a.Products(),
+		Checklists: []audit.Checklist{audit.Starter()},
+		Note:       "The starter procedures.",
+		At:         now,
+	}
 	for _, c := range shop.StarterCloths {
-		f.Cloths = append(f.Cloths, store.ClothRow{ID: store.NewID(), Kind: c.Kind, Colour: c.Colour, Count: c.Count, WashLimit: c.WashLimit, Since: now})
+		f.Cloths = append(
+			f.Cloths,
+			store.ClothRow{
+				ID:        store.NewID(),
+				Kind:      c.Kind,
+				Colour:    c.Colour,
+				Count:     c.Count,
+				WashLimit: c.WashLimit,
+				Since:     now,
+			},
+		)
 	}
 	if a.Water != nil {
 		reading, err := waterReading(*a.Water, now)
@@ -149,5 +186,12 @@ func waterReading(a shop.WaterAnswer, now time.Time) (store.Reading, error) {
 		return store.Reading{}, err
 	}
 	doc, err := json.Marshal(climate.Supply(hardness, a.Solids))
-	return store.Reading{ID: store.NewID(), Kind: store.WaterReading, At: now, Doc: doc, Source: "typed in at setting up", TakenAt: now}, err
+	return store.Reading{
+		ID:      store.NewID(),
+		Kind:    store.WaterReading,
+		At:      now,
+		Doc:     doc,
+		Source:  "typed in at setting up",
+		TakenAt: now,
+	}, err
 }

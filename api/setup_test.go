@@ -35,12 +35,18 @@ func bare(t *testing.T) (*place, string) {
 }
 
 func answers(code string) map[string]any {
-	return map[string]any{"code": code, "shopName": "Quay Wash", "units": "metric", "currency": "€", "timeZone": "Europe/Lisbon",
-		"places":  []map[string]any{{"kind": "open yard", "runoff": true}, {"kind": "garage"}},
-		"water":   map[string]any{"hardness": 9, "unit": "German degrees"},
-		"shelf":   []string{"shampoo", "foam"},
-		"prices":  []map[string]any{{"service": "basic", "amount": 4500}},
-		"founder": map[string]any{"name": "Una Wick", "signIn": "Una", "password": "gravel lantern quay"}}
+	return map[string]any{
+		"code":     code,
+		"shopName": "Quay Wash",
+		"units":    "metric",
+		"currency": "€",
+		"timeZone": "Europe/Lisbon",
+		"places":   []map[string]any{{"kind": "open yard", "runoff": true}, {"kind": "garage"}},
+		"water":    map[string]any{"hardness": 9, "unit": "German degrees"},
+		"shelf":    []string{"shampoo", "foam"},
+		"prices":   []map[string]any{{"service": "basic", "amount": 4500}},
+		"founder":  map[string]any{"name": "Una Wick", "signIn": "Una", "password": "gravel lantern quay"},
+	}
 }
 
 // From an empty database: the set-up page opens with the printed code, once; then a car can be looked over and planned.

@@ -101,39 +101,69 @@ func (s *server) registerShelf(api huma.API) {
 	operation(s, api, put("/shelf/{id}", "saveProduct", "A product's label"), shop.KeepShelf, s.saveProduct)
 	operation(s, api, put("/shelf/{id}/count", "countStock", "Count a product"), shop.LookOver, s.countStock)
 	operation(s, api, post("/cloths", "addCloths", "A new set of cloths"), shop.KeepShelf, s.addCloths)
-	operation(s, api, post("/cloths/{id}/retire", "retireCloths", "Take a set out of use"), shop.KeepShelf, func(ctx context.Context, in *ID) (*Out[Shelf], error) {
-		if err := s.Store.RetireCloths(ctx, in.ID, s.Now()); err != nil {
-			return nil, err
-		}
-		return s.shelf(ctx, nil)
-	})
+	operation(
+		s,
+		api,
+		post("/cloths/{id}/retire", "retireCloths", "Take a set out of use"),
+		shop.KeepShelf,
+		func(ctx context.Context, in *ID) (*Out[Shelf], error) {
+			if err := s.Store.RetireCloths(ctx, in.ID, s.Now()); err != nil {
+				return nil, err
+			}
+			return s.shelf(ctx, nil)
+		},
+	)
 	operation(s, api, post("/mix", "mix", "How much product for this vessel"), shop.See, s.mix)
-	operation(s, api, post("/mix-made", "mixMade", "What was really mixed"), shop.See, func(_ context.Context, in *In[struct {
-		Product Amount `json:"product"`
-		Water   Amount `json:"water"`
-	}]) (*Out[measure.Readings], error) {
-		product, err := in.Body.Product.volume()
-		if err != nil {
-			return nil, invalid("product", err)
-		}
-		water, err := in.Body.Water.volume()
-		if err != nil {
-			return nil, invalid("water", err)
-		}
-		made, err := measure.RatioMade(product, water)
-		if err != nil {
-			return nil, invalid("product", err)
-		}
-		return out(made.Readings())
-	})
-	operation(s, api, post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"), shop.See, mixOnPanel)
+	operation(
+		s,
+		api,
+		post("/mix-made", "mixMade", "What was really mixed"),
+		shop.See,
+		func(_ context.Context, in *In[struct {
+			Product Amount `json:"product"`
+			Water   Amount `json:"water"`
+		}]) (*Out[measure.Readings], error) {
+			product, err := in.Body.Product.volume()
+			if err != nil {
+				return nil, invalid("product", err)
+			}
+			water, err := in.Body.Water.volume()
+			if err != nil {
+				return nil, invalid("water", err)
+			}
+			made, err := measure.RatioMade(product, water)
+			if err != nil {
+				return nil, invalid("product", err)
+			}
+			return out(made.Readings())
+		},
+	)
+	operation(
+		s,
+		api,
+		post("/mix-on-panel", "mixOnPanel", "What lands on the paint from a foam sprayer"),
+		shop.See,
+		mixOnPanel,
+	)
 	operation(s, api, post("/mix-restrength", "mixRestrength", "From one strength to another"), shop.See, restrength)
-	operation(s, api, post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"), shop.See, s.mixWater)
-	operation(s, api, get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"), shop.See, func(_ context.Context, in *struct {
-		Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
-	}) (*Out[contact.BucketTale], error) {
-		return out(contact.TellBucket(measure.Celsius(in.Water)))
-	})
+	operation(
+		s,
+		api,
+		post("/mix-water", "mixWater", "Hardness in any unit, residue, washes left in a cartridge"),
+		shop.See,
+		s.mixWater,
+	)
+	operation(
+		s,
+		api,
+		get("/bucket", "bucket", "How a rinse bucket clears, with and without a guard"),
+		shop.See,
+		func(_ context.Context, in *struct {
+			Water float64 `query:"water" minimum:"0" maximum:"60" default:"20" doc:"temperature of its water, degC"`
+		}) (*Out[contact.BucketTale], error) {
+			return out(contact.TellBucket(measure.Celsius(in.Water)))
+		},
+	)
 }
 
 // recentDays is how far back the pace of use is taken from.
@@ -260,7 +290,16 @@ func (s *server) countStock(ctx context.Context, in *struct {
 	if !known {
 		return nil, fmt.Errorf("product: %w", store.ErrNotFound)
 	}
-	if err := s.Store.Count(ctx, store.StockCount{ProductID: in.ID, CountedMl: left.Ml(), CountedAt: s.Now(), LeadDays: in.Body.LeadDays, Version: in.Body.Version}); err != nil {
+	if err := s.Store.Count(
+		ctx,
+		store.StockCount{
+			ProductID: in.ID,
+			CountedMl: left.Ml(),
+			CountedAt: s.Now(),
+			LeadDays:  in.Body.LeadDays,
+			Version:   in.Body.Version,
+		},
+	); err != nil {
 		return nil, err
 	}
 	return s.shelf(ctx, nil)
@@ -295,7 +334,17 @@ func (s *server) saveProduct(ctx context.Context, in *struct {
 
 func (s *server) addCloths(ctx context.Context, in *In[shelf.ClothSet]) (*Out[Shelf], error) {
 	c := in.Body
-	if err := s.Store.AddCloths(ctx, store.ClothRow{ID: store.NewID(), Kind: c.Kind, Colour: c.Colour, Count: c.Count, WashLimit: c.Limit, Since: s.Now()}); err != nil {
+	if err := s.Store.AddCloths(
+		ctx,
+		store.ClothRow{
+			ID:        store.NewID(),
+			Kind:      c.Kind,
+			Colour:    c.Colour,
+			Count:     c.Count,
+			WashLimit: c.Limit,
+			Since:     s.Now(),
+		},
+	); err != nil {
 		return nil, err
 	}
 	return s.shelf(ctx, nil)
@@ -422,7 +471,12 @@ func (s *server) mixWater(ctx context.Context, in *In[struct {
 	}
 	a.Residue, a.Panel = math.Round(a.Residue), climate.Residue(solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if b.Capacity > 0 && b.AWash > 0 {
-		n, err := measure.WashesLeft(b.Capacity, millilitres(b.Used*1000), millilitres(b.AWash*1000), math.Max(solids, 1))
+		n, err := measure.WashesLeft(
+			b.Capacity,
+			millilitres(b.Used*1000),
+			millilitres(b.AWash*1000),
+			math.Max(solids, 1),
+		)
 		if err != nil {
 			return nil, invalid("capacity", errors.Join(err))
 		}

@@ -16,22 +16,47 @@ func amount(n float64, unit string) map[string]any { return map[string]any{"amou
 // The bench's answers over HTTP; the arithmetic has its tests in core/measure.
 func TestMixingBench(t *testing.T) {
 	c := open(t).as("pia")
-	made := into[measure.Readings](c.do("POST", "/api/mix-made", map[string]any{"product": amount(2, "US fl oz"), "water": amount(18, "US fl oz")}).is(200))
+	made := into[measure.Readings](
+		c.do("POST", "/api/mix-made", map[string]any{"product": amount(2, "US fl oz"), "water": amount(18, "US fl oz")}).
+			is(200),
+	)
 	assert.Equal(t, "1 + 9", made.PartsPlusParts)
 
-	panel := into[struct{ Bottle, OnPanel measure.Readings }](c.do("POST", "/api/mix-on-panel", map[string]any{"product": amount(100, "ml"), "water": amount(900, "ml"), "flow": 4.5, "emptying": 120}).is(200))
+	panel := into[struct{ Bottle, OnPanel measure.Readings }](
+		c.do("POST", "/api/mix-on-panel", map[string]any{"product": amount(100, "ml"), "water": amount(900, "ml"), "flow": 4.5, "emptying": 120}).
+			is(200),
+	)
 	assert.Equal(t, "1 in 10", panel.Bottle.OnePartIn)
 	assert.Equal(t, "1 in 100", panel.OnPanel.OnePartIn)
-	assert.Contains(t, c.do("POST", "/api/mix-on-panel", map[string]any{"product": amount(100, "ml"), "water": amount(900, "ml"), "flow": 0, "emptying": 120}).problem(422).says(), "flow 0 l/min")
+	assert.Contains(
+		t,
+		c.do("POST", "/api/mix-on-panel", map[string]any{"product": amount(100, "ml"), "water": amount(900, "ml"), "flow": 0, "emptying": 120}).
+			problem(422).
+			says(),
+		"flow 0 l/min",
+	)
 
 	printed := func(first, second int) map[string]any {
 		return map[string]any{"first": first, "second": second, "reading": "one part in"}
 	}
-	stronger := into[measure.Restrength](c.do("POST", "/api/mix-restrength", map[string]any{"have": printed(1, 10), "want": printed(1, 5), "amount": amount(1, "l")}).is(200))
+	stronger := into[measure.Restrength](
+		c.do("POST", "/api/mix-restrength", map[string]any{"have": printed(1, 10), "want": printed(1, 5), "amount": amount(1, "l")}).
+			is(200),
+	)
 	assert.Equal(t, measure.Ml(125), stronger.Product)
-	assert.Contains(t, c.do("POST", "/api/mix-restrength", map[string]any{"have": printed(1, 0), "want": printed(1, 5), "amount": amount(1, "l")}).problem(422).says(), "have")
+	assert.Contains(
+		t,
+		c.do("POST", "/api/mix-restrength", map[string]any{"have": printed(1, 0), "want": printed(1, 5), "amount": amount(1, "l")}).
+			problem(422).
+			says(),
+		"have",
+	)
 
-	water := into[api.WaterAnswer](c.do("POST", "/api/mix-water", map[string]any{"unit": "German degrees", "hardness": 10, "solids": 300, "capacity": 1000, "used": 500, "aWash": 20}).is(200))
+	water := into[api.WaterAnswer](
+		c.do("POST", "/api/mix-water", map[string]any{"unit": "German degrees", "hardness": 10, "solids": 300,
+			"capacity": 1000, "used": 500, "aWash": 20}).
+			is(200),
+	)
 	assert.Equal(t, "hard", water.Class)
 	assert.InDelta(t, 178.48, water.Units["mg/l CaCO3"], 0.01)
 	assert.Equal(t, 141, *water.Washes)
@@ -59,11 +84,19 @@ func TestStockIsCountedDownByWashes(t *testing.T) {
 	assert.InDelta(t, foam.Stock.Counted.Ml()-foam.Stock.Used.Ml(), foam.Forecast.Left.Ml(), 0.01)
 	assert.Positive(t, foam.Forecast.PerDay)
 
-	counted := find(into[api.Shelf](lead.do("PUT", "/api/shelf/spume/count", map[string]any{"version": foam.Version, "left": amount(2, "US gal"), "leadDays": 5}).is(200)), "spume")
+	counted := find(
+		into[api.Shelf](
+			lead.do("PUT", "/api/shelf/spume/count", map[string]any{"version": foam.Version, "left": amount(2, "US gal"), "leadDays": 5}).
+				is(200),
+		),
+		"spume",
+	)
 	assert.InDelta(t, 2*3785.411784, counted.Forecast.Left.Ml(), 0.01)
 	assert.Zero(t, counted.Stock.Used.Ml())
-	lead.do("PUT", "/api/shelf/spume/count", map[string]any{"version": foam.Version, "left": amount(1, "l"), "leadDays": 5}).problem(409)
-	lead.do("PUT", "/api/shelf/nectar/count", map[string]any{"version": 0, "left": amount(1, "l"), "leadDays": 5}).problem(404)
+	lead.do("PUT", "/api/shelf/spume/count", map[string]any{"version": foam.Version, "left": amount(1, "l"), "leadDays": 5}).
+		problem(409)
+	lead.do("PUT", "/api/shelf/nectar/count", map[string]any{"version": 0, "left": amount(1, "l"), "leadDays": 5}).
+		problem(404)
 }
 
 func TestClothsCountUpAndRetire(t *testing.T) {
@@ -77,7 +110,10 @@ func TestClothsCountUpAndRetire(t *testing.T) {
 		}
 	}
 	assert.Positive(t, worn, "finished washes have used cloths")
-	sh = into[api.Shelf](lead.do("POST", "/api/cloths", map[string]any{"kind": "drying towel", "colour": "white: drying", "count": 12, "limit": 200}).is(200))
+	sh = into[api.Shelf](
+		lead.do("POST", "/api/cloths", map[string]any{"kind": "drying towel", "colour": "white: drying", "count": 12, "limit": 200}).
+			is(200),
+	)
 	before := len(sh.Cloths)
 	for _, c := range sh.Cloths {
 		if c.Count == 12 {
@@ -111,8 +147,20 @@ func TestLabelsAreWritten(t *testing.T) {
 		}
 		return nil
 	}
-	product := map[string]any{"id": "", "name": "Tidewrack foam", "class": "foam", "ratio": map[string]int{"product": 1, "water": 19}, "reading": "one part in", "dwellMax": 300,
-		"costPerLitre": 900, "ph": 7, "cautions": "eye protection", "coldWater": false, "forbidsHot": true, "forbids": []string{"fabric"}}
+	product := map[string]any{
+		"id":           "",
+		"name":         "Tidewrack foam",
+		"class":        "foam",
+		"ratio":        map[string]int{"product": 1, "water": 19},
+		"reading":      "one part in",
+		"dwellMax":     300,
+		"costPerLitre": 900,
+		"ph":           7,
+		"cautions":     "eye protection",
+		"coldWater":    false,
+		"forbidsHot":   true,
+		"forbids":      []string{"fabric"},
+	}
 	body := map[string]any{"label": 0, "product": product}
 	added := find(into[api.Shelf](lead.do("PUT", "/api/shelf/tidewrack", body).is(200)), "tidewrack")
 	require.NotNil(t, added)
@@ -121,9 +169,21 @@ func TestLabelsAreWritten(t *testing.T) {
 	lead.do("PUT", "/api/shelf/tidewrack", body).problem(409)
 
 	product["dwellMin"] = 900
-	assert.Contains(t, lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).problem(422).says(), "dwellMin")
+	assert.Contains(
+		t,
+		lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).
+			problem(422).
+			says(),
+		"dwellMin",
+	)
 	product["dwellMin"], product["costPerLitre"] = 60, 950
 	lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).is(200)
 	product["costPerLitre"] = 990
-	assert.Contains(t, lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).problem(409).says(), "costPerLitre: theirs is 950, yours is 990")
+	assert.Contains(
+		t,
+		lead.do("PUT", "/api/shelf/tidewrack", map[string]any{"label": added.Label, "product": product}).
+			problem(409).
+			says(),
+		"costPerLitre: theirs is 950, yours is 990",
+	)
 }

@@ -45,7 +45,8 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 	before := now.view(t)
 	found := []Proposal{}
 	for _, place := range now.settings.Places {
-		if booked := now.views[at].Booking.Place; now.assumed[in.Body.BookingID] && (place.Supply != booked.Supply || place.Runoff != booked.Runoff) {
+		if booked := now.views[at].Booking.Place; now.assumed[in.Body.BookingID] &&
+			(place.Supply != booked.Supply || place.Runoff != booked.Runoff) {
 			continue // nobody has seen yet whether it could do with less water
 		}
 		for k, h := range now.hands {
@@ -88,7 +89,15 @@ func unlike(found []Proposal) []Proposal {
 }
 
 // propose lays the day out with a booking at a place in somebody's hands and says what it means.
-func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near *schedule.Timeline, id string, place condition.Place, h hand) (Proposal, bool, error) {
+func (s *server) propose(
+	ctx context.Context,
+	now dayPlan,
+	before DayView,
+	near *schedule.Timeline,
+	id string,
+	place condition.Place,
+	h hand,
+) (Proposal, bool, error) {
 	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == id })
 	starts := now.zero.Add(max(now.now, measure.SecondsOf(now.views[at].Booking.ArrivesAt.Sub(now.zero))).Duration())
 	d := now
@@ -115,8 +124,16 @@ func (s *server) propose(ctx context.Context, now dayPlan, before DayView, near 
 	if v.End > 24*3600 || len(v.Who) == 0 {
 		return Proposal{}, false, nil
 	}
-	proposal := Proposal{Place: place.Key(), Called: place.Name, Washer: ref(h.person),
-		StartsAt: d.zero.Add(v.Start.Duration()).UTC(), ReadyAt: d.zero.Add(v.End.Duration()).UTC(), Late: int(v.Late / 60), Risk: riskOf(p, t, id)}
+	proposal := Proposal{
+		Place:  place.Key(),
+		Called: place.Name,
+		Washer: ref(h.person),
+		StartsAt: d.zero.Add(v.Start.Duration()).
+			UTC(),
+		ReadyAt: d.zero.Add(v.End.Duration()).UTC(),
+		Late:    int(v.Late / 60),
+		Risk:    riskOf(p, t, id),
+	}
 	for _, other := range view.Visits {
 		was := slices.IndexFunc(before.Visits, func(x DayVisit) bool { return x.Booking.ID == other.Booking.ID })
 		if other.Booking.ID != id && was >= 0 {
@@ -167,7 +184,12 @@ func (s *server) improveDay(ctx context.Context, _ *struct{}) (*huma.StreamRespo
 		began := time.Now()
 		tell := func(t schedule.Timeline, done bool) {
 			view := d.view(t)
-			b := Better{Gap: t.Gap, Seconds: int(time.Since(began).Seconds()), Of: int(improveFor.Seconds()), Done: done}
+			b := Better{
+				Gap:     t.Gap,
+				Seconds: int(time.Since(began).Seconds()),
+				Of:      int(improveFor.Seconds()),
+				Done:    done,
+			}
 			for _, v := range view.Visits {
 				b.Late += int(v.Late / 60)
 			}
@@ -229,7 +251,11 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 	if in.Format == "csv" {
 		return tableFile(name, dayTable(d, view, who, t.Names))
 	}
-	return &Document{"text/calendar; charset=utf-8", `attachment; filename="` + name + `.ics"`, []byte(s.calendar(d, view, who))}, nil
+	return &Document{
+		"text/calendar; charset=utf-8",
+		`attachment; filename="` + name + `.ics"`,
+		[]byte(s.calendar(d, view, who)),
+	}, nil
 }
 
 // calendar writes the day, or one person's part of it, as iCalendar (RFC 5545): an event for each vehicle.
@@ -250,7 +276,10 @@ func (s *server) calendar(d dayPlan, view DayView, who string) string {
 		event.SetEndAt(d.zero.Add(last.Duration()))
 		event.SetSummary(oneEnd(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label)))
 		event.SetLocation(oneEnd(v.BayName))
-		lines := slices.DeleteFunc([]string{v.Title, strings.Join(v.Who, ", "), v.Says}, func(line string) bool { return line == "" })
+		lines := slices.DeleteFunc(
+			[]string{v.Title, strings.Join(v.Who, ", "), v.Says},
+			func(line string) bool { return line == "" },
+		)
 		event.SetDescription(oneEnd(strings.Join(lines, "\n")))
 	}
 	return cal.Serialize(ics.WithNewLine("\r\n"))
@@ -330,7 +359,13 @@ func (s *server) notice(ctx context.Context, in *struct {
 			return nil, err
 		}
 	}
-	n := store.Notice{ID: store.NewID(), BookingID: in.ID.ID, Text: text, ByID: who(ctx).ID, At: s.Now().UTC().Truncate(time.Microsecond)}
+	n := store.Notice{
+		ID:        store.NewID(),
+		BookingID: in.ID.ID,
+		Text:      text,
+		ByID:      who(ctx).ID,
+		At:        s.Now().UTC().Truncate(time.Microsecond),
+	}
 	sent, err := s.Outbox.Send(ctx, card.Body.Plate, text)
 	if err != nil {
 		return nil, err
@@ -356,13 +391,19 @@ func usualWords(c BookingCard) (string, error) {
 	case c.Stage.Here():
 		return fmt.Sprintf("Your %s (%s) is washed and waiting for you.", c.Label, c.Plate), nil
 	case c.Stage == visit.Rework || c.Stage == visit.Failed:
-		return fmt.Sprintf("Your %s (%s) is washed; we found something to put right and will tell you when it is ready.", c.Label, c.Plate), nil
+		return fmt.Sprintf(
+			"Your %s (%s) is washed; we found something to put right and will tell you when it is ready.",
+			c.Label,
+			c.Plate,
+		), nil
 	case c.Stage == visit.BrokenOff:
 		return fmt.Sprintf("We had to break off the wash of your %s (%s). Please call us.", c.Label, c.Plate), nil
 	case c.Stage.Open() && c.Stage != visit.CameBack:
 		return fmt.Sprintf("Your %s (%s) will be ready as promised.", c.Label, c.Plate), nil
 	}
-	return "", conflict("There are no usual words for a vehicle that is " + string(c.Stage) + ": write what the customer is to be told.")
+	return "", conflict(
+		"There are no usual words for a vehicle that is " + string(c.Stage) + ": write what the customer is to be told.",
+	)
 }
 
 func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], error) {
@@ -385,7 +426,10 @@ func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], e
 	notices := []NoticeView{}
 	for _, n := range rows {
 		v := NoticeView{ID: n.ID, Text: n.Text, At: n.At.UTC(), Waits: n.SentAt == nil}
-		if at := slices.IndexFunc(views, func(b store.BookingView) bool { return b.Booking.ID == n.BookingID }); at >= 0 {
+		if at := slices.IndexFunc(
+			views,
+			func(b store.BookingView) bool { return b.Booking.ID == n.BookingID },
+		); at >= 0 {
 			v.Plate = views[at].Booking.Vehicle.Plate
 		}
 		if at := slices.IndexFunc(people, func(p store.Person) bool { return p.ID == n.ByID }); at >= 0 {

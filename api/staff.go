@@ -80,22 +80,77 @@ type NewHand struct {
 const CodeHolds = 24 * time.Hour
 
 func (s *server) registerStaff(api huma.API) {
-	operation(s, api, get("/staff", "staff", "Everybody, with their sign-ins, and the shop's devices"), shop.KeepPeople, s.staff)
-	operation(s, api, post("/staff", "hire", "Add somebody, who signs in first by a one-time code"), shop.KeepPeople, s.hire)
-	operation(s, api, put("/staff/{id}", "changePerson", "Change somebody's name, role or sign-in name, let them go or have them back"),
-		shop.KeepPeople, s.changePerson)
-	operation(s, api, post("/staff/{id}/code", "giveCode", "Give somebody a one-time code in place of their password"), shop.KeepPeople, s.giveCode)
-	operation(s, api, post("/staff/{id}/forget", "forgetPerson", "Have the name of somebody who was let go forgotten"), shop.Forget,
-		func(ctx context.Context, in *ID) (*struct{}, error) { return nil, s.Store.Forget(ctx, in.ID) })
-	operation(s, api, post("/vehicles/{id}/forget", "forgetVehicle", "Have a vehicle's plate and name forgotten"), shop.Forget,
-		func(ctx context.Context, in *ID) (*struct{}, error) { return nil, s.Store.ForgetVehicle(ctx, in.ID) })
+	operation(
+		s,
+		api,
+		get("/staff", "staff", "Everybody, with their sign-ins, and the shop's devices"),
+		shop.KeepPeople,
+		s.staff,
+	)
+	operation(
+		s,
+		api,
+		post("/staff", "hire", "Add somebody, who signs in first by a one-time code"),
+		shop.KeepPeople,
+		s.hire,
+	)
+	operation(
+		s,
+		api,
+		put(
+			"/staff/{id}",
+			"changePerson",
+			"Change somebody's name, role or sign-in name, let them go or have them back",
+		),
+		shop.KeepPeople,
+		s.changePerson,
+	)
+	operation(
+		s,
+		api,
+		post("/staff/{id}/code", "giveCode", "Give somebody a one-time code in place of their password"),
+		shop.KeepPeople,
+		s.giveCode,
+	)
+	operation(
+		s,
+		api,
+		post("/staff/{id}/forget", "forgetPerson", "Have the name of somebody who was let go forgotten"),
+		shop.Forget,
+		func(ctx context.Context, in *ID) (*struct{}, error) { return nil, s.Store.Forget(ctx, in.ID) },
+	)
+	operation(
+		s,
+		api,
+		post("/vehicles/{id}/forget", "forgetVehicle", "Have a vehicle's plate and name forgotten"),
+		shop.Forget,
+		func(ctx context.Context, in *ID) (*struct{}, error) { return nil, s.Store.ForgetVehicle(ctx, in.ID) },
+	)
 	operation(s, api, get("/sign-ins", "signIns", "One's own sign-ins that last"), shop.See, s.ownSignIns)
 	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/sign-ins/{id}", OperationID: "endSignIn",
 		Summary: "End a sign-in: one's own, or anybody's for who keeps people"}, shop.See, s.endSignIn)
 	operation(s, api, put("/session/password", "setPassword", "Change one's own password"), shop.See, s.setPassword)
-	operation(s, api, put("/session/digits", "setDigits", "Set one's own four digits for a shared tablet"), shop.See, s.setDigits)
-	operation(s, api, post("/session/confirm", "confirm", "Type one's password again on a shared tablet"), shop.See, s.confirm)
-	operation(s, api, post("/session/code", "signInByCode", "Sign in by a one-time code and set a password"), nobody, s.signInByCode)
+	operation(
+		s,
+		api,
+		put("/session/digits", "setDigits", "Set one's own four digits for a shared tablet"),
+		shop.See,
+		s.setDigits,
+	)
+	operation(
+		s,
+		api,
+		post("/session/confirm", "confirm", "Type one's password again on a shared tablet"),
+		shop.See,
+		s.confirm,
+	)
+	operation(
+		s,
+		api,
+		post("/session/code", "signInByCode", "Sign in by a one-time code and set a password"),
+		nobody,
+		s.signInByCode,
+	)
 }
 
 func (s *server) staff(ctx context.Context, _ *struct{}) (*Out[Staff], error) {
@@ -136,7 +191,10 @@ func (s *server) lines(ctx context.Context, signIns []store.SignIn, personID str
 	lines, here := []SignInLine{}, s.sessions.GetString(ctx, sessionSignIn)
 	for _, x := range signIns {
 		if x.PersonID == personID {
-			lines = append(lines, SignInLine{x.ID, browser(x.Agent), x.Address, x.How, x.At.UTC(), x.SeenAt.UTC(), x.ID == here})
+			lines = append(
+				lines,
+				SignInLine{x.ID, browser(x.Agent), x.Address, x.How, x.At.UTC(), x.SeenAt.UTC(), x.ID == here},
+			)
 		}
 	}
 	return lines
@@ -152,9 +210,20 @@ func browser(agent string) string {
 		}
 		return ""
 	}
-	kind := first([2]string{"iPhone", "phone"}, [2]string{"iPad", "tablet"}, [2]string{"Android", "phone or tablet"}, [2]string{"Windows", "Windows"},
-		[2]string{"Mac OS", "Mac"}, [2]string{"Linux", "Linux"})
-	name := first([2]string{"Firefox", "Firefox"}, [2]string{"Edg/", "Edge"}, [2]string{"Chrome", "Chrome"}, [2]string{"Safari", "Safari"})
+	kind := first(
+		[2]string{"iPhone", "phone"},
+		[2]string{"iPad", "tablet"},
+		[2]string{"Android", "phone or tablet"},
+		[2]string{"Windows", "Windows"},
+		[2]string{"Mac OS", "Mac"},
+		[2]string{"Linux", "Linux"},
+	)
+	name := first(
+		[2]string{"Firefox", "Firefox"},
+		[2]string{"Edg/", "Edge"},
+		[2]string{"Chrome", "Chrome"},
+		[2]string{"Safari", "Safari"},
+	)
 	return cmp.Or(strings.TrimPrefix(name+", "+kind, ", "), "some browser")
 }
 
@@ -202,8 +271,10 @@ func (s *server) changePerson(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, invalid("signIn", err)
 	}
-	return nil, onStaff(s.Store.ChangePerson(ctx, who(ctx).ID, store.Person{ID: in.ID.ID, Name: strings.TrimSpace(in.Body.Name),
-		SignIn: signIn, Role: in.Body.Role, Active: in.Body.Active, Version: in.Body.Version}))
+	return nil, onStaff(
+		s.Store.ChangePerson(ctx, who(ctx).ID, store.Person{ID: in.ID.ID, Name: strings.TrimSpace(in.Body.Name),
+			SignIn: signIn, Role: in.Body.Role, Active: in.Body.Active, Version: in.Body.Version}),
+	)
 }
 
 func (s *server) giveCode(ctx context.Context, in *ID) (*Out[OneTime], error) {
@@ -353,7 +424,10 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if !ok || code == "" {
-		return nil, huma.NewError(http.StatusUnauthorized, "Name and code do not go together, or the code was used or is over a day old: ask a lead for another.")
+		return nil, huma.NewError(
+			http.StatusUnauthorized,
+			"Name and code do not go together, or the code was used or is over a day old: ask a lead for another.",
+		)
 	}
 	hash, err := s.hash(ctx, in.Body.Password)
 	if err != nil {

@@ -25,7 +25,14 @@ func (s *place) hires(name, signIn string, role shop.Role) *caller {
 	s.t.Helper()
 	known, err := s.store.PersonBySignIn(ctx, "maren")
 	require.NoError(s.t, err)
-	p := store.Person{ID: store.NewID(), Name: name, SignIn: signIn, Role: role, PasswordHash: known.PasswordHash, Active: true}
+	p := store.Person{
+		ID:           store.NewID(),
+		Name:         name,
+		SignIn:       signIn,
+		Role:         role,
+		PasswordHash: known.PasswordHash,
+		Active:       true,
+	}
 	require.NoError(s.t, s.store.AddPerson(ctx, p))
 	return s.as(signIn)
 }
@@ -60,17 +67,28 @@ type member api.StaffMember
 func TestSomebodyNewComesInByACode(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	hand := told[api.NewHand](lead, "POST", "/staff", map[string]string{"name": "Tove Ask", "signIn": "Tove", "role": "washer"})
+	hand := told[api.NewHand](
+		lead,
+		"POST",
+		"/staff",
+		map[string]string{"name": "Tove Ask", "signIn": "Tove", "role": "washer"},
+	)
 	assert.True(t, lead.member("tove").Waiting)
 	s.nobody().do("POST", "/api/session", map[string]string{"name": "tove", "password": "x"}).problem(401)
 
 	enter := func(code, password string) reply {
-		return s.nobody().do("POST", "/api/session/code", map[string]string{"name": "tove", "code": code, "password": password})
+		return s.nobody().
+			do("POST", "/api/session/code", map[string]string{"name": "tove", "code": code, "password": password})
 	}
 	assert.Contains(t, enter(hand.Code, "short").problem(422).says(), "at least 10 letters")
 	enter("0000-0000", "gravel lantern quay").problem(401)
 	tove := s.nobody()
-	me := told[api.Me](tove, "POST", "/session/code", map[string]string{"name": "tove", "code": hand.Code, "password": "gravel lantern quay"})
+	me := told[api.Me](
+		tove,
+		"POST",
+		"/session/code",
+		map[string]string{"name": "tove", "code": hand.Code, "password": "gravel lantern quay"},
+	)
 	assert.Equal(t, shop.Washer, me.Role)
 	assert.Contains(t, me.Rights, shop.Wash)
 	assert.NotContains(t, me.Rights, shop.Set)
@@ -82,7 +100,8 @@ func TestSomebodyNewComesInByACode(t *testing.T) {
 	require.NotNil(t, m.SeenAt)
 
 	lead.do("POST", "/api/staff", map[string]string{"name": "Other", "signIn": "TOVE", "role": "washer"}).problem(422)
-	lead.do("POST", "/api/staff", map[string]string{"name": "Other", "signIn": "two words", "role": "washer"}).problem(422)
+	lead.do("POST", "/api/staff", map[string]string{"name": "Other", "signIn": "two words", "role": "washer"}).
+		problem(422)
 }
 
 // A lead who resets a password ends what was opened by it; the old one opens no more.
@@ -92,7 +111,12 @@ func TestAResetEndsWhatWasOpen(t *testing.T) {
 	code := told[api.OneTime](lead, "POST", "/staff/"+lead.id("osk")+"/code", nil)
 	osk.do("GET", "/api/session", nil).problem(401)
 	s.nobody().do("POST", "/api/session", map[string]string{"name": "osk", "password": demo.Password}).problem(401)
-	told[api.Me](s.nobody(), "POST", "/session/code", map[string]string{"name": "OSK", "code": code.Code, "password": "gravel lantern quay"})
+	told[api.Me](
+		s.nobody(),
+		"POST",
+		"/session/code",
+		map[string]string{"name": "OSK", "code": code.Code, "password": "gravel lantern quay"},
+	)
 	lead.do("POST", "/api/staff/"+lead.id("maren")+"/code", nil).problem(409)
 	lead.do("POST", "/api/staff/"+store.NewID()+"/code", nil).problem(404)
 	owner := s.hires("Odile Penn", "odile", shop.Owner)
@@ -163,9 +187,11 @@ func TestOnesOwnPasswordAndSignIns(t *testing.T) {
 	here, elsewhere := s.as("osk"), s.as("osk")
 	lines := told[[]api.SignInLine](here, "GET", "/sign-ins", nil)
 	require.Len(t, lines, 2)
-	here.do("PUT", "/api/session/password", map[string]string{"was": "wrong", "new": "gravel lantern quay"}).problem(422)
+	here.do("PUT", "/api/session/password", map[string]string{"was": "wrong", "new": "gravel lantern quay"}).
+		problem(422)
 	here.do("PUT", "/api/session/password", map[string]string{"was": demo.Password, "new": "osk"}).problem(422)
-	here.do("PUT", "/api/session/password", map[string]string{"was": demo.Password, "new": "gravel lantern quay"}).is(204)
+	here.do("PUT", "/api/session/password", map[string]string{"was": demo.Password, "new": "gravel lantern quay"}).
+		is(204)
 	here.do("GET", "/api/session", nil).is(200)
 	elsewhere.do("GET", "/api/session", nil).problem(401)
 
@@ -207,7 +233,11 @@ func TestASharedTablet(t *testing.T) {
 		return map[string]string{"personId": lead.id(who), "digits": four}
 	}
 	s.nobody().do("POST", "/api/session/digits", digits("osk", "4071")).problem(401)
-	assert.False(t, told[api.TabletView](s.nobody(), "GET", "/tablet", nil).Shared, "a stranger's browser learns no names")
+	assert.False(
+		t,
+		told[api.TabletView](s.nobody(), "GET", "/tablet", nil).Shared,
+		"a stranger's browser learns no names",
+	)
 
 	tablet := s.tablet()
 	view := told[api.TabletView](tablet, "GET", "/tablet", nil)
@@ -220,7 +250,8 @@ func TestASharedTablet(t *testing.T) {
 	assert.True(t, me.Shared)
 	assert.Equal(t, 10, me.Lock)
 	tablet.do("GET", "/api/yard", nil).is(200)
-	tablet.do("PUT", "/api/session/password", map[string]string{"was": "4071", "new": "gravel lantern quay"}).problem(422)
+	tablet.do("PUT", "/api/session/password", map[string]string{"was": "4071", "new": "gravel lantern quay"}).
+		problem(422)
 
 	// The lead takes it over; settings ask for the password, and for ten minutes not again.
 	told[api.Me](tablet, "POST", "/session/digits", digits("maren", "9052"))

@@ -33,7 +33,14 @@ func stale(field string, mine any, saved theirs) error {
 		if len(details) == mostChanges {
 			break
 		}
-		details = append(details, &huma.ErrorDetail{Location: "body." + field + c.path, Message: fmt.Sprintf("theirs is %s, yours is %s", c.theirs, c.mine), Value: c.mine})
+		details = append(
+			details,
+			&huma.ErrorDetail{
+				Location: "body." + field + c.path,
+				Message:  fmt.Sprintf("theirs is %s, yours is %s", c.theirs, c.mine),
+				Value:    c.mine,
+			},
+		)
 	}
 	return huma.NewError(http.StatusConflict, said+" Look at theirs, then save yours again.", details...)
 }

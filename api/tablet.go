@@ -49,11 +49,33 @@ type Token struct {
 }
 
 func (s *server) registerTablet(api huma.API) {
-	operation(s, api, get("/tablet", "tablet", "Whether this is a shared tablet, and who may sign in on it"), nobody, s.tablet)
-	operation(s, api, post("/session/digits", "signInByDigits", "Sign in on a shared tablet by four digits"), nobody, s.signInByDigits)
-	operation(s, api, post("/devices", "addDevice", "Make this browser a shared tablet, or let a sensor post readings"), shop.KeepPeople, s.addDevice)
-	operation(s, api, huma.Operation{Method: http.MethodDelete, Path: "/devices/{id}", OperationID: "endDevice",
-		Summary: "End a device, with whoever is signed in on it"}, shop.KeepPeople, func(ctx context.Context, in *ID) (*struct{}, error) {
+	operation(
+		s,
+		api,
+		get("/tablet", "tablet", "Whether this is a shared tablet, and who may sign in on it"),
+		nobody,
+		s.tablet,
+	)
+	operation(
+		s,
+		api,
+		post("/session/digits", "signInByDigits", "Sign in on a shared tablet by four digits"),
+		nobody,
+		s.signInByDigits,
+	)
+	operation(
+		s,
+		api,
+		post("/devices", "addDevice", "Make this browser a shared tablet, or let a sensor post readings"),
+		shop.KeepPeople,
+		s.addDevice,
+	)
+	operation(s, api, huma.Operation{
+		Method:      http.MethodDelete,
+		Path:        "/devices/{id}",
+		OperationID: "endDevice",
+		Summary:     "End a device, with whoever is signed in on it",
+	}, shop.KeepPeople, func(ctx context.Context, in *ID) (*struct{}, error) {
 		return nil, s.Store.EndDevice(ctx, in.ID, s.Now())
 	})
 }
@@ -72,8 +94,14 @@ func (s *server) addDevice(ctx context.Context, in *In[struct {
 	Body      Token
 }, error) {
 	token := rand.Text() + rand.Text()
-	d := store.Device{ID: store.NewID(), Kind: in.Body.Kind, Name: strings.TrimSpace(in.Body.Name), TokenHash: tokenHash(token),
-		ByID: who(ctx).ID, At: s.Now()}
+	d := store.Device{
+		ID:        store.NewID(),
+		Kind:      in.Body.Kind,
+		Name:      strings.TrimSpace(in.Body.Name),
+		TokenHash: tokenHash(token),
+		ByID:      who(ctx).ID,
+		At:        s.Now(),
+	}
 	if err := s.Store.AddDevice(ctx, d); err != nil {
 		return nil, err
 	}
@@ -140,13 +168,19 @@ func (s *server) signInByDigits(ctx context.Context, in *struct {
 		Digits   string `json:"digits" maxLength:"8"`
 	}
 }) (*Out[Me], error) {
-	wrong := huma.NewError(http.StatusUnauthorized, "These are not the digits. After five wrong ones, wait a minute or use the password.")
+	wrong := huma.NewError(
+		http.StatusUnauthorized,
+		"These are not the digits. After five wrong ones, wait a minute or use the password.",
+	)
 	if in.Tablet == "" {
 		return nil, huma.NewError(http.StatusUnauthorized, "Four digits open only a tablet that a lead has set up.")
 	}
 	d, err := s.Store.DeviceBy(ctx, store.Tablet, tokenHash(in.Tablet))
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, huma.NewError(http.StatusUnauthorized, "This tablet is no longer one of the shop's: a lead sets it up again.")
+		return nil, huma.NewError(
+			http.StatusUnauthorized,
+			"This tablet is no longer one of the shop's: a lead sets it up again.",
+		)
 	}
 	if err != nil {
 		return nil, err

@@ -51,10 +51,38 @@ type WhatIf struct {
 }
 
 func (s *server) registerTimeline(api huma.API) {
-	operation(s, api, post("/bookings/{id}/timeline", "timeline", "Lay a booking's wash out for a crew; nothing is saved"), shop.See, s.timeline)
-	operation(s, api, put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"), shop.RunTheDay, s.arrange)
-	operation(s, api, post("/bookings/{id}/what-if", "whatIf", "Other ways to do the wash, side by side"), shop.See, s.whatIf)
-	operation(s, api, get("/washes/{id}/timeline", "washTimeline", "The rest of a running wash, laid out anew from what has happened"), shop.See, s.washTimeline)
+	operation(
+		s,
+		api,
+		post("/bookings/{id}/timeline", "timeline", "Lay a booking's wash out for a crew; nothing is saved"),
+		shop.See,
+		s.timeline,
+	)
+	operation(
+		s,
+		api,
+		put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"),
+		shop.RunTheDay,
+		s.arrange,
+	)
+	operation(
+		s,
+		api,
+		post("/bookings/{id}/what-if", "whatIf", "Other ways to do the wash, side by side"),
+		shop.See,
+		s.whatIf,
+	)
+	operation(
+		s,
+		api,
+		get(
+			"/washes/{id}/timeline",
+			"washTimeline",
+			"The rest of a running wash, laid out anew from what has happened",
+		),
+		shop.See,
+		s.washTimeline,
+	)
 }
 
 // effort of a timeline that follows a keystroke, and of each of several side by side, in activities laid down.
@@ -91,7 +119,12 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 	if err != nil {
 		return nil, paces{}, err
 	}
-	p := figured(s, of, "paces", func(washes []timing.Wash) paces { return paces{timing.OverPlan(washes), timing.Spreads(washes)} })
+	p := figured(
+		s,
+		of,
+		"paces",
+		func(washes []timing.Wash) paces { return paces{timing.OverPlan(washes), timing.Spreads(washes)} },
+	)
 	ratios := p.ratios
 	var hands []hand
 	for _, p := range people {
@@ -342,7 +375,14 @@ func (l layout) lateness(view TimelineView) []string {
 		if h := view.Promise.Helper; h != nil && h.Saves >= measure.Minute {
 			help = fmt.Sprintf("A helper at “%s” would save %s.", h.Title, roundly(h.Saves))
 		}
-		late = append(late, fmt.Sprintf("In four of five it is done %s after the promise. %s", roundly(measure.SecondsOf(sure.Sub(promised))), help))
+		late = append(
+			late,
+			fmt.Sprintf(
+				"In four of five it is done %s after the promise. %s",
+				roundly(measure.SecondsOf(sure.Sub(promised))),
+				help,
+			),
+		)
 	}
 	step := map[string]string{}
 	for _, s := range view.Timeline.Slots {
@@ -352,7 +392,14 @@ func (l layout) lateness(view TimelineView) []string {
 	for _, d := range view.Promise.Dwells { // the riskiest first: one line for all parts of a step
 		if d.Chance >= 0.2 && !named[step[d.From]] && len(named) < 3 {
 			named[step[d.From]] = true
-			late = append(late, fmt.Sprintf("%s: it dries in %.0f of 100 washes like this. Shade, a helper, or mist it again before it dries.", d.Title, d.Chance*100))
+			late = append(
+				late,
+				fmt.Sprintf(
+					"%s: it dries in %.0f of 100 washes like this. Shade, a helper, or mist it again before it dries.",
+					d.Title,
+					d.Chance*100,
+				),
+			)
 		}
 	}
 	return late
@@ -418,7 +465,13 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 		if err = cmp.Or(err, ctx.Err()); err != nil {
 			return err
 		}
-		way := WhatIf{Name: name, Feasible: view.Timeline.Feasible, Finish: view.Timeline.Finish, Cost: view.Product + view.Labour, Why: view.Timeline.Why}
+		way := WhatIf{
+			Name:     name,
+			Feasible: view.Timeline.Feasible,
+			Finish:   view.Timeline.Finish,
+			Cost:     view.Product + view.Labour,
+			Why:      view.Timeline.Why,
+		}
 		if view.Promise != nil {
 			way.P80, way.Overrun = view.Promise.P80, view.Promise.Overrun
 		}
@@ -449,7 +502,10 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 		ids[i] = h.person.ID
 	}
 	spare := func(role shop.Role) (hand, bool) {
-		at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == role && !slices.Contains(ids, h.person.ID) })
+		at := slices.IndexFunc(
+			l.hands,
+			func(h hand) bool { return h.person.Role == role && !slices.Contains(ids, h.person.ID) },
+		)
 		if at < 0 {
 			return hand{}, false
 		}
@@ -463,7 +519,10 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 		}, true})
 	}
 	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == pressureWasher }); at >= 0 {
-		all = append(all, variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false})
+		all = append(
+			all,
+			variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false},
+		)
 	}
 	if l.look.Place.Cover == climate.OpenSky {
 		all = append(all, variant{"In the shade", func(o *layout) bool {
@@ -484,7 +543,10 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 		}, true})
 		all = append(all, variant{learner.as.Name + ", a trainee, instead of " + crew[0].as.Name, func(o *layout) bool {
 			o.arranged.People = append([]string{learner.person.ID}, ids[1:]...)
-			o.arranged.Moved = slices.DeleteFunc(o.arranged.Moved, func(m plan.Moved) bool { return m.Person == ids[0] })
+			o.arranged.Moved = slices.DeleteFunc(
+				o.arranged.Moved,
+				func(m plan.Moved) bool { return m.Person == ids[0] },
+			)
 			return true
 		}, true})
 	}
@@ -580,7 +642,11 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 }
 
 // asPlanned is a running wash as it was laid out before anything happened: the same at every tap.
-func (s *server) asPlanned(washID string, p schedule.Problem, lay func() (schedule.Timeline, error)) (schedule.Timeline, error) {
+func (s *server) asPlanned(
+	washID string,
+	p schedule.Problem,
+	lay func() (schedule.Timeline, error),
+) (schedule.Timeline, error) {
 	key, err := keyOf(washID, p.People, p.Machines)
 	if err != nil {
 		return schedule.Timeline{}, err

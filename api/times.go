@@ -92,13 +92,49 @@ type Span struct {
 }
 
 func (s *server) registerTimes(api huma.API) {
-	operation(s, api, get("/times", "times", "Stage times against standard, and where the minutes go"), shop.See, s.times)
-	operation(s, api, get("/times/washes", "timesWashes", "Finished washes against plan, newest first"), shop.See, s.timesWashes)
-	operation(s, api, get("/times/standards", "standards", "Standard times that the taps propose, beside those in use"), shop.See, s.standards)
-	operation(s, api, post("/times/standards", "acceptStandard", "Put a standard time in use: plans and promises follow"), shop.SetStandards, s.acceptStandard)
+	operation(
+		s,
+		api,
+		get("/times", "times", "Stage times against standard, and where the minutes go"),
+		shop.See,
+		s.times,
+	)
+	operation(
+		s,
+		api,
+		get("/times/washes", "timesWashes", "Finished washes against plan, newest first"),
+		shop.See,
+		s.timesWashes,
+	)
+	operation(
+		s,
+		api,
+		get("/times/standards", "standards", "Standard times that the taps propose, beside those in use"),
+		shop.See,
+		s.standards,
+	)
+	operation(
+		s,
+		api,
+		post("/times/standards", "acceptStandard", "Put a standard time in use: plans and promises follow"),
+		shop.SetStandards,
+		s.acceptStandard,
+	)
 	operation(s, api, get("/times/chart", "chart", "A control chart"), shop.See, s.chart)
-	operation(s, api, get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"), shop.See, s.learning)
-	operation(s, api, get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"), shop.See, s.timesBy)
+	operation(
+		s,
+		api,
+		get("/times/learning", "learning", "Times by repetition: everybody's for the lead, one's own for others"),
+		shop.See,
+		s.learning,
+	)
+	operation(
+		s,
+		api,
+		get("/times/by", "timesBy", "Stage or step times by grade, size, person, method or place"),
+		shop.See,
+		s.timesBy,
+	)
 	export := get("/times/export", "exportTimes", "A table of times as CSV")
 	export.Responses = map[string]*huma.Response{"200": {Description: "A table",
 		Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
@@ -222,7 +258,13 @@ func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], 
 	if err != nil {
 		return nil, err
 	}
-	v := StandardsView{Days: in.Days, Measured: settings.Rest == nil, Rule: timing.OutlierRule, Ratings: []Rating{}, History: []StandardLine{}}
+	v := StandardsView{
+		Days:     in.Days,
+		Measured: settings.Rest == nil,
+		Rule:     timing.OutlierRule,
+		Ratings:  []Rating{},
+		History:  []StandardLine{},
+	}
 	found := figured(s, of, fmt.Sprintf("standards %d", allowed(settings)), func(washes []timing.Wash) proposed {
 		return propose(washes, settings, inUse)
 	})
@@ -264,10 +306,17 @@ func propose(washes []timing.Wash, settings shop.Settings, inUse timing.Standard
 		if !has {
 			current = timing.Written(step)
 		}
-		found.proposals = append(found.proposals, timing.Propose(list, found.ratings, float64(found.allowances)/100, current))
+		found.proposals = append(
+			found.proposals,
+			timing.Propose(list, found.ratings, float64(found.allowances)/100, current),
+		)
 	}
 	slices.SortFunc(found.proposals, func(a, b timing.StandardProposal) int {
-		return cmp.Or(-cmp.Compare(b2i(a.Different), b2i(b.Different)), -cmp.Compare(a.Costs(), b.Costs()), cmp.Compare(a.Step, b.Step))
+		return cmp.Or(
+			-cmp.Compare(b2i(a.Different), b2i(b.Different)),
+			-cmp.Compare(a.Costs(), b.Costs()),
+			cmp.Compare(a.Step, b.Step),
+		)
 	})
 	return found
 }
@@ -287,10 +336,20 @@ func (s *server) acceptStandard(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(procedures, func(p procedure.Procedure) bool { _, err := p.Step(to.Step); return err == nil }) {
+	if !slices.ContainsFunc(
+		procedures,
+		func(p procedure.Procedure) bool { _, err := p.Step(to.Step); return err == nil },
+	) {
 		return nil, invalid("standard.step", fmt.Errorf("no published procedure has a step %q", to.Step))
 	}
-	row := store.StandardRow{ID: store.NewID(), Step: to.Step, Doc: to, Why: in.Body.Why, ByID: who(ctx).ID, At: s.Now().UTC().Truncate(time.Microsecond)}
+	row := store.StandardRow{
+		ID:   store.NewID(),
+		Step: to.Step,
+		Doc:  to,
+		Why:  in.Body.Why,
+		ByID: who(ctx).ID,
+		At:   s.Now().UTC().Truncate(time.Microsecond),
+	}
 	if now, err := s.Store.AcceptStandard(ctx, row, in.Body.Was); errors.Is(err, store.ErrStale) {
 		return nil, conflict("Another standard was accepted for this step meanwhile: " + now.Words() + ". Look again.")
 	} else if err != nil {
@@ -315,7 +374,7 @@ const baseline = 24
 // Charted is which chart.
 type Charted struct {
 	Span
-	Of string `query:"of" maxLength:"80" doc:"a stage by its title, whole wash, idle dwell, mitt rinses, dwells missed or findings; what changed most surely when absent"`
+	Of string `query:"of" maxLength:"80" doc:"a stage by its title or another series; what changed most surely when absent"`
 }
 
 func (s *server) chart(ctx context.Context, in *Charted) (*Out[ChartView], error) {
@@ -331,11 +390,24 @@ func (s *server) wholeChart(ctx context.Context, in *Charted) (ChartView, error)
 		return ChartView{}, err
 	}
 	reads := reader(ctx)
-	page := figured(s, of, fmt.Sprintf("chart %v", reads.Lead), func(washes []timing.Wash) chartPage { return pageOf(washes, reads) })
+	page := figured(
+		s,
+		of,
+		fmt.Sprintf("chart %v", reads.Lead),
+		func(washes []timing.Wash) chartPage { return pageOf(washes, reads) },
+	)
 	if in.Of != "" && !slices.Contains(page.series, in.Of) {
-		return ChartView{}, invalid("of", fmt.Errorf("%q was not timed in these days: choose one of %q", in.Of, page.series))
+		return ChartView{}, invalid(
+			"of",
+			fmt.Errorf("%q was not timed in these days: choose one of %q", in.Of, page.series),
+		)
 	}
-	v := figured(s, of, fmt.Sprintf("chart %v %s", reads.Lead, in.Of), func([]timing.Wash) ChartView { return page.chart(in.Of) })
+	v := figured(
+		s,
+		of,
+		fmt.Sprintf("chart %v %s", reads.Lead, in.Of),
+		func([]timing.Wash) ChartView { return page.chart(in.Of) },
+	)
 	v.Chart.Points = reads.Points(v.Chart.Points)
 	return v, nil
 }
@@ -370,7 +442,10 @@ func pageOf(all []timing.Wash, reads timing.Reader) chartPage {
 			p.drifting = append(p.drifting, p.series[i])
 		}
 	}
-	slices.SortStableFunc(p.drifting, func(a, b string) int { return cmp.Compare(p.drifts[a].Compared.P, p.drifts[b].Compared.P) })
+	slices.SortStableFunc(
+		p.drifting,
+		func(a, b string) int { return cmp.Compare(p.drifts[a].Compared.P, p.drifts[b].Compared.P) },
+	)
 	return p
 }
 
@@ -399,7 +474,10 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 		})
 	case idleDwell:
 		unit = "min"
-		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return w.Times.Idle, len(w.Times.Dwelling) > 0 })
+		values, points = timing.Series(
+			washes,
+			func(w timing.Wash) (float64, bool) { return w.Times.Idle, len(w.Times.Dwelling) > 0 },
+		)
 	case mittRinse:
 		unit = "% of the plan's rinses"
 		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) {
@@ -408,7 +486,10 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 		})
 	case missed:
 		unit = aWash
-		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Times.Missed), len(w.Times.Dwelling) > 0 })
+		values, points = timing.Series(
+			washes,
+			func(w timing.Wash) (float64, bool) { return float64(w.Times.Missed), len(w.Times.Dwelling) > 0 },
+		)
 		dwells := map[string]int{}
 		for _, w := range washes {
 			dwells[w.ID] = len(w.Times.Dwelling)
@@ -418,7 +499,10 @@ func charted(washes []timing.Wash, of string) (values []timing.Timed, points []t
 		}
 	case findings:
 		unit = aWash
-		values, points = timing.Series(washes, func(w timing.Wash) (float64, bool) { return float64(w.Findings), w.Score != nil })
+		values, points = timing.Series(
+			washes,
+			func(w timing.Wash) (float64, bool) { return float64(w.Findings), w.Score != nil },
+		)
 	default:
 		unit = ofStandard
 		values, points = timing.StageSeries(washes, of)
@@ -452,8 +536,16 @@ func versions(washes []timing.Wash, values []timing.Timed) []VersionChange {
 		if !seen || w.Version <= was {
 			continue
 		}
-		c := VersionChange{Title: w.Title, Version: w.Version, At: w.Finished, Words: "Too few washes on one side to compare."}
-		compared, err := timing.Welch(timing.Valued(values, "version", fmt.Sprintf("%s %d", w.Procedure, was)), timing.Valued(values, "version", fmt.Sprintf("%s %d", w.Procedure, w.Version)))
+		c := VersionChange{
+			Title:   w.Title,
+			Version: w.Version,
+			At:      w.Finished,
+			Words:   "Too few washes on one side to compare.",
+		}
+		compared, err := timing.Welch(
+			timing.Valued(values, "version", fmt.Sprintf("%s %d", w.Procedure, was)),
+			timing.Valued(values, "version", fmt.Sprintf("%s %d", w.Procedure, w.Version)),
+		)
 		if err == nil {
 			c.Compared = &compared
 			c.Words = compared.Words()

@@ -79,27 +79,93 @@ func tableOf[T any](view *Out[T], err error, table func(T) [][]string) (iter.Seq
 }
 
 func standardsTable(v StandardsView) [][]string {
-	lines := [][]string{{"step", "title", "timings", "set apart", "needed", "written min", "in use min", "observed min", "rating", "normal min", "standard min", "low min", "high min", "proposed", "in use"}}
+	lines := [][]string{
+		{
+			"step",
+			"title",
+			"timings",
+			"set apart",
+			"needed",
+			"written min",
+			"in use min",
+			"observed min",
+			"rating",
+			"normal min",
+			"standard min",
+			"low min",
+			"high min",
+			"proposed",
+			"in use",
+		},
+	}
 	for _, p := range v.Proposals {
-		lines = append(lines, []string{p.Step, p.Title, num(p.N), num(p.Outliers), num(p.Needed), dec(p.Written), dec(p.InUse), dec(p.Observed), dec(p.Rating), dec(p.Normal), dec(p.Standard), dec(p.Low), dec(p.High), p.Words, p.Uses})
+		lines = append(
+			lines,
+			[]string{
+				p.Step,
+				p.Title,
+				num(p.N),
+				num(p.Outliers),
+				num(p.Needed),
+				dec(p.Written),
+				dec(p.InUse),
+				dec(p.Observed),
+				dec(p.Rating),
+				dec(p.Normal),
+				dec(p.Standard),
+				dec(p.Low),
+				dec(p.High),
+				p.Words,
+				p.Uses,
+			},
+		)
 	}
 	return lines
 }
 
 func chartTable(v ChartView) [][]string {
 	c := v.Chart
-	lines := [][]string{{"finished", "vehicle", v.Of + ", " + v.Unit, "moving range", "mean", "lower limit", "upper limit", "signals"}}
+	lines := [][]string{
+		{"finished", "vehicle", v.Of + ", " + v.Unit, "moving range", "mean", "lower limit", "upper limit", "signals"},
+	}
 	for _, p := range c.Points {
-		lines = append(lines, []string{stamp(p.At), p.Label, dec(p.Value), dec(p.Range), dec(c.Mean), dec(c.Lower), dec(c.Upper), strings.Join(p.Signals, "; ")})
+		lines = append(
+			lines,
+			[]string{
+				stamp(p.At),
+				p.Label,
+				dec(p.Value),
+				dec(p.Range),
+				dec(c.Mean),
+				dec(c.Lower),
+				dec(c.Upper),
+				strings.Join(p.Signals, "; "),
+			},
+		)
 	}
 	return lines
 }
 
 func learningTable(v LearningView) [][]string {
-	lines := [][]string{{"person", "wash", "finished", "% of standard", "expected", "low", "high", "findings", "dwells missed"}}
+	lines := [][]string{
+		{"person", "wash", "finished", "% of standard", "expected", "low", "high", "findings", "dwells missed"},
+	}
 	for _, l := range v.People {
 		for _, r := range l.Washes {
-			lines = append(lines, []string{l.Name, num(r.N), stamp(r.At), dec(r.Percent), dec(r.Expected), dec(r.Low), dec(r.High), num(r.Findings), num(r.Missed)})
+			lines = append(
+				lines,
+				[]string{
+					l.Name,
+					num(r.N),
+					stamp(r.At),
+					dec(r.Percent),
+					dec(r.Expected),
+					dec(r.Low),
+					dec(r.High),
+					num(r.Findings),
+					num(r.Missed),
+				},
+			)
 		}
 	}
 	return lines
@@ -122,19 +188,59 @@ func sharesTable(t Times) [][]string {
 }
 
 func stagesTable(t Times) [][]string {
-	lines := [][]string{{"stage", "washes", "standard min", "median min", "lower quartile min", "upper quartile min", "over standard in all min"}}
+	lines := [][]string{
+		{
+			"stage",
+			"washes",
+			"standard min",
+			"median min",
+			"lower quartile min",
+			"upper quartile min",
+			"over standard in all min",
+		},
+	}
 	for _, s := range t.Stages {
-		lines = append(lines, []string{s.Stage, num(s.Washes), dec(s.Planned), dec(s.Median), dec(s.Low), dec(s.High), dec(s.Minutes)})
+		lines = append(
+			lines,
+			[]string{s.Stage, num(s.Washes), dec(s.Planned), dec(s.Median), dec(s.Low), dec(s.High), dec(s.Minutes)},
+		)
 	}
 	return lines
 }
 
 // kindsTable has a line for each stage or step in each kind.
 func kindsTable(b timing.Breakdown) [][]string {
-	lines := [][]string{{"stage", "title", string(b.By), "timings", "set apart", "median min", "lower quartile min", "upper quartile min", "over standard", "paused min"}}
+	lines := [][]string{
+		{
+			"stage",
+			"title",
+			string(b.By),
+			"timings",
+			"set apart",
+			"median min",
+			"lower quartile min",
+			"upper quartile min",
+			"over standard",
+			"paused min",
+		},
+	}
 	for _, line := range b.Lines {
 		for k, c := range line.Cells {
-			lines = append(lines, []string{line.Stage, line.Title, b.Kinds[k], num(c.N), num(c.Apart), dec(c.Median), dec(c.Low), dec(c.High), dec(c.Ratio), dec(c.Paused)})
+			lines = append(
+				lines,
+				[]string{
+					line.Stage,
+					line.Title,
+					b.Kinds[k],
+					num(c.N),
+					num(c.Apart),
+					dec(c.Median),
+					dec(c.Low),
+					dec(c.High),
+					dec(c.Ratio),
+					dec(c.Paused),
+				},
+			)
 		}
 	}
 	return lines
@@ -166,7 +272,12 @@ func washesTable(washes []timing.Wash) iter.Seq[[]string] {
 
 // stepsTable is every timing of every step that the reader may see, by finish and step, those set apart marked as
 // they lie among all of them.
-func stepsTable(washes []timing.Wash, apart map[*timing.StepTime]bool, names map[string]string, reads timing.Reader) iter.Seq[[]string] {
+func stepsTable(
+	washes []timing.Wash,
+	apart map[*timing.StepTime]bool,
+	names map[string]string,
+	reads timing.Reader,
+) iter.Seq[[]string] {
 	heads := []string{"finished", "vehicle", "body", "grade", "who did it", "stage", "step", "title", "area m2",
 		"written min", "standard min", "hands-on min", "paused min", "product", "outlier"}
 	return func(yield func([]string) bool) {
@@ -186,8 +297,24 @@ func stepsTable(washes []timing.Wash, apart map[*timing.StepTime]bool, names map
 			slices.SortFunc(steps, func(a, b *timing.StepTime) int { return cmp.Compare(a.Step, b.Step) })
 			finished, grade := stamp(w.Finished), num(w.Grade)
 			for _, s := range steps {
-				cells = append(cells[:0], finished, w.Label, w.Body, grade, names[s.By], s.Stage, s.Step, s.Title, dec(s.Area),
-					dec(s.Written), dec(s.Planned), dec(s.Actual), dec(s.Paused), s.Product, strconv.FormatBool(apart[s]))
+				cells = append(
+					cells[:0],
+					finished,
+					w.Label,
+					w.Body,
+					grade,
+					names[s.By],
+					s.Stage,
+					s.Step,
+					s.Title,
+					dec(s.Area),
+					dec(s.Written),
+					dec(s.Planned),
+					dec(s.Actual),
+					dec(s.Paused),
+					s.Product,
+					strconv.FormatBool(apart[s]),
+				)
 				if !yield(cells) {
 					return
 				}

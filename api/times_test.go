@@ -40,7 +40,11 @@ func TestAnAcceptedStandardChangesPlans(t *testing.T) {
 	require.Positive(t, written)
 	assert.InDelta(t, written, was, 1e-9)
 
-	accept := map[string]any{"standard": timing.Standard{Step: step.ID, Form: timing.Factored, Factor: 1.5}, "why": "it takes longer here", "was": timing.Written(step.ID)}
+	accept := map[string]any{
+		"standard": timing.Standard{Step: step.ID, Form: timing.Factored, Factor: 1.5},
+		"why":      "it takes longer here",
+		"was":      timing.Written(step.ID),
+	}
 	line := told[api.StandardLine](lead, "POST", "/times/standards", accept)
 	assert.Equal(t, "150 % of the written time", line.Words)
 	now, still := minutes(planned())
@@ -49,16 +53,26 @@ func TestAnAcceptedStandardChangesPlans(t *testing.T) {
 	found := false
 	for _, s := range planned().Choices[0].Plan.Steps {
 		for _, f := range s.Figures {
-			found = found || s.ID == step.ID && f.Name == "Minutes" && f.Source == "The shop's standard, from its own timings (Times)"
+			found = found ||
+				s.ID == step.ID && f.Name == "Minutes" &&
+					f.Source == "The shop's standard, from its own timings (Times)"
 		}
 	}
 	assert.True(t, found, "the number says where it came from")
 
-	assert.Contains(t, lead.do("POST", "/api/times/standards", accept).problem(409).says(), "accepted for this step meanwhile")
+	assert.Contains(
+		t,
+		lead.do("POST", "/api/times/standards", accept).problem(409).says(),
+		"accepted for this step meanwhile",
+	)
 	accept["was"], accept["standard"] = line.Standard, timing.Standard{Step: step.ID, Form: timing.Factored, Factor: 20}
 	lead.do("POST", "/api/times/standards", accept).problem(422)
 	accept["standard"] = timing.Written("moonwalk")
-	assert.Contains(t, lead.do("POST", "/api/times/standards", accept).problem(422).says(), "no published procedure has a step")
+	assert.Contains(
+		t,
+		lead.do("POST", "/api/times/standards", accept).problem(422).says(),
+		"no published procedure has a step",
+	)
 	accept["standard"] = timing.Written(step.ID)
 	told[api.StandardLine](lead, "POST", "/times/standards", accept)
 	back, _ := minutes(planned())
@@ -114,7 +128,11 @@ func TestChartsAndLearning(t *testing.T) {
 	own := into[api.LearningView](s.as("pia").get("/api/times/learning?days=30").is(200))
 	require.Len(t, own.People, 1)
 	assert.Equal(t, "Pia Lunt", own.People[0].Name)
-	assert.Empty(t, into[api.LearningView](s.as("hesper").get("/api/times/learning?days=30").is(200)).People, "an auditor washes nothing")
+	assert.Empty(
+		t,
+		into[api.LearningView](s.as("hesper").get("/api/times/learning?days=30").is(200)).People,
+		"an auditor washes nothing",
+	)
 
 	times := into[api.Times](lead.get("/api/times?days=30").is(200))
 	require.NotEmpty(t, times.Savings)
@@ -203,7 +221,12 @@ func TestThePagesOfTheTimesAgree(t *testing.T) {
 		shares += x.Share
 	}
 	assert.InDelta(t, 1, shares, 0.01)
-	assert.Equal(t, times.Count, len(whole.Chart.Points)+whole.Learning, "a point for everybody's wash but the trainees'")
+	assert.Equal(
+		t,
+		times.Count,
+		len(whole.Chart.Points)+whole.Learning,
+		"a point for everybody's wash but the trainees'",
+	)
 
 	repeated := 0
 	for _, l := range learning.People {
@@ -214,7 +237,11 @@ func TestThePagesOfTheTimesAgree(t *testing.T) {
 		repeated += len(l.Washes)
 	}
 	assert.Equal(t, times.Count, repeated)
-	assert.True(t, slices.ContainsFunc(learning.People, func(l timing.Learning) bool { return l.Before > 0 }), "the demo's people washed before these days")
+	assert.True(
+		t,
+		slices.ContainsFunc(learning.People, func(l timing.Learning) bool { return l.Before > 0 }),
+		"the demo's people washed before these days",
+	)
 
 	// However stage times are told apart, as many are told.
 	told := map[string]int{}
@@ -244,7 +271,8 @@ func plus(text string) string {
 func TestTimesAreExported(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	for table, least := range map[string]int{"washes": 50, "steps": 500, "stages": 6, "standards": 10, "savings": 3, "learning": 50, "chart": 30, "shares": 6, "by": 12} {
+	for table, least := range map[string]int{"washes": 50, "steps": 500, "stages": 6, "standards": 10, "savings": 3,
+		"learning": 50, "chart": 30, "shares": 6, "by": 12} {
 		kind, data := lead.fetch("/times/export?days=30&table=" + table)
 		assert.Contains(t, kind, "text/csv")
 		rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
@@ -281,7 +309,18 @@ func TestWhoTapsOnAWash(t *testing.T) {
 	seq := 0
 	event := func(kind wash.Kind, step, to string) map[string]any {
 		seq++
-		return map[string]any{"events": []any{map[string]any{"id": store.NewID(), "kind": kind, "step": step, "to": to, "at": morning.Add(time.Duration(seq) * time.Second), "seq": seq}}}
+		return map[string]any{
+			"events": []any{
+				map[string]any{
+					"id":   store.NewID(),
+					"kind": kind,
+					"step": step,
+					"to":   to,
+					"at":   morning.Add(time.Duration(seq) * time.Second),
+					"seq":  seq,
+				},
+			},
+		}
 	}
 	helper.do("POST", path+"/events", event(wash.Done, view.State.Current, "")).is(403)
 	helper.do("POST", path+"/events", event(wash.Helped, "", "")).is(200)
@@ -290,7 +329,11 @@ func TestWhoTapsOnAWash(t *testing.T) {
 		ids[p.Name] = p.ID
 	}
 	assert.NotContains(t, ids, "Hesper Quill", "an auditor takes no step over")
-	assert.Contains(t, washer.do("POST", path+"/events", event(wash.HandOver, view.State.Current, store.NewID())).problem(422).says(), "does not wash here")
+	assert.Contains(
+		t,
+		washer.do("POST", path+"/events", event(wash.HandOver, view.State.Current, store.NewID())).problem(422).says(),
+		"does not wash here",
+	)
 	washer.do("POST", path+"/events", event(wash.HandOver, view.State.Current, ids["Pia Lunt"])).is(200)
 	now := into[api.WashView](helper.get(path).is(200))
 	assert.True(t, now.MayTap)
@@ -310,7 +353,9 @@ func TestATapBringsItsPulse(t *testing.T) {
 	screen := s.as("maren").listen(t, "")
 	screen.until("all", "")
 	id := store.NewID()
-	washer.do("POST", "/api/washes/"+b.WashID+"/events", map[string]any{"events": []any{map[string]any{"id": id, "kind": "help", "at": morning, "seq": 1}}}).is(200)
+	washer.do("POST", "/api/washes/"+b.WashID+"/events", map[string]any{"events": []any{map[string]any{"id": id,
+		"kind": "help", "at": morning, "seq": 1}}}).
+		is(200)
 	told := api.Told{}
 	for told.Topic != "wash" {
 		select {
@@ -338,7 +383,12 @@ func TestWhatIsLeftInTheBayIsDeclared(t *testing.T) {
 	seq := 0
 	send := func(c *caller, kind wash.Kind, remedy wash.Remedy) {
 		seq++
-		event := map[string]any{"id": store.NewID(), "kind": kind, "at": morning.Add(time.Duration(seq) * time.Second), "seq": seq}
+		event := map[string]any{
+			"id":   store.NewID(),
+			"kind": kind,
+			"at":   morning.Add(time.Duration(seq) * time.Second),
+			"seq":  seq,
+		}
 		if remedy != "" {
 			event["matter"], event["zone"], event["remedy"] = "tar", "lower-left", remedy
 		}

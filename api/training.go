@@ -76,11 +76,35 @@ type DrillView struct {
 
 func (s *server) registerTraining(api huma.API) {
 	operation(s, api, get("/training", "training", "Skills, rubrics and drills"), shop.See, s.training)
-	operation(s, api, post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"), shop.SignOff, s.signOff)
-	operation(s, api, post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"), shop.Practise, s.startDrill)
+	operation(
+		s,
+		api,
+		post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"),
+		shop.SignOff,
+		s.signOff,
+	)
+	operation(
+		s,
+		api,
+		post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"),
+		shop.Practise,
+		s.startDrill,
+	)
 	operation(s, api, get("/drills/{id}", "drill", "A drill"), shop.Practise, s.drill)
-	operation(s, api, put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"), shop.Practise, s.playDrill)
-	operation(s, api, post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"), shop.Practise, s.finishDrill)
+	operation(
+		s,
+		api,
+		put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"),
+		shop.Practise,
+		s.playDrill,
+	)
+	operation(
+		s,
+		api,
+		post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"),
+		shop.Practise,
+		s.finishDrill,
+	)
 }
 
 func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], error) {
@@ -104,7 +128,10 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	}
 	for _, d := range drills {
 		if d.PersonID == who(ctx).ID || who(ctx).Role.Leads() {
-			t.Drills = append(t.Drills, DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result})
+			t.Drills = append(
+				t.Drills,
+				DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result},
+			)
 		}
 	}
 	day, err := s.today(ctx)
@@ -114,7 +141,10 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
 	for _, v := range views {
 		if v.LookOver != nil {
-			t.Cars = append(t.Cars, DrillCar{v.Booking.ID, v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, v.Booking.Vehicle.Spec})
+			t.Cars = append(
+				t.Cars,
+				DrillCar{v.Booking.ID, v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, v.Booking.Vehicle.Spec},
+			)
 		}
 	}
 	return &Out[Training]{t}, err
@@ -162,7 +192,15 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	o := store.SignOff{ID: store.NewID(), PersonID: p.ID, Skill: b.Skill, TrainerID: who(ctx).ID, Criteria: b.Criteria, Passed: passed, At: s.Now()}
+	o := store.SignOff{
+		ID:        store.NewID(),
+		PersonID:  p.ID,
+		Skill:     b.Skill,
+		TrainerID: who(ctx).ID,
+		Criteria:  b.Criteria,
+		Passed:    passed,
+		At:        s.Now(),
+	}
 	if b.WashID != "" {
 		w, err := s.Store.Wash(ctx, b.WashID)
 		if err != nil {
@@ -206,8 +244,15 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	lacquer := contact.LacquerOf(v.Booking.Vehicle.Spec, l.Watching(vehicle.GlossBlack))
-	d := store.Drill{ID: store.NewID(), PersonID: who(ctx).ID, Title: v.Booking.Vehicle.Label, Body: v.Booking.Vehicle.Spec.Body,
-		Drill: training.MittDrill{Lacquer: lacquer, Patches: made.Patches}, Moves: []contact.Move{}, StartedAt: s.Now()}
+	d := store.Drill{
+		ID:        store.NewID(),
+		PersonID:  who(ctx).ID,
+		Title:     v.Booking.Vehicle.Label,
+		Body:      v.Booking.Vehicle.Spec.Body,
+		Drill:     training.MittDrill{Lacquer: lacquer, Patches: made.Patches},
+		Moves:     []contact.Move{},
+		StartedAt: s.Now(),
+	}
 	if err := s.Store.AddDrill(ctx, d); err != nil {
 		return nil, err
 	}
@@ -220,7 +265,21 @@ func (s *server) drillView(ctx context.Context, d store.Drill) (*Out[DrillView],
 		return nil, invalid("moves", err)
 	}
 	p, err := s.Store.Person(ctx, d.PersonID)
-	return &Out[DrillView]{DrillView{d.ID, d.Title, ref(p), d.Body, d.Drill.Lacquer, d.Drill.Patches, d.Version, d.Moves, standing, d.Result, d.PersonID == who(ctx).ID}}, err
+	return &Out[DrillView]{
+		DrillView{
+			d.ID,
+			d.Title,
+			ref(p),
+			d.Body,
+			d.Drill.Lacquer,
+			d.Drill.Patches,
+			d.Version,
+			d.Moves,
+			standing,
+			d.Result,
+			d.PersonID == who(ctx).ID,
+		},
+	}, err
 }
 
 // own finds a drill that the person signed in may see: their own, or any for the lead.

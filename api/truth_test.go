@@ -65,7 +65,8 @@ func TestWhatIsSignedStaysSigned(t *testing.T) {
 	assert.Equal(t, before.Stages, after.Stages)
 	assert.Len(t, after.Events, len(before.Events)+2, "what came late is kept beside")
 
-	washer.do("POST", "/api/washes/"+b.WashID+"/corrections", wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "as it was"}).is(403)
+	washer.do("POST", "/api/washes/"+b.WashID+"/corrections", wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "as it was"}).
+		is(403)
 	corrected := into[api.WashView](lead.do("POST", "/api/washes/"+b.WashID+"/corrections",
 		wash.Correction{Step: before.Steps[0].ID, Minutes: 3, Why: "the tap came late"}).is(200))
 	require.Len(t, corrected.Corrected, 1)
@@ -79,7 +80,12 @@ func TestWhatIsSignedStaysSigned(t *testing.T) {
 		auditor.do("PUT", "/api/audits/"+a.ID+"/items/"+item.ID, map[string]any{"version": 0, "answer": pass}).is(200)
 	}
 	signed := into[api.AuditView](s.as("ines").do("POST", "/api/audits/"+a.ID+"/close", nil).is(200))
-	assert.Equal(t, []string{"Hesper Quill", "Ines Varga"}, []string{signed.Auditor.Name, signed.Signer.Name}, "who opened it and who signed")
+	assert.Equal(
+		t,
+		[]string{"Hesper Quill", "Ines Varga"},
+		[]string{signed.Auditor.Name, signed.Signer.Name},
+		"who opened it and who signed",
+	)
 	assert.Equal(t, visit.Ready, signed.Stage)
 }
 
@@ -105,16 +111,34 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 	out := "look"
 	require.True(t, slices.ContainsFunc(chosen.Plan.Steps, func(p plan.Step) bool { return p.ID == out }))
 	arranged := plan.Arranged{Procedure: chosen.Procedure, Without: []string{out}}
-	card := told[api.BookingCard](lead, "PUT", "/bookings/"+b.ID+"/arranged", map[string]any{"version": b.Version, "arranged": arranged})
+	card := told[api.BookingCard](
+		lead,
+		"PUT",
+		"/bookings/"+b.ID+"/arranged",
+		map[string]any{"version": b.Version, "arranged": arranged},
+	)
 	shown := into[api.PlanView](washer.get("/api/bookings/" + b.ID + "/plan").is(200))
 	laid := lead.timeline(b, arranged)
-	begin := map[string]any{"procedure": chosen.Procedure, "washerId": lead.id("ines"), "booking": b.Version, "lookOver": seen.Version}
-	assert.Contains(t, washer.do("POST", "/api/bookings/"+b.ID+"/wash", begin).problem(409).says(), "changed since this plan was made")
+	begin := map[string]any{
+		"procedure": chosen.Procedure,
+		"washerId":  lead.id("ines"),
+		"booking":   b.Version,
+		"lookOver":  seen.Version,
+	}
+	assert.Contains(
+		t,
+		washer.do("POST", "/api/bookings/"+b.ID+"/wash", begin).problem(409).says(),
+		"changed since this plan was made",
+	)
 	begin["booking"] = card.Version
 	for _, c := range shown.Choices {
 		if c.Procedure != chosen.Procedure && c.Verdict == plan.Possible {
 			other := map[string]any{"procedure": c.Procedure, "washerId": lead.id("ines")}
-			assert.Contains(t, washer.do("POST", "/api/bookings/"+b.ID+"/wash", other).problem(409).says(), "arranged another procedure")
+			assert.Contains(
+				t,
+				washer.do("POST", "/api/bookings/"+b.ID+"/wash", other).problem(409).says(),
+				"arranged another procedure",
+			)
 			break
 		}
 	}
@@ -136,7 +160,10 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 
 	// The plan changes in mid-wash: by the lead, with a reason, in the log.
 	change := tap(wash.Replan, "", morning, 5)
-	change.Text, change.Plan = "the boat leaves early", &wash.Replanned{Without: []string{"shuts"}, People: []string{lead.id("osk")}}
+	change.Text, change.Plan = "the boat leaves early", &wash.Replanned{
+		Without: []string{"shuts"},
+		People:  []string{lead.id("osk")},
+	}
 	washer.send(view.ID, change).problem(403)
 	lead.send(view.ID, change).is(200)
 	now := into[api.WashView](washer.get("/api/washes/" + view.ID).is(200))
@@ -173,7 +200,11 @@ func TestWhatBecomesOfAVisit(t *testing.T) {
 	assert.Contains(t, washer.say(done.ID, visit.ComeBack, " ").problem(422).says(), "say why")
 	back := into[api.BookingCard](washer.say(done.ID, visit.ComeBack, "streaks on the windscreen").is(200))
 	assert.Equal(t, "streaks on the windscreen", back.Said.Why)
-	assert.Contains(t, lead.do("POST", "/api/bookings/"+done.ID+"/notice", map[string]string{}).problem(409).says(), "no usual words")
+	assert.Contains(
+		t,
+		lead.do("POST", "/api/bookings/"+done.ID+"/notice", map[string]string{}).problem(409).says(),
+		"no usual words",
+	)
 	assert.Contains(t, lead.say(done.ID, visit.Cancel, "").problem(409).says(), "It came back")
 }
 
@@ -186,7 +217,10 @@ func TestNobodyIsToldToFetchWhatFailed(t *testing.T) {
 	for _, item := range a.Checklist.Items {
 		answer := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
 		if item.ID == "upper" {
-			answer = audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{{Zone: "roof", Kind: audit.FineCircles, Severity: audit.Critical}}}
+			answer = audit.Answer{
+				Verdict:  audit.Found,
+				Findings: []audit.Finding{{Zone: "roof", Kind: audit.FineCircles, Severity: audit.Critical}},
+			}
 		}
 		auditor.do("PUT", "/api/audits/"+a.ID+"/items/"+item.ID, map[string]any{"version": 0, "answer": answer}).is(200)
 	}
@@ -228,13 +262,23 @@ func TestThingsGoByTheirIds(t *testing.T) {
 	renamed := was.Product
 	renamed.Name = "Another shampoo"
 	lead.do("PUT", "/api/shelf/gull-shampoo", map[string]any{"label": was.Label, "product": renamed}).is(200)
-	assert.Equal(t, was.Stock.Used, shelfOf("gull-shampoo").Stock.Used, "a product that gets another name keeps its use")
+	assert.Equal(
+		t,
+		was.Stock.Used,
+		shelfOf("gull-shampoo").Stock.Used,
+		"a product that gets another name keeps its use",
+	)
 
 	settings := into[api.SettingsView](lead.get("/api/settings").is(200))
 	visits := len(into[api.DayView](lead.get("/api/day").is(200)).Bays)
 	settings.Settings.Places[0].Name = "Big bay"
 	lead.do("PUT", "/api/settings", settings).is(200)
-	assert.Len(t, into[api.DayView](lead.get("/api/day").is(200)).Bays, visits, "a place that gets another name is not a second place")
+	assert.Len(
+		t,
+		into[api.DayView](lead.get("/api/day").is(200)).Bays,
+		visits,
+		"a place that gets another name is not a second place",
+	)
 }
 
 // Connections are cut and come back all the time: taps are taken or put off, and none is refused for it.
@@ -280,8 +324,16 @@ func TestNoTapIsRefusedBecauseTheDatabaseBlinked(t *testing.T) {
 	assert.Contains(t, washer.send(b.WashID, over).problem(422).says(), "nobody's id")
 	over.To = uuid.NewString()
 	assert.Contains(t, washer.send(b.WashID, over).problem(422).says(), "does not wash here")
-	assert.Contains(t, washer.do("POST", "/api/washes/"+b.WashID+"/events",
-		strings.Replace(`{"events":[{"id":"ID","kind":"note","at":"2026-04-14T10:20:00Z","seq":2147483648,"text":"x"}]}`, "ID", uuid.NewString(), 1)).problem(422).says(), "seq")
+	assert.Contains(t, washer.do(
+		"POST",
+		"/api/washes/"+b.WashID+"/events",
+		strings.Replace(
+			`{"events":[{"id":"ID","kind":"note","at":"2026-04-14T10:20:00Z","seq":2147483648,"text":"x"}]}`,
+			"ID",
+			uuid.NewString(),
+			1,
+		),
+	).problem(422).says(), "seq")
 }
 
 // Whose times are whose is for the lead. Everybody else reads their own and what is summed: every table and view is
@@ -290,7 +342,12 @@ func TestNobodyReadsSomebodyElsesTimes(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	people := into[[]api.PersonRef](lead.get("/api/people").is(200))
-	paths := []string{"/api/times?days=30", "/api/times/washes?days=30", "/api/times/standards?days=30", "/api/times/learning?days=30"}
+	paths := []string{
+		"/api/times?days=30",
+		"/api/times/washes?days=30",
+		"/api/times/standards?days=30",
+		"/api/times/learning?days=30",
+	}
 	for _, by := range []string{"grade", "size", "person", "method", "place"} {
 		for _, steps := range []string{"true", "false"} {
 			paths = append(paths, fmt.Sprintf("/api/times/by?days=30&by=%s&steps=%s", by, steps))
@@ -313,7 +370,8 @@ func TestNobodyReadsSomebodyElsesTimes(t *testing.T) {
 		for _, signIn := range []string{"osk", "pia", "hesper"} {
 			body := string(s.as(signIn).get(path).is(200).body)
 			for _, p := range people {
-				if own := demoName(signIn) == p.Name; own || p.Name == "Maren Tolley" && strings.Contains(path, "standards") {
+				if own := demoName(signIn) == p.Name; own ||
+					p.Name == "Maren Tolley" && strings.Contains(path, "standards") {
 					continue // the lead who accepted a standard is named with it
 				}
 				assert.NotContains(t, body, p.Name, "%s as %s", path, signIn)

@@ -91,29 +91,57 @@ func ref(p store.Person) PersonRef { return PersonRef{p.ID, p.Name, p.Role} }
 func (s *server) registerYard(api huma.API) {
 	operation(s, api, get("/yard", "yard", "Today's bookings and the conditions now"), shop.See, s.yard)
 	operation(s, api, get("/weather", "weather", "The hours of today for washing"), shop.See, s.hours)
-	operation(s, api, get("/people", "people", "Everyone in the shop"), shop.See, func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
-		people, err := s.Store.People(ctx)
-		refs := make([]PersonRef, len(people))
-		for i, p := range people {
-			refs[i] = ref(p)
-		}
-		return &Out[[]PersonRef]{refs}, err
-	})
-	operation(s, api, get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"), shop.See, func(ctx context.Context, in *struct {
-		Paged
-		Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
-	}) (*Out[[]VehicleCard], error) {
-		rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
-		cards := make([]VehicleCard, len(rows))
-		for i, v := range rows {
-			cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
-		}
-		return &Out[[]VehicleCard]{cards}, err
-	})
+	operation(
+		s,
+		api,
+		get("/people", "people", "Everyone in the shop"),
+		shop.See,
+		func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
+			people, err := s.Store.People(ctx)
+			refs := make([]PersonRef, len(people))
+			for i, p := range people {
+				refs[i] = ref(p)
+			}
+			return &Out[[]PersonRef]{refs}, err
+		},
+	)
+	operation(
+		s,
+		api,
+		get("/vehicles", "vehicles", "Vehicles by plate or name, a page at a time"),
+		shop.See,
+		func(ctx context.Context, in *struct {
+			Paged
+			Find string `query:"find" maxLength:"80" doc:"part of a plate or a name"`
+		}) (*Out[[]VehicleCard], error) {
+			rows, err := s.Store.Vehicles(ctx, in.Find, in.From, in.Most)
+			cards := make([]VehicleCard, len(rows))
+			for i, v := range rows {
+				cards[i] = VehicleCard{v.ID, v.Plate, v.Label, v.Spec}
+			}
+			return &Out[[]VehicleCard]{cards}, err
+		},
+	)
 	operation(s, api, post("/vehicles", "addVehicle", "Add a vehicle"), shop.LookOver, s.addVehicle)
 	operation(s, api, post("/bookings", "addBooking", "Book a wash"), shop.RunTheDay, s.addBooking)
-	operation(s, api, put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"), shop.RunTheDay, s.setWasher)
-	operation(s, api, post("/bookings/{id}/moves", "say", "Say what became of a visit: cancelled, broken off, handed over, come back"), shop.Wash, s.say)
+	operation(
+		s,
+		api,
+		put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"),
+		shop.RunTheDay,
+		s.setWasher,
+	)
+	operation(
+		s,
+		api,
+		post(
+			"/bookings/{id}/moves",
+			"say",
+			"Say what became of a visit: cancelled, broken off, handed over, come back",
+		),
+		shop.Wash,
+		s.say,
+	)
 }
 
 // VehicleCard is a vehicle.
@@ -218,9 +246,22 @@ func (s *server) runningStates(ctx context.Context, views []store.BookingView) (
 
 func (s *server) card(ctx context.Context, v store.BookingView, states map[string]wash.State) BookingCard {
 	b := v.Booking
-	c := BookingCard{ID: b.ID, Plate: b.Vehicle.Plate, Label: b.Vehicle.Label, Spec: b.Vehicle.Spec, ArrivesAt: b.ArrivesAt.UTC(), PromisedAt: b.PromisedAt.UTC(),
-		Service: b.Service, Place: b.Place, Stage: b.Stage, Can: maySay(who(ctx),
-			v), Version: b.Version, Arranged: b.Arranged, StartsAt: b.StartsAt}
+	c := BookingCard{
+		ID:         b.ID,
+		Plate:      b.Vehicle.Plate,
+		Label:      b.Vehicle.Label,
+		Spec:       b.Vehicle.Spec,
+		ArrivesAt:  b.ArrivesAt.UTC(),
+		PromisedAt: b.PromisedAt.UTC(),
+		Service:    b.Service,
+		Place:      b.Place,
+		Stage:      b.Stage,
+		Can: maySay(who(ctx),
+			v),
+		Version:  b.Version,
+		Arranged: b.Arranged,
+		StartsAt: b.StartsAt,
+	}
 	if v.Said != nil {
 		c.Said = &SaidLine{v.Said.Move, v.Said.Why, v.Said.At.UTC()}
 	}
@@ -318,18 +359,63 @@ func dryingRows(w climate.Weather) []DryingRow {
 		cover climate.Cover
 		panel climate.Panel
 	}{
-		{"Dark side, facing the sun", climate.OpenSky, climate.Panel{Facing: vehicle.FacesFront, Surface: vehicle.Paint, Shade: vehicle.Dark, Heading: w.SunAzimuth}},
-		{"White roof", climate.OpenSky, climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.White}},
-		{"Door in shade", climate.InShade, climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid}},
-		{"Door in the covered bay", climate.Indoors, climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid}},
-		{"Bonnet straight off the road, 60 °C", climate.InShade, climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.Mid, Start: &hot}},
+		{
+			"Dark side, facing the sun",
+			climate.OpenSky,
+			climate.Panel{
+				Facing:  vehicle.FacesFront,
+				Surface: vehicle.Paint,
+				Shade:   vehicle.Dark,
+				Heading: w.SunAzimuth,
+			},
+		},
+		{
+			"White roof",
+			climate.OpenSky,
+			climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.White},
+		},
+		{
+			"Door in shade",
+			climate.InShade,
+			climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid},
+		},
+		{
+			"Door in the covered bay",
+			climate.Indoors,
+			climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid},
+		},
+		{
+			"Bonnet straight off the road, 60 °C",
+			climate.InShade,
+			climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.Mid, Start: &hot},
+		},
 	}
 	drying := make([]DryingRow, len(rows))
 	for i, r := range rows {
 		here := w.Under(r.cover)
-		water, foam, suds := here.Dry(r.panel, climate.DrainedWater), here.Dry(r.panel, climate.FoamFilm), here.Dry(r.panel, climate.SudsFilm)
-		drying[i] = DryingRow{r.name, r.cover, measure.SecondsOf(water.Window), measure.SecondsOf(foam.Window), measure.SecondsOf(suds.Window), water.Endless,
-			math.Round(float64(water.Surface)*10) / 10, math.Round(water.Rate*1000) / 1000, says(suds.Window, water.Endless)}
+		water, foam, suds := here.Dry(
+			r.panel,
+			climate.DrainedWater,
+		), here.Dry(
+			r.panel,
+			climate.FoamFilm,
+		), here.Dry(
+			r.panel,
+			climate.SudsFilm,
+		)
+		drying[i] = DryingRow{
+			r.name,
+			r.cover,
+			measure.SecondsOf(water.Window),
+			measure.SecondsOf(foam.Window),
+			measure.SecondsOf(suds.Window),
+			water.Endless,
+			math.Round(
+				float64(water.Surface)*10,
+			) / 10,
+			math.Round(water.Rate*1000) / 1000,
+			says(suds.Window, water.Endless),
+		}
 	}
 	return drying
 }

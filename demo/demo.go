@@ -40,8 +40,19 @@ const (
 
 // Load fills an empty database with the demo shop as it stands at a moment, with so many days of finished washes.
 func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second), days: days,
-		dice: rand.New(rand.NewSource(Seed)), later: rand.New(rand.NewSource(Seed + 1)), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{
+		ctx:   ctx,
+		store: s,
+		now:   now.UTC().Truncate(time.Second),
+		days:  days,
+		dice: rand.New(
+			rand.NewSource(Seed),
+		),
+		later:    rand.New(rand.NewSource(Seed + 1)),
+		people:   map[string]string{},
+		vehicles: map[string]string{},
+		washed:   map[string]int{},
+	}
 	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.today} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
@@ -82,8 +93,18 @@ func EnsureToday(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil || len(views) > 0 {
 		return err
 	}
-	l := loader{ctx: ctx, store: s, now: now.UTC().Truncate(time.Second),
-		dice: rand.New(rand.NewSource(Seed + int64(now.YearDay()))), later: rand.New(rand.NewSource(-Seed - int64(now.YearDay()))), people: map[string]string{}, vehicles: map[string]string{}, washed: map[string]int{}}
+	l := loader{
+		ctx:   ctx,
+		store: s,
+		now:   now.UTC().Truncate(time.Second),
+		dice: rand.New(
+			rand.NewSource(Seed + int64(now.YearDay())),
+		),
+		later:    rand.New(rand.NewSource(-Seed - int64(now.YearDay()))),
+		people:   map[string]string{},
+		vehicles: map[string]string{},
+		washed:   map[string]int{},
+	}
 	people, err := s.People(ctx)
 	if err != nil {
 		return err
@@ -136,10 +157,24 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
-	if err := l.store.SaveSettings(l.ctx, shop.Settings{ShopName: "Slipside Wash Yard", Units: "metric", Currency: "¤", TimeZone: "UTC", Vessels: vessels, Places: []condition.Place{coveredBay, openBay, slipCorner},
-		Machines: []shop.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
-			{ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower",
-				Count: 1}}, Shifts: l.shifts(), Labour: 1800, Seed: Seed}, 0); err != nil {
+	if err := l.store.SaveSettings(
+		l.ctx,
+		shop.Settings{
+			ShopName: "Slipside Wash Yard",
+			Units:    "metric",
+			Currency: "¤",
+			TimeZone: "UTC",
+			Vessels:  vessels,
+			Places:   []condition.Place{coveredBay, openBay, slipCorner},
+			Machines: []shop.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
+				{ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower",
+					Count: 1}},
+			Shifts: l.shifts(),
+			Labour: 1800,
+			Seed:   Seed,
+		},
+		0,
+	); err != nil {
 		return err
 	}
 	for _, c := range cars {
@@ -151,7 +186,10 @@ func (l *loader) shop() error {
 	}
 	for _, p := range procedure.Starters() {
 		lead := l.people["maren"]
-		if err := l.store.Publish(l.ctx, store.Version{Doc: p, PublishedAt: l.now.AddDate(0, -8, 0), Note: "The starter procedures.", ByID: &lead}); err != nil {
+		if err := l.store.Publish(
+			l.ctx,
+			store.Version{Doc: p, PublishedAt: l.now.AddDate(0, -8, 0), Note: "The starter procedures.", ByID: &lead},
+		); err != nil {
 			return err
 		}
 	}
@@ -161,7 +199,15 @@ func (l *loader) shop() error {
 		}
 	}
 	for i, p := range products {
-		if err := l.store.Count(l.ctx, store.StockCount{ProductID: p.ID, CountedMl: float64(1900 + 800*(i*5%8)), CountedAt: l.now.AddDate(0, 0, -10), LeadDays: 6}); err != nil {
+		if err := l.store.Count(
+			l.ctx,
+			store.StockCount{
+				ProductID: p.ID,
+				CountedMl: float64(1900 + 800*(i*5%8)),
+				CountedAt: l.now.AddDate(0, 0, -10),
+				LeadDays:  6,
+			},
+		); err != nil {
 			return err
 		}
 	}
@@ -185,7 +231,10 @@ func (l *loader) shifts() []shop.Shift {
 			continue
 		}
 		rest := min(to-30, minute/30*30+60+30*(i%3))
-		shifts = append(shifts, shop.Shift{PersonID: l.people[h.SignIn], From: from, To: to, BreakFrom: rest, BreakTo: rest + 30})
+		shifts = append(
+			shifts,
+			shop.Shift{PersonID: l.people[h.SignIn], From: from, To: to, BreakFrom: rest, BreakTo: rest + 30},
+		)
 	}
 	return shifts
 }
@@ -210,7 +259,18 @@ func (l *loader) signOffs() error {
 			if h.Role == shop.Trainee {
 				days = 40 - 6*i
 			}
-			err = l.store.AddSignOff(l.ctx, store.SignOff{ID: l.id(), PersonID: l.people[h.SignIn], Skill: procedure.Skill(name), TrainerID: l.people["maren"], Criteria: criteria, Passed: true, At: l.now.AddDate(0, 0, -days)})
+			err = l.store.AddSignOff(
+				l.ctx,
+				store.SignOff{
+					ID:        l.id(),
+					PersonID:  l.people[h.SignIn],
+					Skill:     procedure.Skill(name),
+					TrainerID: l.people["maren"],
+					Criteria:  criteria,
+					Passed:    true,
+					At:        l.now.AddDate(0, 0, -days),
+				},
+			)
 			if err != nil {
 				return err
 			}
@@ -265,7 +325,13 @@ func (l *loader) history() error {
 }
 
 // interrupted plays the inside of a step: the mitt's rinses where it asks for them, now and then a pause.
-func (l *loader) interrupted(s wash.Step, length time.Duration, care float64, wait func(time.Duration), tap func(wash.Kind, string)) {
+func (l *loader) interrupted(
+	s wash.Step,
+	length time.Duration,
+	care float64,
+	wait func(time.Duration),
+	tap func(wash.Kind, string),
+) {
 	if s.Rinses > 0 {
 		rinses := 0
 		for range s.Rinses {
@@ -294,8 +360,19 @@ func (l *loader) interrupted(s wash.Step, length time.Duration, care float64, wa
 // past makes up a finished wash of a day.
 func (l *loader) past(day, i int, h Hand) story {
 	start := l.now.Truncate(24*time.Hour).AddDate(0, 0, -day).Add(8*time.Hour + time.Duration(i)*95*time.Minute)
-	t := story{car: cars[l.dice.Intn(len(cars))], place: l.placeFor(i), hand: h, grade: contact.Grade(l.dice.Intn(3)), service: condition.Basic, arrives: start, promised: start.Add(100 * time.Minute),
-		salt: l.dice.Intn(3) == 0, until: 1, audited: true, ago: day}
+	t := story{
+		car:      cars[l.dice.Intn(len(cars))],
+		place:    l.placeFor(i),
+		hand:     h,
+		grade:    contact.Grade(l.dice.Intn(3)),
+		service:  condition.Basic,
+		arrives:  start,
+		promised: start.Add(100 * time.Minute),
+		salt:     l.dice.Intn(3) == 0,
+		until:    1,
+		audited:  true,
+		ago:      day,
+	}
 	if t.place == slipCorner {
 		t.grade, t.salt = min(t.grade, 1), false
 	}
@@ -322,12 +399,21 @@ func (l *loader) revise() error {
 		for i := range p.Stages {
 			for k, step := range p.Stages[i].Steps {
 				if step.Technique == procedure.Prepare && i == 0 {
-					p.Stages[i].Steps[k].Text += " Lay things out in the order of their use, on the side where the work begins."
+					p.Stages[i].Steps[k].Text += " Lay things out in the order of their use, on the side where " +
+						"the work begins."
 				}
 			}
 		}
 		lead := l.people["maren"]
-		return l.store.Publish(l.ctx, store.Version{Doc: p, PublishedAt: l.now.AddDate(0, 0, -newVersion), Note: "Lay out in the order of use: setting up took too long.", ByID: &lead})
+		return l.store.Publish(
+			l.ctx,
+			store.Version{
+				Doc:         p,
+				PublishedAt: l.now.AddDate(0, 0, -newVersion),
+				Note:        "Lay out in the order of use: setting up took too long.",
+				ByID:        &lead,
+			},
+		)
 	}
 	return fmt.Errorf("there is no starter procedure %q", mostUsed)
 }
@@ -353,7 +439,10 @@ func (l *loader) today() error {
 		return Hands[slices.IndexFunc(Hands, func(h Hand) bool { return h.SignIn == signIn })]
 	}
 	at := func(minutes int) time.Time { return l.now.Add(time.Duration(minutes) * time.Minute) }
-	bugs := []condition.Bonded{{Matter: condition.Bugs, Zone: vehicle.Front}, {Matter: condition.Tar, Zone: vehicle.LowerLeft}}
+	bugs := []condition.Bonded{
+		{Matter: condition.Bugs, Zone: vehicle.Front},
+		{Matter: condition.Tar, Zone: vehicle.LowerLeft},
+	}
 	stories := []story{
 		{cars[0], coveredBay, hand("ines"), 1, condition.Basic, at(-195), at(-110), false, nil, 1, true, 0},
 		{cars[5], openBay, hand("jory"), 2, condition.Signature, at(-150), at(-45), true, bugs, 1, false, 0},
@@ -382,15 +471,27 @@ func (l *loader) tell(t story) error {
 		return err
 	}
 	look := l.lookOver(t)
-	if _, err := l.store.SaveLookOver(l.ctx, store.LookOver{BookingID: b.ID, Doc: look, ByID: l.people["maren"], At: t.arrives.Add(4 * time.Minute)}); err != nil || t.until == 0 {
+	if _, err := l.store.SaveLookOver(
+		l.ctx,
+		store.LookOver{BookingID: b.ID, Doc: look, ByID: l.people["maren"], At: t.arrives.Add(4 * time.Minute)},
+	); err != nil ||
+		t.until == 0 {
 		return err
 	}
 	made, err := l.plan(t, look)
 	if err != nil {
 		return err
 	}
-	w := store.Wash{ID: l.id(), BookingID: b.ID, Plan: made, WasherID: washer,
-		CreatedAt: t.arrives.Add(6 * time.Minute), Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}}}
+	w := store.Wash{
+		ID:        l.id(),
+		BookingID: b.ID,
+		Plan:      made,
+		WasherID:  washer,
+		CreatedAt: t.arrives.Add(
+			6 * time.Minute,
+		),
+		Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}},
+	}
 	if w, err = l.store.AddWash(l.ctx, w, store.Seen{}); err != nil {
 		return err
 	}
@@ -473,8 +574,17 @@ func (l *loader) putRight(t story, v store.BookingView, washer string, at time.T
 }
 
 func (l *loader) lookOver(t story) condition.LookOver {
-	look := condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Bonded: t.bonded, Watch: t.car.watch, Salt: t.salt, Protection: t.car.protection,
-		Place: t.place, Budget: int(t.promised.Sub(t.arrives).Minutes()), Service: t.service, TyreShine: t.service == condition.Signature}
+	look := condition.LookOver{
+		Grades:     map[vehicle.Zone]contact.Grade{},
+		Bonded:     t.bonded,
+		Watch:      t.car.watch,
+		Salt:       t.salt,
+		Protection: t.car.protection,
+		Place:      t.place,
+		Budget:     int(t.promised.Sub(t.arrives).Minutes()),
+		Service:    t.service,
+		TyreShine:  t.service == condition.Signature,
+	}
 	if look.Bonded == nil {
 		look.Bonded = []condition.Bonded{}
 	}
@@ -512,7 +622,14 @@ func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
 	if err != nil {
 		return plan.Plan{}, err
 	}
-	job := plan.Job{Vehicle: t.car.spec, LookOver: look, Weather: weather, Hardness: water.Hardness, Solids: water.Solids, Shelf: shelfAt(t.ago)}
+	job := plan.Job{
+		Vehicle:  t.car.spec,
+		LookOver: look,
+		Weather:  weather,
+		Hardness: water.Hardness,
+		Solids:   water.Solids,
+		Shelf:    shelfAt(t.ago),
+	}
 	best := plan.Choose(procedure.Starters(), job)[0]
 	if best.Plan == nil {
 		return plan.Plan{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
@@ -561,7 +678,17 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 		now = now.Add(time.Duration(l.dice.Intn(8)) * time.Minute)
 	}
 	tap := func(kind wash.Kind, step string) {
-		events = append(events, wash.Event{ID: l.id(), Kind: kind, Step: step, At: now.Truncate(time.Microsecond), Seq: len(events), By: washer})
+		events = append(
+			events,
+			wash.Event{
+				ID:   l.id(),
+				Kind: kind,
+				Step: step,
+				At:   now.Truncate(time.Microsecond),
+				Seq:  len(events),
+				By:   washer,
+			},
+		)
 	}
 	steps := w.Steps()
 	free := map[string]time.Time{}
@@ -576,7 +703,14 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 		if i == last-1 && t.until < 1 {
 			break // in hand now
 		}
-		length := time.Duration(s.Minutes * t.hand.pace * t.slower(w.Plan.Procedure, s) * math.Exp(t.hand.spread*l.dice.NormFloat64()) * float64(time.Minute))
+		length := time.Duration(
+			s.Minutes * t.hand.pace * t.slower(
+				w.Plan.Procedure,
+				s,
+			) * math.Exp(
+				t.hand.spread*l.dice.NormFloat64(),
+			) * float64(time.Minute),
+		)
 		l.interrupted(s, length, t.hand.care, func(d time.Duration) { now = now.Add(d) }, tap)
 		tap(wash.Done, s.ID)
 		if s.Dwell != nil {
@@ -600,7 +734,13 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 }
 
 // audit walks the checklist and signs; what an earlier round found nothing at is answered already.
-func (l *loader) audit(t story, w store.Wash, id string, at time.Time, answer func(story, audit.Item) audit.Answer) error {
+func (l *loader) audit(
+	t story,
+	w store.Wash,
+	id string,
+	at time.Time,
+	answer func(story, audit.Item) audit.Answer,
+) error {
 	list, hesper := audit.Starter(), l.people["hesper"]
 	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID,
 		ChecklistVersion: list.Version, StartedAt: at})

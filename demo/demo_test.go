@@ -67,7 +67,11 @@ func TestTheHistoryHoldsItsStories(t *testing.T) {
 
 // Half a year holds what takes longer to show: what each change did is found in the times, and the trainees' curves.
 func TestHalfAYearHoldsItsStories(t *testing.T) {
-	s := storetest.OpenFilled(t, "half a year", func(s *store.Store) error { return demo.Load(ctx, s, noon, demo.HalfYear) })
+	s := storetest.OpenFilled(
+		t,
+		"half a year",
+		func(s *store.Store) error { return demo.Load(ctx, s, noon, demo.HalfYear) },
+	)
 	timesWashes, err := s.Timed(ctx, noon.AddDate(0, 0, -demo.HalfYear), noon)
 	require.NoError(t, err)
 	washes := timesWashes.Washes

@@ -48,7 +48,12 @@ func (s Station) Read(_ context.Context, at time.Time) (climate.Weather, climate
 	if wet := day.Float64(); clear < 0.25 && math.Sin(hour/3+7*wet) > 0.6 {
 		rain = 0.4 + wet
 	}
-	w := climate.Weather{Wind: round(max(0.2, wind), 1), Rain: round(rain, 1), SunAltitude: round(altitude, 1), SunAzimuth: round(azimuth, 0)}
+	w := climate.Weather{
+		Wind:        round(max(0.2, wind), 1),
+		Rain:        round(rain, 1),
+		SunAltitude: round(altitude, 1),
+		SunAzimuth:  round(azimuth, 0),
+	}
 	w.Temp, w.RH = measure.Celsius(round(temperature, 1)), round(min(0.98, max(0.3, damp)), 2)
 	if w.SunAltitude > 0 {
 		w.Direct, w.Diffuse = climate.Light(altitude, clear)

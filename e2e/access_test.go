@@ -26,7 +26,10 @@ func (b *tab) accessible(view string) {
 	b.see("h1", ".") // what the view loads is there
 	source, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
 	require.NoError(b.t, err)
-	_, err = b.Eval(`(source) => { if (!window.axe) { const f = new Function(source); f.call(window); } }`, string(source))
+	_, err = b.Eval(
+		`(source) => { if (!window.axe) { const f = new Function(source); f.call(window); } }`,
+		string(source),
+	)
 	require.NoError(b.t, err)
 	got, err := b.Eval(`async () => JSON.stringify((await axe.run(document, {
 		runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })).violations)`)
@@ -49,7 +52,12 @@ func TestViewsAreAccessible(t *testing.T) {
 			t.Parallel()
 			s := open(t)
 			lead := s.as("maren", desk)
-			require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(lead))
+			require.NoError(
+				t,
+				proto.EmulationSetEmulatedMedia{
+					Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}},
+				}.Call(lead),
+			)
 			check := func(name string) {
 				lead.settle()
 				lead.accessible(scheme + " " + name)
@@ -64,7 +72,12 @@ func TestViewsAreAccessible(t *testing.T) {
 			lead.click("a", "Look again")
 			lead.see("h1", "Look-over:")
 			check("look-over")
-			for path, shows := range map[string]string{"/procedures": "Procedures", "/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print", "/audits": "Waiting", "/times": "What would save most", "/times/standards": "Accepted before", "/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt", "/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
+			for path, shows := range map[string]string{"/procedures": "Procedures",
+				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
+				"/audits": "Waiting", "/times": "What would save most", "/times/standards": "Accepted before",
+				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
+				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill",
+				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
 				lead.visit(path)
 				lead.see("h1, h2", shows)
 				check(path)
@@ -92,7 +105,12 @@ func TestViewsAreAccessible(t *testing.T) {
 			lead.quiet()
 
 			washer := s.as("osk", phone)
-			require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(washer))
+			require.NoError(
+				t,
+				proto.EmulationSetEmulatedMedia{
+					Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}},
+				}.Call(washer),
+			)
 			washer.visit("/bay")
 			washer.click("a", "Coated electric saloon")
 			washer.see("[role=timer]", ":")
@@ -185,7 +203,8 @@ func (b *tab) tabUntil(selector, text, zone string) {
 		require.NoError(b.t, err)
 		if got.Value.Bool() {
 			outline, err := b.Eval(`() => { const e = document.activeElement; const s = getComputedStyle(e);
-				return s.outlineStyle !== "none" || [...e.querySelectorAll(".edge, rect")].some((x) => parseFloat(getComputedStyle(x).strokeWidth) >= 5) }`)
+				return s.outlineStyle !== "none" ||
+					[...e.querySelectorAll(".edge, rect")].some((x) => parseFloat(getComputedStyle(x).strokeWidth) >= 5) }`)
 			require.NoError(b.t, err)
 			assert.True(b.t, outline.Value.Bool(), "the focus on %q is visible", text+zone)
 			return

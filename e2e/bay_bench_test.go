@@ -16,7 +16,10 @@ func BenchmarkBay(b *testing.B) {
 		p, id := far.inTheBay("osk")
 		p.installed()
 		wire.Cut()
-		_, err := p.EvalOnNewDocument(`new MutationObserver(() => { if (!window.opened && document.querySelector("[role=timer]")) window.opened = performance.now(); }).observe(document, { childList: true, subtree: true });`)
+		_, err := p.EvalOnNewDocument(
+			`new MutationObserver(() => { if (!window.opened && document.querySelector("[role=timer]"))
+				window.opened = performance.now(); }).observe(document, { childList: true, subtree: true });`,
+		)
 		require.NoError(b, err)
 		p.visit("/bay/" + id)
 		p.see("button", "^Done$")
@@ -25,7 +28,8 @@ func BenchmarkBay(b *testing.B) {
 			const before = document.querySelector("h1").textContent;
 			const start = performance.now();
 			new MutationObserver(() => {
-				if (document.querySelector("h1")?.textContent !== before || document.querySelector("main")?.textContent.includes("not begun")) requestAnimationFrame(() => done(performance.now() - start));
+				if (document.querySelector("h1")?.textContent !== before ||
+					document.querySelector("main")?.textContent.includes("not begun")) requestAnimationFrame(() => done(performance.now() - start));
 			}).observe(document, { childList: true, subtree: true, characterData: true });
 			[...document.querySelectorAll("button")].find((x) => x.textContent === "Done").click();
 		})`).Value.Num()

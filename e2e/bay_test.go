@@ -174,7 +174,9 @@ func TestAWrongClockDoesNotMatter(t *testing.T) {
 	t.Parallel()
 	s := open(t)
 	b := s.tab(phone)
-	_, err := b.EvalOnNewDocument(`window.wrong = 5 * 3600_000; const right = Date.now.bind(Date); Date.now = () => right() + window.wrong;`)
+	_, err := b.EvalOnNewDocument(
+		`window.wrong = 5 * 3600_000; const right = Date.now.bind(Date); Date.now = () => right() + window.wrong;`,
+	)
 	require.NoError(t, err)
 	b.signIn("osk")
 	id := b.toTheBay()

@@ -147,7 +147,8 @@ func TestSettingUpLosesNothing(t *testing.T) {
 	b.fill("Code from the server", "0000-0000")
 	b.fill("Sign-in name", "una")
 	b.fill("Password", goodPassword)
-	for _, title := range []string{"Where you wash", "Your water", "What stands on your shelf", "Your ways", "What you charge"} {
+	for _, title := range []string{"Where you wash", "Your water", "What stands " +
+		"on your shelf", "Your ways", "What you charge"} {
 		b.click("button", "^Next$")
 		b.see("h1", title)
 	}

@@ -79,7 +79,11 @@ func (p *process) resident() float64 {
 // living is a shop of now, served by a process.
 func living(t *testing.T) (*shop, *process) {
 	t.Helper()
-	database := storetest.URL(t, "demo of now", func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now(), demo.Fortnight) })
+	database := storetest.URL(
+		t,
+		"demo of now",
+		func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now(), demo.Fortnight) },
+	)
 	db, err := store.Open(context.Background(), database)
 	require.NoError(t, err)
 	t.Cleanup(db.Close)

@@ -98,7 +98,8 @@ var chromium = sync.OnceValues(func() (string, error) {
 		return "", err
 	}
 	l := launcher.New().Bin(bin).Leakless(false).Headless(true).NoSandbox(true).UserDataDir(dir)
-	for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "hide-scrollbars"} {
+	for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking",
+		"disable-component-update", "disable-sync", "hide-scrollbars"} {
 		l = l.Set(flags.Flag(flag))
 	}
 	return l.Set("force-device-scale-factor", "1").Launch()
@@ -153,7 +154,17 @@ func (s *shop) tab(v view) *tab {
 	page, err := apart.Page(proto.TargetCreateTarget{URL: "about:blank"})
 	require.NoError(s.t, err)
 	b := &tab{Page: page.Timeout(150 * time.Second), apart: apart, t: s.t, url: s.url}
-	require.NoError(s.t, page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: v.width, Height: v.height, DeviceScaleFactor: 1, Mobile: v.width < 500}))
+	require.NoError(
+		s.t,
+		page.SetViewport(
+			&proto.EmulationSetDeviceMetricsOverride{
+				Width:             v.width,
+				Height:            v.height,
+				DeviceScaleFactor: 1,
+				Mobile:            v.width < 500,
+			},
+		),
+	)
 	go page.EachEvent(func(e *proto.RuntimeConsoleAPICalled) {
 		if e.Type == proto.RuntimeConsoleAPICalledTypeError || e.Type == proto.RuntimeConsoleAPICalledTypeWarning {
 			b.complain(fmt.Sprint(e.Args[0].Value, e.Args[0].Description))
@@ -293,7 +304,9 @@ func (b *tab) retried(do func() error, format string, args ...any) {
 // labelled finds the field under a label.
 func (b *tab) labelled(label string) *rod.Element {
 	b.t.Helper()
-	e, err := b.Page.Timeout(patience).ElementX(fmt.Sprintf(`//label[span[normalize-space()=%q]]//*[self::input or self::select or self::textarea]|//*[self::input or self::select][@aria-label=%q]`, label, label))
+	e, err := b.Page.Timeout(patience).
+		ElementX(fmt.Sprintf(`//label[span[normalize-space()=%q]]//*[self::input or self::select or self::textarea]`+
+			`|//*[self::input or self::select][@aria-label=%q]`, label, label))
 	if err != nil {
 		b.keep("failure")
 		require.NoError(b.t, err, "field %q on %s", label, b.path())
@@ -348,7 +361,8 @@ func (b *tab) keep(name string) {
 }
 
 func (b *tab) picture(path string) {
-	shot, err := b.Page.Timeout(20*time.Second).Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+	shot, err := b.Page.Timeout(20*time.Second).
+		Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
 	require.NoError(b.t, err)
 	require.NoError(b.t, os.WriteFile(path, shot, 0o644))
 }
@@ -396,7 +410,15 @@ func (b *tab) gone(selector, text string) { b.t.Helper(); b.goneNow(selector, re
 // goneNow waits, longer than a poll takes, until something that matches is no longer on the page.
 func (b *tab) goneNow(selector, text string) {
 	b.t.Helper()
-	require.Eventually(b.t, func() bool { return !b.has(selector, text) }, 30*time.Second, 100*time.Millisecond, "%s with %q stays", selector, text)
+	require.Eventually(
+		b.t,
+		func() bool { return !b.has(selector, text) },
+		30*time.Second,
+		100*time.Millisecond,
+		"%s with %q stays",
+		selector,
+		text,
+	)
 }
 
 func (b *tab) heading() string {
@@ -427,7 +449,8 @@ func (b *tab) grade(zone, grade string) {
 // paste puts lines into a field as if from the clipboard.
 func (b *tab) paste(label, text string) {
 	b.t.Helper()
-	_, err := b.labelled(label).Eval(`(text) => { const d = new DataTransfer(); d.setData("text/plain", text); d.setData("text", text);
+	_, err := b.labelled(label).
+		Eval(`(text) => { const d = new DataTransfer(); d.setData("text/plain", text); d.setData("text", text);
 		this.focus(); this.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true })); }`, text)
 	require.NoError(b.t, err)
 }
@@ -440,9 +463,17 @@ func (b *tab) entry(i int, fact, answer, refusal string) {
 		require.Greater(b.t, len(found), i, selector)
 		return found[i]
 	}
-	require.NoError(b.t, nth("fieldset:has(> legend:first-child) select[aria-label=Fact]").Select([]string{fact}, true, rod.SelectorTypeText))
+	require.NoError(
+		b.t,
+		nth(
+			"fieldset:has(> legend:first-child) select[aria-label=Fact]",
+		).Select([]string{fact}, true, rod.SelectorTypeText),
+	)
 	b.settle()
-	require.NoError(b.t, nth("select[aria-label=Answer], input[aria-label=Number]").Select([]string{answer}, true, rod.SelectorTypeText))
+	require.NoError(
+		b.t,
+		nth("select[aria-label=Answer], input[aria-label=Number]").Select([]string{answer}, true, rod.SelectorTypeText),
+	)
 	field, err := b.ElementX(fmt.Sprintf(`(//label[span[normalize-space()="Otherwise say"]]//input)[%d]`, i+1))
 	require.NoError(b.t, err)
 	require.NoError(b.t, field.SelectAllText())
@@ -463,7 +494,10 @@ func (b *tab) drag(from, to *rod.Element) {
 	require.NoError(b.t, b.Mouse.Down(proto.InputMouseButtonLeft, 1))
 	for i := 1; i <= 12; i++ {
 		f := float64(i) / 12
-		require.NoError(b.t, b.Mouse.MoveTo(proto.Point{X: start.X + (end.X-start.X)*f, Y: start.Y + (end.Y-2-start.Y)*f}))
+		require.NoError(
+			b.t,
+			b.Mouse.MoveTo(proto.Point{X: start.X + (end.X-start.X)*f, Y: start.Y + (end.Y-2-start.Y)*f}),
+		)
 		time.Sleep(15 * time.Millisecond)
 	}
 	require.NoError(b.t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))

@@ -43,17 +43,29 @@ type storm struct {
 }
 
 func newStorm(t testing.TB, servers, devices int) *storm {
-	database := storetest.URL(t, "demo of now", func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now(), demo.Fortnight) })
+	database := storetest.URL(
+		t,
+		"demo of now",
+		func(s *store.Store) error { return demo.Load(context.Background(), s, time.Now(), demo.Fortnight) },
+	)
 	db, err := store.Open(context.Background(), database)
 	require.NoError(t, err)
 	t.Cleanup(db.Close)
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	w := &storm{t: t, store: db, client: &http.Client{Jar: jar, Transport: &http.Transport{MaxIdleConnsPerHost: 4096, DisableCompression: true}}}
+	w := &storm{
+		t:      t,
+		store:  db,
+		client: &http.Client{Jar: jar, Transport: &http.Transport{MaxIdleConnsPerHost: 4096, DisableCompression: true}},
+	}
 	for range servers {
 		w.servers = append(w.servers, "http://"+startProcess(t, database).address)
 	}
-	got, err := w.client.Post(w.servers[0]+"/api/session", "application/json", bytes.NewReader([]byte(`{"name":"maren","password":"`+demo.Password+`"}`)))
+	got, err := w.client.Post(
+		w.servers[0]+"/api/session",
+		"application/json",
+		bytes.NewReader([]byte(`{"name":"maren","password":"`+demo.Password+`"}`)),
+	)
 	require.NoError(t, err)
 	require.NoError(t, got.Body.Close())
 	require.Equal(t, http.StatusOK, got.StatusCode)
@@ -63,11 +75,16 @@ func newStorm(t testing.TB, servers, devices int) *storm {
 
 // bookWashes makes a wash for each device, like the one that is in the bay.
 func (w *storm) bookWashes(n int) {
-	rows, err := w.store.Pool.Query(context.Background(), `WITH one AS (SELECT * FROM washes WHERE finished_at IS NULL LIMIT 1),
+	rows, err := w.store.Pool.Query(
+		context.Background(),
+		`WITH one AS (SELECT * FROM washes WHERE finished_at IS NULL LIMIT 1),
 		made AS (INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id)
-			SELECT gen_random_uuid(), b.vehicle_id, b.arrives_at, b.promised_at, b.service, b.place, b.washer_id FROM bookings b JOIN one ON b.id = one.booking_id, generate_series(1, $1) RETURNING id)
+			SELECT gen_random_uuid(), b.vehicle_id, b.arrives_at, b.promised_at, b.service, b.place, b.washer_id
+			FROM bookings b JOIN one ON b.id = one.booking_id, generate_series(1, $1) RETURNING id)
 		INSERT INTO washes (id, booking_id, plan, steps, uses, washer_id, created_at)
-			SELECT gen_random_uuid(), made.id, plan, steps, uses, washer_id, created_at FROM one, made RETURNING id`, n)
+			SELECT gen_random_uuid(), made.id, plan, steps, uses, washer_id, created_at FROM one, made RETURNING id`,
+		n,
+	)
 	require.NoError(w.t, err)
 	defer rows.Close()
 	for rows.Next() {
@@ -118,11 +135,21 @@ func (w *storm) device(i int, until time.Time) {
 	time.Sleep(time.Duration(rand.Int63n(int64(tapEvery))))
 	for n := 0; time.Now().Before(until); n++ {
 		id := uuid.NewString()
-		body, _ := json.Marshal(map[string]any{"events": []any{map[string]any{"id": id, "kind": "note", "text": "a chip", "at": time.Now().UTC(), "seq": n}}})
+		body, _ := json.Marshal(
+			map[string]any{
+				"events": []any{
+					map[string]any{"id": id, "kind": "note", "text": "a chip", "at": time.Now().UTC(), "seq": n},
+				},
+			},
+		)
 		began := time.Now()
 		w.sent.Store(id, began)
 		w.taps.Add(1)
-		got, err := w.client.Post(w.servers[i%len(w.servers)]+"/api/washes/"+w.washes[i]+"/events", "application/json", bytes.NewReader(body))
+		got, err := w.client.Post(
+			w.servers[i%len(w.servers)]+"/api/washes/"+w.washes[i]+"/events",
+			"application/json",
+			bytes.NewReader(body),
+		)
 		if err == nil {
 			_ = got.Body.Close()
 		}
@@ -180,7 +207,11 @@ func (w *storm) quantile(q float64) time.Duration {
 // kept counts the storm's taps in the database.
 func (w *storm) kept() int {
 	var n int
-	require.NoError(w.t, w.store.Pool.QueryRow(context.Background(), "SELECT count(*) FROM wash_events WHERE wash_id = ANY($1)", w.washes).Scan(&n))
+	require.NoError(
+		w.t,
+		w.store.Pool.QueryRow(context.Background(), "SELECT count(*) FROM wash_events WHERE wash_id = ANY($1)", w.washes).
+			Scan(&n),
+	)
 	return n
 }
 
@@ -212,6 +243,9 @@ func load(b *testing.B, servers, crowd int) {
 // under 300 ms, none lost. Load and server share this machine.
 func BenchmarkLoad(b *testing.B) {
 	for _, c := range []struct{ servers, crowd int }{{1, 300}, {2, 300}, {1, 1000}} {
-		b.Run(fmt.Sprintf("%d_servers_%d_devices", c.servers, c.crowd), func(b *testing.B) { load(b, c.servers, c.crowd) })
+		b.Run(
+			fmt.Sprintf("%d_servers_%d_devices", c.servers, c.crowd),
+			func(b *testing.B) { load(b, c.servers, c.crowd) },
+		)
 	}
 }

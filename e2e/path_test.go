@@ -222,7 +222,8 @@ func TestMittDrillAndSignOff(t *testing.T) {
 	trainee.see("p[role=status]", "Circles double the harm")
 	trainee.click("button", "^Straight$")
 	trainee.click("button", "Take back")
-	for i, zone := range []string{"roof", "bonnet", "boot-lid", "windscreen", "rear-glass", "glass-left", "glass-right", "mirror-left", "mirror-right",
+	for i, zone := range []string{"roof", "bonnet", "boot-lid", "windscreen", "rear-glass", "glass-left",
+		"glass-right", "mirror-left", "mirror-right",
 		"upper-left", "upper-right", "lower-left", "lower-right", "rear", "front"} {
 		wash(zone)
 		if i == 14 {

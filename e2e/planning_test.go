@@ -32,7 +32,10 @@ func (b *tab) there(selector string) {
 // slots are the blocks of a person's lane.
 func (b *tab) slots(person string) []string {
 	b.t.Helper()
-	got, err := b.Eval(`name => [...document.querySelectorAll("[data-lane='" + name + "'] [data-slot]")].map(e => e.dataset.slot)`, person)
+	got, err := b.Eval(
+		`name => [...document.querySelectorAll("[data-lane='" + name + "'] [data-slot]")].map(e => e.dataset.slot)`,
+		person,
+	)
 	require.NoError(b.t, err)
 	var ids []string
 	require.NoError(b.t, got.Value.Unmarshal(&ids))
@@ -117,7 +120,12 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 // above is how far up or down one lane lies from another, px.
 func (b *tab) above(from, to string) float64 {
 	b.t.Helper()
-	got, err := b.Eval(`(a, b) => document.querySelector("[data-lane='" + b + "']").getBoundingClientRect().y - document.querySelector("[data-lane='" + a + "']").getBoundingClientRect().y`, from, to)
+	got, err := b.Eval(
+		`(a, b) => document.querySelector("[data-lane='" + b + "']").getBoundingClientRect().y -
+			document.querySelector("[data-lane='" + a + "']").getBoundingClientRect().y`,
+		from,
+		to,
+	)
 	require.NoError(b.t, err)
 	return got.Value.Num()
 }
@@ -133,7 +141,10 @@ func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 	lead.see("[data-bay='covered-bay'] [data-visit]", "VLT 30")
 
 	// Dropped into the covered bay in the middle of another wash.
-	down, err := lead.Eval(`() => document.querySelector("[data-bay='covered-bay']").getBoundingClientRect().y - document.querySelector("[data-visit='PLT 7']").closest("[data-bay]").getBoundingClientRect().y`)
+	down, err := lead.Eval(
+		`() => document.querySelector("[data-bay='covered-bay']").getBoundingClientRect().y -
+			document.querySelector("[data-visit='PLT 7']").closest("[data-bay]").getBoundingClientRect().y`,
+	)
 	require.NoError(t, err)
 	lead.pull("[data-visit='PLT 7']", -40, down.Value.Num())
 	lead.see("[role=status]", "Tried from .* in Covered bay")
@@ -217,7 +228,9 @@ func TestTheYardFollowsTheBay(t *testing.T) {
 // doing is what the yard says is in hand in the bay.
 func (b *tab) doing() string {
 	b.t.Helper()
-	got, err := b.Eval(`() => [...document.querySelectorAll("tr")].find(r => r.innerText.includes("VLT 30"))?.innerText ?? ""`)
+	got, err := b.Eval(
+		`() => [...document.querySelectorAll("tr")].find(r => r.innerText.includes("VLT 30"))?.innerText ?? ""`,
+	)
 	require.NoError(b.t, err)
 	return got.Value.Str()
 }

@@ -20,7 +20,14 @@ func TestScreenshots(t *testing.T) {
 	if dir == "" {
 		dir, days = t.TempDir(), demo.Fortnight // the views are still opened and must hold no error
 	}
-	s := openAt(t, storetest.URL(t, fmt.Sprintf("demo of %d days", days), func(s *store.Store) error { return demo.Load(context.Background(), s, morning, days) }))
+	s := openAt(
+		t,
+		storetest.URL(
+			t,
+			fmt.Sprintf("demo of %d days", days),
+			func(s *store.Store) error { return demo.Load(context.Background(), s, morning, days) },
+		),
+	)
 	lead := s.as("maren", desk)
 	shoot := func(b *tab, name string) {
 		b.settle()

@@ -115,8 +115,26 @@ func (w *worn) phone(seed int64, view api.WashView) *phoneQueue {
 
 // tap makes a tap at a moment, whatever comes to mind.
 func (p *phoneQueue) tap(at time.Time) {
-	kinds := []wash.Kind{wash.Start, wash.Done, wash.Pause, wash.Resume, wash.Note, wash.Rinsed, wash.Dropped, wash.Help, wash.Helped, wash.Undo}
-	e := wash.Event{ID: uuid.NewString(), Kind: kinds[p.dice.Intn(len(kinds))], Step: p.wash.Steps[p.dice.Intn(len(p.wash.Steps))].ID, At: at.UTC().Truncate(time.Microsecond), Seq: p.seq, Text: "a chip"}
+	kinds := []wash.Kind{
+		wash.Start,
+		wash.Done,
+		wash.Pause,
+		wash.Resume,
+		wash.Note,
+		wash.Rinsed,
+		wash.Dropped,
+		wash.Help,
+		wash.Helped,
+		wash.Undo,
+	}
+	e := wash.Event{
+		ID:   uuid.NewString(),
+		Kind: kinds[p.dice.Intn(len(kinds))],
+		Step: p.wash.Steps[p.dice.Intn(len(p.wash.Steps))].ID,
+		At:   at.UTC().Truncate(time.Microsecond),
+		Seq:  p.seq,
+		Text: "a chip",
+	}
 	p.seq++
 	if e.Kind == wash.Undo {
 		if len(p.all) == 0 {
@@ -224,7 +242,12 @@ func TestAStormOfTapsSurvivesKills(t *testing.T) {
 	tapping.Wait()
 	taps := 0
 	for _, p := range phones {
-		require.Eventually(t, func() bool { return p.send() && len(p.waiting) == 0 }, 30*time.Second, 10*time.Millisecond)
+		require.Eventually(
+			t,
+			func() bool { return p.send() && len(p.waiting) == 0 },
+			30*time.Second,
+			10*time.Millisecond,
+		)
 		taps += len(p.all)
 	}
 	assert.Greater(t, taps, 100, "it was a storm")
@@ -240,7 +263,11 @@ func TestAWeekWithoutANetwork(t *testing.T) {
 	before := w.running()
 	s, err := store.Open(context.Background(), w.address)
 	require.NoError(t, err)
-	_, err = s.Pool.Exec(context.Background(), "UPDATE washes SET created_at = created_at - interval '8 days' WHERE id = $1", before.ID)
+	_, err = s.Pool.Exec(
+		context.Background(),
+		"UPDATE washes SET created_at = created_at - interval '8 days' WHERE id = $1",
+		before.ID,
+	)
 	require.NoError(t, err)
 	s.Close()
 	here, away := w.phone(1, before), w.phone(2, before)

@@ -15,7 +15,14 @@ import (
 // downloads lets a tab save files, and gives a folder to find them in.
 func (b *tab) downloads() func(name string) []byte {
 	dir := b.t.TempDir()
-	require.NoError(b.t, proto.BrowserSetDownloadBehavior{Behavior: proto.BrowserSetDownloadBehaviorBehaviorAllow, DownloadPath: dir, BrowserContextID: b.apart.BrowserContextID}.Call(b.apart))
+	require.NoError(
+		b.t,
+		proto.BrowserSetDownloadBehavior{
+			Behavior:         proto.BrowserSetDownloadBehaviorBehaviorAllow,
+			DownloadPath:     dir,
+			BrowserContextID: b.apart.BrowserContextID,
+		}.Call(b.apart),
+	)
 	return func(name string) []byte {
 		b.t.Helper()
 		var data []byte
@@ -48,7 +55,10 @@ func TestTheLeadAcceptsAStandard(t *testing.T) {
 		lead.see("h2", "^"+step)
 		lead.click("summary", "Where these numbers come from")
 		lead.see("dd", "Starting standard|The shop's standard")
-		return strings.Contains(lead.run(`() => document.body.textContent`).Value.Str(), "The shop's standard, from its own timings")
+		return strings.Contains(
+			lead.run(`() => document.body.textContent`).Value.Str(),
+			"The shop's standard, from its own timings",
+		)
 	}
 	assert.False(t, planned())
 	lead.visit("/times/standards")
@@ -86,7 +96,11 @@ func TestChartsGoOut(t *testing.T) {
 	lead.visit("/times/charts")
 	lead.choose("Chart of", "Dry")
 	lead.see("h2", "Dry, % of standard")
-	assert.Regexp(t, `Dry, individuals\. \d+ washes, mean`, lead.run(`() => document.querySelector("svg[role=img] title").textContent`).Value.Str())
+	assert.Regexp(
+		t,
+		`Dry, individuals\. \d+ washes, mean`,
+		lead.run(`() => document.querySelector("svg[role=img] title").textContent`).Value.Str(),
+	)
 	lead.click("button", "Drawing .SVG.")
 	drawing := string(saved("dry-individuals.svg"))
 	assert.Contains(t, drawing, "upper limit")

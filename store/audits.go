@@ -74,7 +74,10 @@ func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
 // comes after.
 func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
 	var washed []bool
-	err := s.with(ctx).Raw("SELECT washer_id = ? OR ? = ANY(washers) FROM washes WHERE id = ?", who, who, washID).Scan(&washed).Error
+	err := s.with(ctx).
+		Raw("SELECT washer_id = ? OR ? = ANY(washers) FROM washes WHERE id = ?", who, who, washID).
+		Scan(&washed).
+		Error
 	if err != nil {
 		return translate(err, "wash")
 	}
@@ -88,7 +91,8 @@ func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
 func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
 	var a Audit
 	err := s.with(ctx).Joins("Auditor").Joins("Signer").Preload("Items").
-		Preload("Remarks", func(tx *gorm.DB) *gorm.DB { return tx.Order("at, id") }).Where("audits.id = ?", id).Take(&a).Error
+		Preload("Remarks", func(tx *gorm.DB) *gorm.DB { return tx.Order("at, id") }).
+		Where("audits.id = ?", id).Take(&a).Error
 	return a, translate(err, "audit")
 }
 
@@ -105,7 +109,14 @@ func (s *Store) SaveItem(ctx context.Context, item AuditItem) (remark bool, err 
 		}
 		if a.ClosedAt != nil {
 			remark = true
-			late := AuditRemark{ID: NewID(), AuditID: a.ID, Item: item.Item, Answer: item.Answer, ByID: item.ByID, At: item.At}
+			late := AuditRemark{
+				ID:      NewID(),
+				AuditID: a.ID,
+				Item:    item.Item,
+				Answer:  item.Answer,
+				ByID:    item.ByID,
+				At:      item.At,
+			}
 			return translate(in.with(ctx).Create(&late).Error, "remark")
 		}
 		return in.storeItem(ctx, item)
@@ -136,7 +147,12 @@ type Signing struct {
 
 // CloseAudit judges an audit as it stands, stores the result with who signed it, gives the wash its rework and moves
 // the vehicle on. A signed audit stays as it is.
-func (s *Store) CloseAudit(ctx context.Context, id, signer string, at time.Time, judge func(Signing) (audit.Result, error)) error {
+func (s *Store) CloseAudit(
+	ctx context.Context,
+	id, signer string,
+	at time.Time,
+	judge func(Signing) (audit.Result, error),
+) error {
 	return s.atVisit(ctx, ofAudit, id, func(in *Store, v *held) error {
 		a, err := in.Audit(ctx, id)
 		if err != nil {
@@ -171,7 +187,14 @@ func (s *Store) CloseAudit(ctx context.Context, id, signer string, at time.Time,
 // ErrSigned means that an audit is signed: it stays as it is.
 var ErrSigned = errors.New("signed")
 
-func (s *Store) sign(ctx context.Context, a Audit, signer string, at time.Time, result audit.Result, rework []wash.Step) error {
+func (s *Store) sign(
+	ctx context.Context,
+	a Audit,
+	signer string,
+	at time.Time,
+	result audit.Result,
+	rework []wash.Step,
+) error {
 	err := oneRow(s.with(ctx).Where("id = ? AND closed_at IS NULL", a.ID).Select("ClosedAt", "Result", "SignerID").
 		Updates(&Audit{ClosedAt: &at, Result: &result, SignerID: &signer}), "audit")
 	if err != nil {
@@ -182,5 +205,8 @@ func (s *Store) sign(ctx context.Context, a Audit, signer string, at time.Time, 
 	if err != nil || len(rework) == 0 {
 		return translate(err, "wash")
 	}
-	return translate(s.with(ctx).Model(&Wash{ID: a.WashID}).Select("Rework").Updates(&Wash{Rework: rework}).Error, "rework")
+	return translate(
+		s.with(ctx).Model(&Wash{ID: a.WashID}).Select("Rework").Updates(&Wash{Rework: rework}).Error,
+		"rework",
+	)
 }

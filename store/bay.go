@@ -51,7 +51,13 @@ func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 // Wash finds a wash with its booking, vehicle and washer.
 func (s *Store) Wash(ctx context.Context, id string) (Wash, error) {
 	var w Wash
-	err := s.with(ctx).Joins("Washer").Joins("Booking").Joins("Booking.Vehicle").Where("washes.id = ?", id).Take(&w).Error
+	err := s.with(ctx).
+		Joins("Washer").
+		Joins("Booking").
+		Joins("Booking.Vehicle").
+		Where("washes.id = ?", id).
+		Take(&w).
+		Error
 	return w, translate(err, "wash")
 }
 
@@ -88,16 +94,25 @@ type WashQuery struct {
 // WashLines lists finished washes, newest first, in one query that leaves the plans where they are.
 func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) {
 	rows := []WashLine{}
-	err := s.with(ctx).Table("washes w").Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
+	err := s.with(ctx).
+		Table("washes w").
+		Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
 		w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
-		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes, (w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
+		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes,
+		(w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
 		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score,
 			coalesce(jsonb_array_length(a.result->'findings'), 0) AS findings,
 		(z.result->>'score')::int AS latest, (z.result->>'passed')::bool AS passed,
 		(a.result->>'passed')::bool AS at_once`, q.Asks, q.Asks).
-		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1 LEFT JOIN audits z ON z.id = w.audit_id").
-		Where("w.finished_at >= ? AND w.finished_at < ? AND (? = '' OR w.washer_id::text = ?)", q.Since, q.Before, q.Of, q.Of).
-		Order("w.finished_at DESC, w.id").Limit(q.Most).Scan(&rows).Error
+		Joins("JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id JOIN people p ON "+
+			"p.id = w.washer_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1 LEFT JOIN audits z ON z.id "+
+			"= w.audit_id").
+		Where("w.finished_at >= ? AND w.finished_at < ? AND (? = '' OR "+
+			"w.washer_id::text = ?)", q.Since, q.Before, q.Of, q.Of).
+		Order("w.finished_at DESC, w.id").
+		Limit(q.Most).
+		Scan(&rows).
+		Error
 	return rows, translate(err, "washes")
 }
 
@@ -229,7 +244,19 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 	rows, ids := make([]tapRow, len(events)), make([]string, len(events))
 	for i, e := range events {
 		ids[i] = e.ID
-		rows[i] = tapRow{e.ID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By, e.Detail, e.Device, e.Late}
+		rows[i] = tapRow{
+			e.ID,
+			e.Kind,
+			e.Step,
+			e.At.UTC().Truncate(time.Microsecond),
+			e.Seq,
+			e.Text,
+			e.Undoes,
+			e.By,
+			e.Detail,
+			e.Device,
+			e.Late,
+		}
 	}
 	batch, err := json.Marshal(rows)
 	if err != nil {
@@ -302,9 +329,11 @@ func (s *Store) storeTimes(ctx context.Context, w Wash, state wash.State, washer
 	if err != nil {
 		return err
 	}
-	err = s.with(ctx).Exec(`UPDATE washes SET started_at = ?, finished_at = ?, summary = ?::jsonb, covered = ?, times_at = clock_timestamp(),
+	err = s.with(ctx).
+		Exec(`UPDATE washes SET started_at = ?, finished_at = ?, summary = ?::jsonb, covered = ?, times_at = clock_timestamp(),
 		washers = ARRAY(SELECT x::uuid FROM jsonb_array_elements_text(?::jsonb) x) WHERE id = ?`,
-		started, finished, summary, state.Covered(w.Steps()), string(ids), w.ID).Error
+			started, finished, summary, state.Covered(w.Steps()), string(ids), w.ID).
+		Error
 	return translate(err, "wash")
 }
 
@@ -366,7 +395,10 @@ func (s *Store) keepCare(ctx context.Context, vehicleID string) error {
 			due = list[0].At
 		}
 	}
-	return translate(s.with(ctx).Exec("UPDATE vehicles SET care = ?::jsonb, due_at = ? WHERE id = ?", care, due, vehicleID).Error, "vehicle")
+	return translate(
+		s.with(ctx).Exec("UPDATE vehicles SET care = ?::jsonb, due_at = ? WHERE id = ?", care, due, vehicleID).Error,
+		"vehicle",
+	)
 }
 
 func orZero(t *time.Time) time.Time {
@@ -407,6 +439,11 @@ var ErrOpen = errors.New("the wash is not closed yet")
 // Corrections lists the corrections of a wash, oldest first.
 func (s *Store) Corrections(ctx context.Context, washID string) ([]Correction, error) {
 	rows := []Correction{}
-	err := s.with(ctx).Joins("By").Where("wash_id = ?", washID).Order("corrections.at, corrections.id").Find(&rows).Error
+	err := s.with(ctx).
+		Joins("By").
+		Where("wash_id = ?", washID).
+		Order("corrections.at, corrections.id").
+		Find(&rows).
+		Error
 	return rows, translate(err, "corrections")
 }

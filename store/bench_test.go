@@ -75,10 +75,16 @@ func taps(n int, by string) []wash.Event {
 // copies makes washes like one, each with a booking of its own.
 func copies(b testing.TB, s *store.Store, w store.Wash, n int) []string {
 	var ids []string
-	rows, err := s.Pool.Query(ctx, `WITH made AS (INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id)
-			SELECT gen_random_uuid(), vehicle_id, arrives_at, promised_at, service, place, washer_id FROM bookings, generate_series(1, $2) WHERE id = $1 RETURNING id)
+	rows, err := s.Pool.Query(
+		ctx,
+		`WITH made AS (INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id)
+			SELECT gen_random_uuid(), vehicle_id, arrives_at, promised_at, service, place, washer_id
+			FROM bookings, generate_series(1, $2) WHERE id = $1 RETURNING id)
 		INSERT INTO washes (id, booking_id, plan, steps, uses, washer_id, created_at)
-			SELECT gen_random_uuid(), made.id, plan, steps, uses, washer_id, created_at FROM washes, made WHERE washes.booking_id = $1 RETURNING id`, w.BookingID, n)
+			SELECT gen_random_uuid(), made.id, plan, steps, uses, washer_id, created_at FROM washes, made WHERE washes.booking_id = $1 RETURNING id`,
+		w.BookingID,
+		n,
+	)
 	require.NoError(b, err)
 	defer rows.Close()
 	for rows.Next() {
@@ -96,17 +102,28 @@ func pgbench(b *testing.B, database, table string, w store.Wash) float64 {
 	require.NoError(b, err)
 	require.NotEmpty(b, bins, "pgbench comes with Debian's postgresql package")
 	script := filepath.Join(b.TempDir(), "insert.sql")
-	text := "INSERT INTO " + table + " (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail) VALUES\n"
+	text := "INSERT INTO " + table + " (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, " +
+		"detail) VALUES\n"
 	for i := range perSend {
 		if i > 0 {
 			text += ",\n"
 		}
-		text += fmt.Sprintf("(gen_random_uuid(), '%s', 'note', 'a chip on the tailgate', '2026-04-14T12:%02d:%02dZ', %d, '', '', '%s', now(), '{}')", w.ID, i/60, i%60, i, w.WasherID)
+		text += fmt.Sprintf(
+			"(gen_random_uuid(), '%s', 'note', 'a chip on the tailgate', '2026-04-14T12:%02d:%02dZ', %d, '', '', "+
+				"'%s', now(), '{}')",
+			w.ID,
+			i/60,
+			i%60,
+			i,
+			w.WasherID,
+		)
 	}
 	require.NoError(b, os.WriteFile(script, []byte(text+";\n"), 0o600))
 	u, err := url.Parse(database)
 	require.NoError(b, err)
-	out, err := exec.Command(bins[len(bins)-1], "-n", "-M", "prepared", "-f", script, "-c", strconv.Itoa(clients), "-j", "2", "-T", "2", "-h", u.Hostname(), "-p", u.Port(), "-U", u.User.Username(), u.Path[1:]).CombinedOutput()
+	out, err := exec.Command(bins[len(bins)-1], "-n", "-M", "prepared", "-f", script, "-c", strconv.Itoa(clients),
+		"-j", "2", "-T", "2", "-h", u.Hostname(), "-p", u.Port(), "-U", u.User.Username(), u.Path[1:]).
+		CombinedOutput()
 	require.NoError(b, err, string(out))
 	found := regexp.MustCompile(`tps = ([0-9.]+)`).FindSubmatch(out)
 	require.NotNil(b, found, string(out))

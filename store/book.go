@@ -63,7 +63,11 @@ func (s *Store) Timed(ctx context.Context, from, to time.Time) (Times, error) {
 	}
 	b.follow(people, standards)
 	at := func(t time.Time) int {
-		i, _ := slices.BinarySearchFunc(b.washes, t, func(w timing.Wash, t time.Time) int { return w.Finished.Compare(t) })
+		i, _ := slices.BinarySearchFunc(
+			b.washes,
+			t,
+			func(w timing.Wash, t time.Time) int { return w.Finished.Compare(t) },
+		)
 		return i
 	}
 	first, last := at(from), at(to)
@@ -85,7 +89,12 @@ func (b *book) refresh(ctx context.Context, s *Store, from, to time.Time) error 
 			return err
 		}
 		if len(changed) > 0 {
-			if rows, err = s.timedRows(ctx, "w.id = ANY($1::uuid[]) AND (w.finished_at IS NULL OR w.finished_at >= $2)", changed, b.since); err != nil {
+			if rows, err = s.timedRows(
+				ctx,
+				"w.id = ANY($1::uuid[]) AND (w.finished_at IS NULL OR w.finished_at >= $2)",
+				changed,
+				b.since,
+			); err != nil {
 				return err
 			}
 		}
@@ -154,7 +163,10 @@ func (b *book) take(rows []timedRow) {
 			next = append(next, b.standards.Rebase([]timing.Wash{b.intern(r.wash)})[0])
 		}
 	}
-	slices.SortFunc(next, func(x, y timing.Wash) int { return cmp.Or(x.Finished.Compare(y.Finished), cmp.Compare(x.ID, y.ID)) })
+	slices.SortFunc(
+		next,
+		func(x, y timing.Wash) int { return cmp.Or(x.Finished.Compare(y.Finished), cmp.Compare(x.ID, y.ID)) },
+	)
 	b.washes = next
 	b.version++
 	b.people = nil // names are given anew
@@ -224,7 +236,8 @@ func (s *Store) timedRows(ctx context.Context, where string, args ...any) ([]tim
 		w.finished_at, w.summary, w.air, w.times_at,
 		v.spec->>'body', b.place->>'name', coalesce(jsonb_array_length(a.result->'findings'), 0), (a.result->>'score')::int,
 		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8
-		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1
+		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
+		LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1
 		WHERE `+where, args...)
 	if err != nil {
 		return nil, translate(err, "washes")
@@ -238,8 +251,24 @@ func scanTimed(row pgx.CollectableRow) (timedRow, error) {
 	var finished, at *time.Time
 	var summary []byte
 	w := &r.wash
-	err := row.Scan(&w.ID, &w.Label, &w.Person, &w.Procedure, &w.Title, &w.Version, &w.Grade, &finished, &summary, &w.Air, &at,
-		&w.Body, &w.Place, &w.Findings, &w.Score, &w.Waited)
+	err := row.Scan(
+		&w.ID,
+		&w.Label,
+		&w.Person,
+		&w.Procedure,
+		&w.Title,
+		&w.Version,
+		&w.Grade,
+		&finished,
+		&summary,
+		&w.Air,
+		&at,
+		&w.Body,
+		&w.Place,
+		&w.Findings,
+		&w.Score,
+		&w.Waited,
+	)
 	if err != nil {
 		return r, err
 	}

@@ -94,7 +94,8 @@ func (s *Store) SentNotice(ctx context.Context, id string, at time.Time) error {
 
 // Unsent is how many notices nobody has sent yet, and since when the oldest waits.
 func (s *Store) Unsent(ctx context.Context) (n int, oldest time.Time, err error) {
-	err = s.Pool.QueryRow(ctx, "SELECT count(*), coalesce(min(at), now()) FROM notices WHERE sent_at IS NULL").Scan(&n, &oldest)
+	err = s.Pool.QueryRow(ctx, "SELECT count(*), coalesce(min(at), now()) FROM notices WHERE sent_at IS NULL").
+		Scan(&n, &oldest)
 	return n, oldest, translate(err, "notices")
 }
 

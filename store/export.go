@@ -12,10 +12,39 @@ import (
 // exported are the tables that an owner takes away, each with what is asked of it: secrets stay, and so does what only
 // the server needs.
 var exported = []struct{ table, columns string }{
-	{"people", "id, name, sign_in, role, active"}, {"settings", "*"}, {"vehicles", "*"}, {"bookings", "*"}, {"visit_moves", "*"},
-	{"look_overs", "*"}, {"procedures", "*"}, {"drafts", "*"}, {"checklists", "*"}, {"products", "*"}, {"stock", "*"}, {"use_days", "*"},
-	{"cloths", "*"}, {"washes", "*"}, {"wash_events", "*"}, {"corrections", "*"}, {"audits", "*"}, {"audit_items", "*"},
-	{"audit_remarks", "*"}, {"sign_offs", "*"}, {"drills", "*"}, {"standards", "*"}, {"notices", "*"}, {"readings", "*"},
+	{
+		"people",
+		"id, name, sign_in, role, active",
+	},
+	{"settings", "*"},
+	{"vehicles", "*"},
+	{"bookings", "*"},
+	{"visit_moves", "*"},
+	{
+		"look_overs",
+		"*",
+	},
+	{"procedures", "*"},
+	{"drafts", "*"},
+	{"checklists", "*"},
+	{"products", "*"},
+	{"stock", "*"},
+	{"use_days", "*"},
+	{"cloths", "*"},
+	{"washes", "*"},
+	{"wash_events", "*"},
+	{"corrections", "*"},
+	{"audits", "*"},
+	{"audit_items", "*"},
+	{
+		"audit_remarks",
+		"*",
+	},
+	{"sign_offs", "*"},
+	{"drills", "*"},
+	{"standards", "*"},
+	{"notices", "*"},
+	{"readings", "*"},
 }
 
 // Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a
@@ -39,7 +68,11 @@ func (s *Store) Export(ctx context.Context, into func(name string) (io.Writer, e
 		if err != nil {
 			return err
 		}
-		sql := fmt.Sprintf("COPY (SELECT %s FROM %s ORDER BY 1) TO STDOUT WITH (FORMAT csv, HEADER)", e.columns, e.table)
+		sql := fmt.Sprintf(
+			"COPY (SELECT %s FROM %s ORDER BY 1) TO STDOUT WITH (FORMAT csv, HEADER)",
+			e.columns,
+			e.table,
+		)
 		if _, err := conn.Conn().PgConn().CopyTo(ctx, &crlf{w: w}, sql); err != nil {
 			return translate(err, e.table)
 		}

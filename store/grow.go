@@ -45,7 +45,8 @@ var grown = []string{
 	`INSERT INTO audit_items (audit_id, item, version, answer, by_id, at)
 		SELECT md5(CAST(@copy AS text) || i.audit_id::text)::uuid, i.item, i.version, i.answer, i.by_id, i.at - CAST(@back AS interval)
 		FROM audit_items i JOIN audits a ON a.id = i.audit_id JOIN washes w ON w.id = a.wash_id JOIN origin_bookings o ON o.id = w.booking_id`,
-	`UPDATE washes n SET audit_id = md5(CAST(@copy AS text) || w.audit_id::text)::uuid FROM washes w JOIN origin_bookings o ON o.id = w.booking_id
+	`UPDATE washes n SET audit_id = md5(CAST(@copy AS text) || w.audit_id::text)::uuid
+		FROM washes w JOIN origin_bookings o ON o.id = w.booking_id
 		WHERE n.id = md5(CAST(@copy AS text) || w.id::text)::uuid AND w.audit_id IS NOT NULL AND CAST(@back AS interval) IS NOT NULL`,
 	`INSERT INTO visit_moves (id, booking_id, move, from_stage, to_stage, why, by_id, at)
 		SELECT md5(CAST(@copy AS text) || m.id::text)::uuid, md5(CAST(@copy AS text) || m.booking_id::text)::uuid,
@@ -102,11 +103,15 @@ func (s *Store) copyHistory(ctx context.Context, number, daysBack int) error {
 				return err
 			}
 		}
-		if err := do(`CREATE TEMP TABLE origin_vehicles ON COMMIT DROP AS SELECT * FROM vehicles WHERE plate !~ ' copy [0-9]+$'`); err != nil {
+		if err := do(
+			`CREATE TEMP TABLE origin_vehicles ON COMMIT DROP AS SELECT * FROM vehicles WHERE plate !~ ' copy [0-9]+$'`,
+		); err != nil {
 			return err
 		}
-		if err := do(`CREATE TEMP TABLE origin_bookings ON COMMIT DROP AS SELECT b.* FROM bookings b JOIN origin_vehicles v ON v.id = b.vehicle_id
-			WHERE EXISTS (SELECT 1 FROM washes w WHERE w.booking_id = b.id AND w.finished_at IS NOT NULL AND w.closed_at IS NOT NULL)`); err != nil {
+		if err := do(
+			`CREATE TEMP TABLE origin_bookings ON COMMIT DROP AS SELECT b.* FROM bookings b JOIN origin_vehicles v ON v.id = b.vehicle_id
+			WHERE EXISTS (SELECT 1 FROM washes w WHERE w.booking_id = b.id AND w.finished_at IS NOT NULL AND w.closed_at IS NOT NULL)`,
+		); err != nil {
 			return err
 		}
 		for _, sql := range grown {
@@ -124,6 +129,9 @@ func (s *Store) copyHistory(ctx context.Context, number, daysBack int) error {
 }
 
 func (s *Store) copyRows(tx *gorm.DB, sql string, number, daysBack int) error {
-	args := map[string]any{"copy": fmt.Sprintf("copy %d", number), "back": fmt.Sprintf("%d days %d minutes", daysBack, number)}
+	args := map[string]any{
+		"copy": fmt.Sprintf("copy %d", number),
+		"back": fmt.Sprintf("%d days %d minutes", daysBack, number),
+	}
 	return translate(tx.Exec(sql, args).Error, "copy")
 }

@@ -20,7 +20,8 @@ INSERT INTO people (id, name, sign_in, role, password_hash) VALUES
 	('00000000-0000-4000-8000-000000000001', 'Ann', 'ann', 'lead', 'x'), ('00000000-0000-4000-8000-000000000002', 'Bo', 'bo', 'washer', 'x'),
 	('00000000-0000-4000-8000-000000000003', 'Cy', 'cy', 'auditor', 'x');
 INSERT INTO settings (id, version, doc) VALUES (1, 1,
-	'{"shopName":"Yard","timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose"}],"machines":[{"name":"blower","count":2}]}');
+	'{"shopName":"Yard","timeZone":"UTC","places":[{"name":"Bay","cover":"indoors","supply":"hose"}],
+	"machines":[{"name":"blower","count":2}]}');
 INSERT INTO vehicles (id, plate, label, spec) VALUES ('00000000-0000-4000-8000-000000000010', 'OLD 1', 'old hatch', '{"body":"hatch"}');
 INSERT INTO products (id, doc) VALUES ('foam', '{"id":"foam","name":"Old foam"}');
 INSERT INTO stock (product_id, counted_ml, counted_at, lead_days, version) VALUES ('foam', 1000, '2026-04-10T11:00:00Z', 5, 1);
@@ -39,8 +40,10 @@ INSERT INTO look_overs (booking_id, version, doc, by_id, at)
 INSERT INTO washes (id, booking_id, plan, steps, rework, uses, washer_id, created_at, finished_at, summary)
 	SELECT ('00000000-0000-4000-8000-00000000004' || right(id::text, 1))::uuid, id,
 		'{"procedure":"maintenance","title":"Maintenance","version":1,"overall":2,"family":"F4"}',
-		'[{"id":"foam","stage":"Pre-wash","title":"Foam","minutes":2,"product":"Old foam"},{"id":"wax","stage":"Protect","title":"Wax","minutes":2}]',
-		CASE right(id::text, 1) WHEN '5' THEN '[{"id":"rework-1","stage":"Rework","title":"Front","minutes":2,"rework":true}]' ELSE '[]' END::jsonb,
+		'[{"id":"foam","stage":"Pre-wash","title":"Foam","minutes":2,"product":"Old foam"},
+		{"id":"wax","stage":"Protect","title":"Wax","minutes":2}]',
+		CASE right(id::text, 1) WHEN '5' THEN
+			'[{"id":"rework-1","stage":"Rework","title":"Front","minutes":2,"rework":true}]' ELSE '[]' END::jsonb,
 		'{"products":{"Old foam":100},"cloths":{"tide: paint":2}}', '00000000-0000-4000-8000-000000000002', '2026-04-10T08:10:00Z',
 		CASE WHEN right(id::text, 1) > '2' THEN timestamptz '2026-04-10T10:30:00Z' + (right(id::text, 1))::int * interval '1 hour' END,
 		'{"stages":[],"steps":[],"dwelling":[],"planned":4,"minutes":4}' FROM bookings WHERE right(id::text, 1) > '1';
@@ -121,7 +124,8 @@ INSERT INTO people (id, name, sign_in, role, password_hash) VALUES ('00000000-00
 INSERT INTO vehicles (id, plate, label, spec) VALUES ('00000000-0000-4000-8000-000000000010', 'OLD 1', 'old hatch', '{"body":"hatch"}');
 INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place) VALUES ('00000000-0000-4000-8000-000000000030',
 	'00000000-0000-4000-8000-000000000010', '2026-04-10T08:00:00Z', '2026-04-10T10:00:00Z', 'basic', '{"id":"bay","name":"Bay"}');
-INSERT INTO notices (id, booking_id, text, by_id, at) VALUES ('00000000-0000-4000-8000-000000000070', '00000000-0000-4000-8000-000000000030',
+INSERT INTO notices (id, booking_id, text, by_id, at) VALUES ('00000000-0000-4000-8000-000000000070',
+	'00000000-0000-4000-8000-000000000030',
 	'Ready', '00000000-0000-4000-8000-000000000001', '2026-04-10T10:00:00Z');
 INSERT INTO sessions (token, data, expiry) VALUES ('x', 'y', now() + interval '1 day');
 `
@@ -138,7 +142,11 @@ func TestAShopOfTheVersionBeforeGetsItsDoor(t *testing.T) {
 	require.NoError(t, s.Migrate(ctx))
 	ann, err := s.PersonBySignIn(ctx, "ann")
 	require.NoError(t, err)
-	assert.Equal(t, store.Person{ID: ann.ID, Name: "Ann", SignIn: "ann", Role: "lead", PasswordHash: "x", Active: true, Version: 1}, ann)
+	assert.Equal(
+		t,
+		store.Person{ID: ann.ID, Name: "Ann", SignIn: "ann", Role: "lead", PasswordHash: "x", Active: true, Version: 1},
+		ann,
+	)
 	waiting, _, err := s.Unsent(ctx)
 	require.NoError(t, err)
 	assert.Zero(t, waiting)

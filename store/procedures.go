@@ -52,7 +52,10 @@ func (s *Store) Publish(ctx context.Context, v Version) error {
 // Procedures lists the newest version of each procedure that is not retired.
 func (s *Store) Procedures(ctx context.Context) ([]procedure.Procedure, error) {
 	var rows []Version
-	err := s.with(ctx).Raw("SELECT DISTINCT ON (id) id, version, published_at, retired_at FROM procedures ORDER BY id, version DESC").Scan(&rows).Error
+	err := s.with(ctx).
+		Raw("SELECT DISTINCT ON (id) id, version, published_at, retired_at FROM procedures ORDER BY id, version DESC").
+		Scan(&rows).
+		Error
 	if err != nil {
 		return nil, translate(err, "procedures")
 	}
@@ -149,7 +152,10 @@ func (s *Store) SaveDraft(ctx context.Context, d Draft) (Draft, error) {
 		}
 		return d, err
 	}
-	return d, oneRow(s.with(ctx).Where("id = ? AND revision = ?", d.ID, was).Select("Revision", "Doc", "ByID", "At").Updates(&d), "draft")
+	return d, oneRow(
+		s.with(ctx).Where("id = ? AND revision = ?", d.ID, was).Select("Revision", "Doc", "ByID", "At").Updates(&d),
+		"draft",
+	)
 }
 
 // DropDraft throws a draft away.
@@ -158,11 +164,20 @@ func (s *Store) DropDraft(ctx context.Context, id string) error {
 }
 
 // PublishDraft makes a draft of a revision the next version of its procedure, and clears the draft.
-func (s *Store) PublishDraft(ctx context.Context, id string, revision int, note, byID string, at time.Time) (procedure.Procedure, error) {
+func (s *Store) PublishDraft(
+	ctx context.Context,
+	id string,
+	revision int,
+	note, byID string,
+	at time.Time,
+) (procedure.Procedure, error) {
 	var published procedure.Procedure
 	err := s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		var d Draft
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? AND revision = ?", id, revision).Take(&d).Error
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).
+			Where("id = ? AND revision = ?", id, revision).
+			Take(&d).
+			Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			return errors.Join(errors.New("draft"), ErrStale)
 		}
@@ -170,7 +185,9 @@ func (s *Store) PublishDraft(ctx context.Context, id string, revision int, note,
 			return err
 		}
 		var newest int
-		if err := tx.Raw("SELECT coalesce(max(version), 0) FROM procedures WHERE id = ?", id).Scan(&newest).Error; err != nil {
+		if err := tx.Raw("SELECT coalesce(max(version), 0) FROM procedures WHERE id = ?", id).
+			Scan(&newest).
+			Error; err != nil {
 			return err
 		}
 		published = d.Doc
@@ -189,7 +206,10 @@ func (s *Store) PublishDraft(ctx context.Context, id string, revision int, note,
 
 // Retire hides a procedure from the chooser, or brings it back.
 func (s *Store) Retire(ctx context.Context, id string, at *time.Time) error {
-	done := s.with(ctx).Model(&Version{}).Where("id = ? AND version = (SELECT max(version) FROM procedures WHERE id = ?)", id, id).Update("retired_at", at)
+	done := s.with(ctx).
+		Model(&Version{}).
+		Where("id = ? AND version = (SELECT max(version) FROM procedures WHERE id = ?)", id, id).
+		Update("retired_at", at)
 	if done.Error == nil && done.RowsAffected == 0 {
 		return fmt.Errorf("procedure: %w", ErrNotFound)
 	}
@@ -199,7 +219,10 @@ func (s *Store) Retire(ctx context.Context, id string, at *time.Time) error {
 // WashesByVersion counts the washes that ran each version of a procedure.
 func (s *Store) WashesByVersion(ctx context.Context, id string) (map[int]int, error) {
 	var rows []struct{ Version, Washes int }
-	err := s.with(ctx).Raw("SELECT version, count(*) AS washes FROM washes WHERE procedure = ? GROUP BY version", id).Scan(&rows).Error
+	err := s.with(ctx).
+		Raw("SELECT version, count(*) AS washes FROM washes WHERE procedure = ? GROUP BY version", id).
+		Scan(&rows).
+		Error
 	ran := map[int]int{}
 	for _, r := range rows {
 		ran[r.Version] = r.Washes

@@ -54,8 +54,11 @@ const mostReadings = 5000
 // last counts.
 func (s *Store) Told(ctx context.Context, from, to time.Time) (readings, forecasts []climate.Reading, err error) {
 	var rows []Reading
-	err = s.with(ctx).Raw(`SELECT DISTINCT ON (kind, at) kind, at, doc FROM readings WHERE kind IN ('weather', 'forecast') AND at BETWEEN ? AND ?
-		ORDER BY kind, at DESC, taken_at DESC, id DESC LIMIT ?`, from, to, mostReadings).Scan(&rows).Error
+	err = s.with(ctx).
+		Raw(`SELECT DISTINCT ON (kind, at) kind, at, doc FROM readings WHERE kind IN ('weather', 'forecast') AND at BETWEEN ? AND ?
+		ORDER BY kind, at DESC, taken_at DESC, id DESC LIMIT ?`, from, to, mostReadings).
+		Scan(&rows).
+		Error
 	if err != nil {
 		return nil, nil, translate(err, "readings")
 	}

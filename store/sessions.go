@@ -18,7 +18,11 @@ const keyed = `encode(sha256(convert_to($1 || ' ' || 'sessions'::regclass::oid::
 
 // FindCtx gives a session's data, if it is there and has not ended.
 func (x Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
-	rows, err := x.store.Pool.Query(ctx, "SELECT data FROM sessions WHERE token = "+keyed+" AND expiry > clock_timestamp()", token)
+	rows, err := x.store.Pool.Query(
+		ctx,
+		"SELECT data FROM sessions WHERE token = "+keyed+" AND expiry > clock_timestamp()",
+		token,
+	)
 	if err != nil {
 		return nil, false, translate(err, "session")
 	}
@@ -86,10 +90,16 @@ func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
 	}
 	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
 	for _, l := range limits {
-		done, err := tx.Exec(ctx, `INSERT INTO sign_in_limits AS l (key, tokens, at) VALUES ($1, $2::float8 - 1, clock_timestamp())
+		done, err := tx.Exec(
+			ctx,
+			`INSERT INTO sign_in_limits AS l (key, tokens, at) VALUES ($1, $2::float8 - 1, clock_timestamp())
 			ON CONFLICT (key) DO UPDATE SET at = clock_timestamp(),
 				tokens = least($2::float8, l.tokens + extract(epoch FROM clock_timestamp() - l.at)::float8 / $3::float8) - 1
-			WHERE least($2::float8, l.tokens + extract(epoch FROM clock_timestamp() - l.at)::float8 / $3::float8) >= 1`, l.Key, l.Burst, l.Every.Seconds())
+			WHERE least($2::float8, l.tokens + extract(epoch FROM clock_timestamp() - l.at)::float8 / $3::float8) >= 1`,
+			l.Key,
+			l.Burst,
+			l.Every.Seconds(),
+		)
 		if err != nil {
 			return false, translate(err, "sign-in")
 		}
@@ -103,7 +113,12 @@ func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
 // GiveTryBack gives the try back that a right password took.
 func (s *Store) GiveTryBack(ctx context.Context, limits ...Limit) error {
 	for _, l := range limits {
-		_, err := s.Pool.Exec(ctx, "UPDATE sign_in_limits SET tokens = least($2::float8, tokens + 1) WHERE key = $1", l.Key, l.Burst)
+		_, err := s.Pool.Exec(
+			ctx,
+			"UPDATE sign_in_limits SET tokens = least($2::float8, tokens + 1) WHERE key = $1",
+			l.Key,
+			l.Burst,
+		)
 		if err != nil {
 			return translate(err, "sign-in")
 		}

@@ -37,7 +37,9 @@ func (s *Store) Found(ctx context.Context, f Founding) error {
 		}
 		in := s.inside(tx)
 		var taken bool
-		if err := tx.Raw("SELECT EXISTS (SELECT 1 FROM people) OR EXISTS (SELECT 1 FROM settings)").Scan(&taken).Error; err != nil {
+		if err := tx.Raw("SELECT EXISTS (SELECT 1 FROM people) OR EXISTS (SELECT 1 FROM settings)").
+			Scan(&taken).
+			Error; err != nil {
 			return translate(err, "shop")
 		}
 		if taken {
@@ -86,7 +88,13 @@ func (s *Store) stock(ctx context.Context, f Founding) error {
 
 // SetSetupCode keeps the hash of the code that opens the set-up page; the newest counts.
 func (s *Store) SetSetupCode(ctx context.Context, hash string) error {
-	return translate(s.with(ctx).Exec("INSERT INTO setup_code (hash) VALUES (?) ON CONFLICT (only_row) DO UPDATE SET hash = excluded.hash", hash).Error, "set-up code")
+	return translate(
+		s.with(ctx).
+			Exec("INSERT INTO setup_code (hash) VALUES (?) ON CONFLICT (only_row) DO UPDATE SET hash = "+
+				"excluded.hash", hash).
+			Error,
+		"set-up code",
+	)
 }
 
 // SetupCode is the hash of the code that opens the set-up page, "" when there is none.

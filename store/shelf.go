@@ -45,8 +45,12 @@ func (s *Store) Stock(ctx context.Context) ([]StockCount, error) {
 func (s *Store) Count(ctx context.Context, c StockCount) error {
 	was := c.Version
 	c.Version++
-	err := s.with(ctx).Raw("SELECT coalesce((SELECT amount FROM use_days WHERE thing = ? AND day = (?::timestamptz AT TIME ZONE 'UTC')::date), 0)",
-		productThing(c.ProductID), c.CountedAt.UTC()).Scan(&c.BeforeMl).Error
+	err := s.with(ctx).
+		Raw("SELECT coalesce((SELECT amount FROM use_days WHERE thing = ? AND day = (?::timestamptz AT TIME ZONE "+
+			"'UTC')::date), 0)",
+			productThing(c.ProductID), c.CountedAt.UTC()).
+		Scan(&c.BeforeMl).
+		Error
 	if err != nil {
 		return translate(err, "use")
 	}
@@ -158,5 +162,8 @@ func (s *Store) AddCloths(ctx context.Context, c ClothRow) error {
 
 // RetireCloths takes a set out of use.
 func (s *Store) RetireCloths(ctx context.Context, id string, at time.Time) error {
-	return oneRow(s.with(ctx).Model(&ClothRow{}).Where("id = ? AND retired_at IS NULL", id).Update("retired_at", at), "cloths")
+	return oneRow(
+		s.with(ctx).Model(&ClothRow{}).Where("id = ? AND retired_at IS NULL", id).Update("retired_at", at),
+		"cloths",
+	)
 }

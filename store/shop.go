@@ -48,7 +48,10 @@ func (s *Store) SaveSettings(ctx context.Context, doc shop.Settings, version int
 	if version == 0 {
 		return translate(s.with(ctx).Create(&next).Error, "settings")
 	}
-	return oneRow(s.with(ctx).Where("id = 1 AND version = ?", version).Select("Version", "Doc").Updates(&next), "settings")
+	return oneRow(
+		s.with(ctx).Where("id = 1 AND version = ?", version).Select("Version", "Doc").Updates(&next),
+		"settings",
+	)
 }
 
 // oneRow reports ErrStale when an optimistic update met no row.
@@ -68,7 +71,13 @@ func (s *Store) AddVehicle(ctx context.Context, v Vehicle) error {
 func (s *Store) Vehicles(ctx context.Context, find string, from, most int) ([]Vehicle, error) {
 	rows := []Vehicle{}
 	like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(find) + "%"
-	err := s.with(ctx).Where("plate ILIKE ? OR label ILIKE ?", like, like).Order("plate").Offset(from).Limit(most).Find(&rows).Error
+	err := s.with(ctx).
+		Where("plate ILIKE ? OR label ILIKE ?", like, like).
+		Order("plate").
+		Offset(from).
+		Limit(most).
+		Find(&rows).
+		Error
 	return rows, translate(err, "vehicles")
 }
 
@@ -95,7 +104,13 @@ type BookingView struct {
 // look-over, wash and audit, in a fixed number of queries.
 func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView, error) {
 	var rows []Booking
-	err := s.with(ctx).Joins("Vehicle").Joins("Washer").Where("promised_at >= ? AND arrives_at < ?", from, to).Order("arrives_at").Find(&rows).Error
+	err := s.with(ctx).
+		Joins("Vehicle").
+		Joins("Washer").
+		Where("promised_at >= ? AND arrives_at < ?", from, to).
+		Order("arrives_at").
+		Find(&rows).
+		Error
 	if err != nil {
 		return nil, translate(err, "bookings")
 	}
@@ -136,7 +151,11 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 		return nil, translate(err, "washes")
 	}
 	var said []VisitMove
-	err = s.with(ctx).Raw("SELECT DISTINCT ON (booking_id) * FROM visit_moves WHERE booking_id IN ? ORDER BY booking_id, at DESC, id DESC", ids).Scan(&said).Error
+	err = s.with(ctx).
+		Raw("SELECT DISTINCT ON (booking_id) * FROM visit_moves WHERE booking_id IN ? ORDER BY booking_id, at "+
+			"DESC, id DESC", ids).
+		Scan(&said).
+		Error
 	if err != nil {
 		return nil, translate(err, "visits")
 	}
@@ -190,7 +209,11 @@ func (s *Store) PublishChecklist(ctx context.Context, c audit.Checklist, at time
 // Checklist finds a version of a checklist; version 0 is the newest.
 func (s *Store) Checklist(ctx context.Context, id string, version int) (audit.Checklist, error) {
 	var row checklistRow
-	err := s.with(ctx).Where("id = ? AND (version = ? OR ? = 0)", id, version, version).Order("version DESC").First(&row).Error
+	err := s.with(ctx).
+		Where("id = ? AND (version = ? OR ? = 0)", id, version, version).
+		Order("version DESC").
+		First(&row).
+		Error
 	return row.Doc, translate(err, "checklist")
 }
 
@@ -200,7 +223,10 @@ func (s *Store) SaveProduct(ctx context.Context, p plan.Product, version int) er
 	if version == 0 {
 		return translate(s.with(ctx).Create(&row).Error, "product "+p.ID)
 	}
-	return oneRow(s.with(ctx).Where("id = ? AND version = ?", p.ID, version).Select("Version", "Doc").Updates(&row), "product")
+	return oneRow(
+		s.with(ctx).Where("id = ? AND version = ?", p.ID, version).Select("Version", "Doc").Updates(&row),
+		"product",
+	)
 }
 
 // Products lists the shelf.

@@ -49,8 +49,13 @@ func (s *Store) ChangePerson(ctx context.Context, by string, p Person) error {
 		if was == 0 {
 			return translate(in.with(ctx).Create(&p).Error, "sign-in "+p.SignIn)
 		}
-		err := oneRow(in.with(ctx).Where("id = ? AND version = ?", p.ID, was).Select("Version", "Name", "SignIn", "Role", "Active").Updates(&p),
-			"person")
+		err := oneRow(
+			in.with(ctx).
+				Where("id = ? AND version = ?", p.ID, was).
+				Select("Version", "Name", "SignIn", "Role", "Active").
+				Updates(&p),
+			"person",
+		)
 		if err == nil && !p.Active {
 			err = in.endSignIns(ctx, "i.person_id = ?", p.ID)
 		}
@@ -112,7 +117,10 @@ func (s *Store) GiveCode(ctx context.Context, by, personID, hash string, until t
 // CodeOf is the hash of somebody's one-time code, "" when there is none that still opens.
 func (s *Store) CodeOf(ctx context.Context, personID string, now time.Time) (string, error) {
 	var hash string
-	err := s.with(ctx).Raw("SELECT coalesce((SELECT hash FROM sign_in_codes WHERE person_id = ? AND until > ?), '')", personID, now).Scan(&hash).Error
+	err := s.with(ctx).
+		Raw("SELECT coalesce((SELECT hash FROM sign_in_codes WHERE person_id = ? AND until > ?), '')", personID, now).
+		Scan(&hash).
+		Error
 	return hash, translate(err, "code")
 }
 
@@ -124,7 +132,10 @@ func (s *Store) UseCode(ctx context.Context, personID, codeHash, passwordHash st
 		if err := oneRow(used, "code"); err != nil {
 			return err
 		}
-		return translate(tx.Exec("UPDATE people SET password_hash = ? WHERE id = ? AND active", passwordHash, personID).Error, "person")
+		return translate(
+			tx.Exec("UPDATE people SET password_hash = ? WHERE id = ? AND active", passwordHash, personID).Error,
+			"person",
+		)
 	})
 }
 
@@ -148,20 +159,32 @@ func (s *Store) SetDigits(ctx context.Context, personID, hash string) error {
 
 // Forget takes a name away from somebody who was let go, and what they signed in by. Their washes stay, under a number.
 func (s *Store) Forget(ctx context.Context, personID string) error {
-	return oneRow(s.with(ctx).Exec(`UPDATE people SET name = 'Former hand ' || left(id::text, 4), sign_in = 'gone-' || id, password_hash = '', pin_hash = '',
-		version = version + 1 WHERE id = ? AND NOT active`, personID), "person")
+	return oneRow(
+		s.with(ctx).
+			Exec(`UPDATE people SET name = 'Former hand ' || left(id::text, 4), sign_in = 'gone-' || id, password_hash = '', pin_hash = '',
+		version = version + 1 WHERE id = ? AND NOT active`, personID),
+		"person",
+	)
 }
 
 // ForgetVehicle takes plate and name away from a vehicle. Its washes stay.
 func (s *Store) ForgetVehicle(ctx context.Context, id string) error {
-	return oneRow(s.with(ctx).Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id), "vehicle")
+	return oneRow(
+		s.with(ctx).Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id),
+		"vehicle",
+	)
 }
 
 // SignIns are those that last, of one person or, for "", of everybody: the newest first.
 func (s *Store) SignIns(ctx context.Context, personID string) ([]SignIn, error) {
 	rows := []SignIn{}
-	err := s.with(ctx).Where(`EXISTS (SELECT 1 FROM sessions x WHERE x.sign_in_id = sign_ins.id AND x.expiry > clock_timestamp())
-		AND (? = '' OR person_id::text = ?)`, personID, personID).Order("seen_at DESC").Limit(500).Find(&rows).Error
+	err := s.with(ctx).
+		Where(`EXISTS (SELECT 1 FROM sessions x WHERE x.sign_in_id = sign_ins.id AND x.expiry > clock_timestamp())
+		AND (? = '' OR person_id::text = ?)`, personID, personID).
+		Order("seen_at DESC").
+		Limit(500).
+		Find(&rows).
+		Error
 	return rows, translate(err, "sign-ins")
 }
 
@@ -186,7 +209,10 @@ func (s *Store) AddSignIn(ctx context.Context, in SignIn) error {
 
 // Seen notes that a sign-in is still used.
 func (s *Store) Seen(ctx context.Context, signInID string, at time.Time) error {
-	return translate(s.with(ctx).Exec("UPDATE sign_ins SET seen_at = greatest(seen_at, ?) WHERE id = ?", at, signInID).Error, "sign-in")
+	return translate(
+		s.with(ctx).Exec("UPDATE sign_ins SET seen_at = greatest(seen_at, ?) WHERE id = ?", at, signInID).Error,
+		"sign-in",
+	)
 }
 
 // EndSignIn ends a sign-in; of a person's own when one is named. The screens that follow by it end, too.
@@ -195,7 +221,10 @@ func (s *Store) EndSignIn(ctx context.Context, id, personID string) error {
 }
 
 func (s *Store) endSignIns(ctx context.Context, where string, args ...any) error {
-	return translate(s.with(ctx).Exec("DELETE FROM sessions x USING sign_ins i WHERE x.sign_in_id = i.id AND "+where, args...).Error, "sign-ins")
+	return translate(
+		s.with(ctx).Exec("DELETE FROM sessions x USING sign_ins i WHERE x.sign_in_id = i.id AND "+where, args...).Error,
+		"sign-ins",
+	)
 }
 
 // Device is something that is signed in by itself.
@@ -241,7 +270,10 @@ func (s *Store) DeviceBy(ctx context.Context, kind DeviceKind, tokenHash string)
 func (s *Store) EndDevice(ctx context.Context, id string, at time.Time) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		in := s.inside(tx)
-		if err := oneRow(tx.Exec("UPDATE devices SET ended_at = ? WHERE id = ? AND ended_at IS NULL", at, id), "device"); err != nil {
+		if err := oneRow(
+			tx.Exec("UPDATE devices SET ended_at = ? WHERE id = ? AND ended_at IS NULL", at, id),
+			"device",
+		); err != nil {
 			return err
 		}
 		return in.endSignIns(ctx, "i.device_id = ?", id)

@@ -133,7 +133,9 @@ func (s *Store) Schema(ctx context.Context) (lacks, beyond int, err error) {
 		return 0, 0, err
 	}
 	var there bool
-	if err := s.Pool.QueryRow(ctx, "SELECT to_regclass('goose_db_version') IS NOT NULL").Scan(&there); err != nil || !there {
+	if err := s.Pool.QueryRow(ctx, "SELECT to_regclass('goose_db_version') IS NOT NULL").
+		Scan(&there); err != nil ||
+		!there {
 		return len(files), 0, translate(err, "schema")
 	}
 	var known int
@@ -144,7 +146,9 @@ func (s *Store) Schema(ctx context.Context) (lacks, beyond int, err error) {
 }
 
 // ErrNewer means that the database was brought up to date by a newer program than this one.
-var ErrNewer = errors.New("a newer uskel has brought this database up to date: start that one, or restore a backup of before")
+var ErrNewer = errors.New(
+	"a newer uskel has brought this database up to date: start that one, or restore a backup of before",
+)
 
 // Clock is the database's clock.
 func (s *Store) Clock(ctx context.Context) (time.Time, error) {
@@ -228,10 +232,14 @@ func Away(err error) bool {
 		if pg.Code == queryCanceled || pg.Code == lockNotAvailable {
 			return true
 		}
-		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08") || strings.HasPrefix(pg.Code, "53") || strings.HasPrefix(pg.Code, "58")
+		return strings.HasPrefix(pg.Code, "57P") || strings.HasPrefix(pg.Code, "08") ||
+			strings.HasPrefix(pg.Code, "53") ||
+			strings.HasPrefix(pg.Code, "58")
 	}
 	text := err.Error()
-	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") || strings.Contains(text, "connection reset") || strings.Contains(text, "broken pipe")
+	return strings.Contains(text, "conn closed") || strings.Contains(text, "unexpected EOF") ||
+		strings.Contains(text, "connection reset") ||
+		strings.Contains(text, "broken pipe")
 }
 
 // What PostgreSQL says when a statement took too long, or waited too long for a row.
@@ -294,16 +302,52 @@ func list[T any](s *Store, ctx context.Context, what, order, where string, args 
 }
 
 // ours are the tables the migrations make.
-var ours = []string{"people", "sessions", "settings", "vehicles", "bookings", "look_overs", "procedures", "checklists", "products", "washes", "wash_events",
-	"audits", "audit_items", "sign_offs", "drills", "drafts", "stock", "cloths", "notices", "standards", "goose_db_version",
-	"yards", "visit_moves", "corrections", "audit_remarks", "use_days", "sign_in_limits", "sign_in_places", "shop_kind", "sign_in_codes", "setup_code",
-	"devices", "sign_ins", "readings"}
+var ours = []string{
+	"people",
+	"sessions",
+	"settings",
+	"vehicles",
+	"bookings",
+	"look_overs",
+	"procedures",
+	"checklists",
+	"products",
+	"washes",
+	"wash_events",
+	"audits",
+	"audit_items",
+	"sign_offs",
+	"drills",
+	"drafts",
+	"stock",
+	"cloths",
+	"notices",
+	"standards",
+	"goose_db_version",
+	"yards",
+	"visit_moves",
+	"corrections",
+	"audit_remarks",
+	"use_days",
+	"sign_in_limits",
+	"sign_in_places",
+	"shop_kind",
+	"sign_in_codes",
+	"setup_code",
+	"devices",
+	"sign_ins",
+	"readings",
+}
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are
 // not Uskel's.
 func (s *Store) Clear(ctx context.Context) error {
 	var others []string
-	err := s.with(ctx).Raw("SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND table_name NOT IN ?", ours).Scan(&others).Error
+	err := s.with(ctx).
+		Raw("SELECT table_name FROM information_schema.tables WHERE table_schema = 'public' AND "+
+			"table_name NOT IN ?", ours).
+		Scan(&others).
+		Error
 	if err != nil {
 		return err
 	}

@@ -52,7 +52,14 @@ func running(t testing.TB, s *store.Store) store.Wash {
 }
 
 func event(kind wash.Kind, step string, seconds int, by string) wash.Event {
-	return wash.Event{ID: uuid.NewString(), Kind: kind, Step: step, At: noon.Add(time.Duration(seconds) * time.Second), Seq: seconds, By: by}
+	return wash.Event{
+		ID:   uuid.NewString(),
+		Kind: kind,
+		Step: step,
+		At:   noon.Add(time.Duration(seconds) * time.Second),
+		Seq:  seconds,
+		By:   by,
+	}
 }
 
 func TestMigratingTwiceChangesNothing(t *testing.T) {
@@ -86,7 +93,10 @@ func TestSendingTapsTwiceChangesNothing(t *testing.T) {
 func TestATapWithAnotherWashsIDIsNotSwallowed(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
-	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.AddDate(0, 0, -20), Before: noon.AddDate(0, 0, 1), Most: 10, Asks: w.WasherID})
+	lines, err := s.WashLines(
+		ctx,
+		store.WashQuery{Since: noon.AddDate(0, 0, -20), Before: noon.AddDate(0, 0, 1), Most: 10, Asks: w.WasherID},
+	)
 	require.NoError(t, err)
 	e := event(wash.Note, "", 5, w.WasherID)
 	_, err = s.Tap(ctx, lines[0].ID, []wash.Event{e}, noon)
@@ -109,7 +119,8 @@ func TestTapsAtOnceKeepTheTimesOfTheWholeLog(t *testing.T) {
 	undo := event(wash.Undo, "", 901, w.WasherID)
 	undo.Undoes = finish.ID
 	var sending sync.WaitGroup
-	for i, e := range []wash.Event{finish, undo, event(wash.Note, "", 1, w.WasherID), event(wash.Note, "", 2, w.WasherID), event(wash.Done, w.Plan.Steps[0].ID, 3, w.WasherID)} {
+	for i, e := range []wash.Event{finish, undo, event(wash.Note, "", 1, w.WasherID), event(wash.Note, "", 2,
+		w.WasherID), event(wash.Done, w.Plan.Steps[0].ID, 3, w.WasherID)} {
 		sending.Add(1)
 		go func() {
 			defer sending.Done()
@@ -232,7 +243,14 @@ func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
 	s := filled(t)
 	lead := running(t, s).WasherID
 	row := func(factor float64) store.StandardRow {
-		return store.StandardRow{ID: store.NewID(), Step: "dry", Doc: timing.Standard{Step: "dry", Form: timing.Factored, Factor: factor}, Why: "timed", ByID: lead, At: noon}
+		return store.StandardRow{
+			ID:   store.NewID(),
+			Step: "dry",
+			Doc:  timing.Standard{Step: "dry", Form: timing.Factored, Factor: factor},
+			Why:  "timed",
+			ByID: lead,
+			At:   noon,
+		}
 	}
 	var accepting sync.WaitGroup
 	var accepted, stale atomic.Int32
@@ -254,7 +272,17 @@ func TestStandardsAreAcceptedOneAtATime(t *testing.T) {
 	now, err := s.AcceptStandard(ctx, row(2), timing.Written("dry"))
 	require.ErrorIs(t, err, store.ErrStale)
 	assert.Equal(t, inUse["dry"], now, "the one in use is told")
-	_, err = s.AcceptStandard(ctx, store.StandardRow{ID: store.NewID(), Step: "dry", Doc: timing.Written("dry"), ByID: lead, At: noon.Add(time.Hour)}, now)
+	_, err = s.AcceptStandard(
+		ctx,
+		store.StandardRow{
+			ID:   store.NewID(),
+			Step: "dry",
+			Doc:  timing.Written("dry"),
+			ByID: lead,
+			At:   noon.Add(time.Hour),
+		},
+		now,
+	)
 	require.NoError(t, err)
 	history, err := s.StandardHistory(ctx)
 	require.NoError(t, err)
@@ -276,7 +304,8 @@ func TestFinishedWashesForTheStatistics(t *testing.T) {
 		assert.False(t, w.Finished.Before(last))
 		assert.True(t, w.Finished.Before(noon.AddDate(0, 0, -1)))
 		last = w.Finished
-		for what, text := range map[string]string{"label": w.Label, "person": w.Person, "name": w.Name, "procedure": w.Procedure, "title": w.Title, "body": w.Body, "place": w.Place} {
+		for what, text := range map[string]string{"label": w.Label, "person": w.Person, "name": w.Name,
+			"procedure": w.Procedure, "title": w.Title, "body": w.Body, "place": w.Place} {
 			assert.NotEmpty(t, text, what)
 		}
 		assert.Positive(t, w.Version)

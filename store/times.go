@@ -53,7 +53,10 @@ func (s *Store) AcceptStandard(ctx context.Context, row StandardRow, was timing.
 // Standards are those in use, by step.
 func (s *Store) Standards(ctx context.Context) (timing.Standards, error) {
 	var rows []StandardRow
-	err := s.with(ctx).Raw("SELECT DISTINCT ON (step) step, doc FROM standards ORDER BY step, at DESC, id DESC").Scan(&rows).Error
+	err := s.with(ctx).
+		Raw("SELECT DISTINCT ON (step) step, doc FROM standards ORDER BY step, at DESC, id DESC").
+		Scan(&rows).
+		Error
 	standards := timing.Standards{}
 	for _, r := range rows {
 		standards[r.Step] = r.Doc
@@ -75,7 +78,13 @@ func (s *Store) WashedBefore(ctx context.Context, at time.Time) (map[string]int,
 		WasherID string
 		N        int
 	}
-	err := s.with(ctx).Model(&Wash{}).Select("washer_id, count(*) AS n").Where("finished_at < ?", at).Group("washer_id").Scan(&rows).Error
+	err := s.with(ctx).
+		Model(&Wash{}).
+		Select("washer_id, count(*) AS n").
+		Where("finished_at < ?", at).
+		Group("washer_id").
+		Scan(&rows).
+		Error
 	counts := map[string]int{}
 	for _, r := range rows {
 		counts[r.WasherID] = r.N

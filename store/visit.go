@@ -24,7 +24,8 @@ type held struct {
 func (s *Store) atVisit(ctx context.Context, where string, arg any, do func(in *Store, v *held) error) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		var v held
-		found := tx.Raw("SELECT id, vehicle_id, stage, version FROM bookings WHERE "+where+" FOR NO KEY UPDATE", arg).Scan(&v)
+		found := tx.Raw("SELECT id, vehicle_id, stage, version FROM bookings WHERE "+where+" FOR NO KEY UPDATE", arg).
+			Scan(&v)
 		if found.Error == nil && found.RowsAffected == 0 {
 			found.Error = gorm.ErrRecordNotFound
 		}
@@ -99,7 +100,13 @@ func (s *Store) takeBack(ctx context.Context, v *held, own string) error {
 	if !newest.Move.Closes() {
 		return nil
 	}
-	return translate(s.with(ctx).Exec("UPDATE washes SET closed_at = NULL WHERE booking_id = ? AND closed_at = ? AND audit_id IS NULL", v.ID, last[0].At).Error, "wash")
+	return translate(
+		s.with(ctx).
+			Exec("UPDATE washes SET closed_at = NULL WHERE booking_id = ? AND closed_at = ? AND "+
+				"audit_id IS NULL", v.ID, last[0].At).
+			Error,
+		"wash",
+	)
 }
 
 // closeWash closes the wash of a booking, if it has one that is open.

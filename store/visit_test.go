@@ -74,7 +74,10 @@ func walk(t testing.TB, s *store.Store, a store.Audit, who, bad string, found au
 		if item.ID == bad {
 			answer = audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{found}}
 		}
-		remark, err := s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: answer, ByID: who, At: noon})
+		remark, err := s.SaveItem(
+			ctx,
+			store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: answer, ByID: who, At: noon},
+		)
 		require.NoError(t, err)
 		require.False(t, remark)
 	}
@@ -193,7 +196,10 @@ func TestWhoWashedByHandOverDoesNotAudit(t *testing.T) {
 	_, err = s.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: ines, ChecklistID: list.ID,
 		ChecklistVersion: 1, StartedAt: noon})
 	assert.ErrorIs(t, err, audit.ErrWasher)
-	lines, err := s.WashLines(ctx, store.WashQuery{Since: noon.Add(-time.Hour), Before: noon.Add(time.Hour), Most: 5, Asks: ines})
+	lines, err := s.WashLines(
+		ctx,
+		store.WashQuery{Since: noon.Add(-time.Hour), Before: noon.Add(time.Hour), Most: 5, Asks: ines},
+	)
 	require.NoError(t, err)
 	require.Equal(t, w.ID, lines[0].ID)
 	assert.True(t, lines[0].Mine, "the list says so, too")
@@ -224,8 +230,17 @@ func TestAnAuditSaysWhoAnsweredAndWhoSigned(t *testing.T) {
 	assert.ErrorIs(t, s.CloseAudit(ctx, a.ID, hesper, noon, judged), store.ErrSigned)
 	assert.ErrorIs(t, s.CloseAudit(ctx, a.ID, w.WasherID, noon, judged), store.ErrSigned)
 
-	remark, err := s.SaveItem(ctx, store.AuditItem{AuditID: a.ID, Item: "shuts", Version: 1,
-		Answer: audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{dirt}}, ByID: hesper, At: noon.Add(time.Hour)})
+	remark, err := s.SaveItem(ctx, store.AuditItem{
+		AuditID: a.ID,
+		Item:    "shuts",
+		Version: 1,
+		Answer: audit.Answer{
+			Verdict:  audit.Found,
+			Findings: []audit.Finding{dirt},
+		},
+		ByID: hesper,
+		At:   noon.Add(time.Hour),
+	})
 	require.NoError(t, err)
 	assert.True(t, remark)
 	signed, err := s.Audit(ctx, a.ID)
@@ -263,7 +278,12 @@ func TestAFailedAuditDoesNotMakeItReady(t *testing.T) {
 	require.Len(t, now.Rework, 1)
 	before := now.Summary
 	again := now.Rework[0].ID
-	_, err = s.Tap(ctx, w.ID, []wash.Event{event(wash.Start, again, 2000, w.WasherID), event(wash.Done, again, 2120, w.WasherID)}, noon)
+	_, err = s.Tap(
+		ctx,
+		w.ID,
+		[]wash.Event{event(wash.Start, again, 2000, w.WasherID), event(wash.Done, again, 2120, w.WasherID)},
+		noon,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, visit.ToAudit, standing(t, s, w.BookingID), "it is looked at again")
 	now, err = s.Wash(ctx, w.ID)
@@ -339,18 +359,31 @@ func TestNothingIsArrangedOnceTheWashHasBegun(t *testing.T) {
 	s := filled(t)
 	for range 6 {
 		b := at(t, s, visit.LookedOver)
-		w := store.Wash{ID: store.NewID(), BookingID: b.Booking.ID, Plan: running(t, s).Plan, WasherID: *b.Booking.WasherID, CreatedAt: noon}
+		w := store.Wash{
+			ID:        store.NewID(),
+			BookingID: b.Booking.ID,
+			Plan:      running(t, s).Plan,
+			WasherID:  *b.Booking.WasherID,
+			CreatedAt: noon,
+		}
 		look := *b.LookOver
 		var racing sync.WaitGroup
 		changed := make([]error, 4)
 		var begun error
-		racing.Go(func() { _, begun = s.AddWash(ctx, w, store.Seen{Booking: b.Booking.Version, LookOver: look.Version}) })
+		racing.Go(
+			func() { _, begun = s.AddWash(ctx, w, store.Seen{Booking: b.Booking.Version, LookOver: look.Version}) },
+		)
 		racing.Go(func() { changed[0] = s.SetWasher(ctx, b.Booking.ID, w.WasherID, b.Booking.Version) })
 		racing.Go(func() {
 			changed[1] = s.Arrange(ctx, b.Booking.ID, plan.Arranged{Procedure: "rinseless"}, b.Booking.Version)
 		})
 		racing.Go(func() {
-			changed[2] = s.MoveTo(ctx, b.Booking.ID, store.Slot{StartsAt: noon, Place: b.Booking.Place}, b.Booking.Version)
+			changed[2] = s.MoveTo(
+				ctx,
+				b.Booking.ID,
+				store.Slot{StartsAt: noon, Place: b.Booking.Place},
+				b.Booking.Version,
+			)
 		})
 		racing.Go(func() { _, changed[3] = s.SaveLookOver(ctx, look) })
 		racing.Wait()

@@ -72,7 +72,9 @@ func solve(file string, seed int64, p schedule.Problem, limit time.Duration) (re
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), limit+20*time.Second)
 	defer cancel()
-	printed, err := exec.CommandContext(ctx, "minizinc", "--solver", "gecode", "-a", "--time-limit", strconv.FormatInt(limit.Milliseconds(), 10), file).CombinedOutput()
+	printed, err := exec.CommandContext(ctx, "minizinc", "--solver", "gecode", "-a", "--time-limit",
+		strconv.FormatInt(limit.Milliseconds(), 10), file).
+		CombinedOutput()
 	if err != nil {
 		return a, fmt.Errorf("seed %d: %w: %s", seed, err, printed)
 	}

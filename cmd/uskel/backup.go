@@ -90,7 +90,15 @@ func backup(ctx context.Context, database string, args []string, out io.Writer) 
 
 func dump(ctx context.Context, database, file string) error {
 	part := file + ".part"
-	err := runTool(ctx, "pg_dump", database, "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+part)
+	err := runTool(
+		ctx,
+		"pg_dump",
+		database,
+		"--format=custom",
+		"--no-owner",
+		"--exclude-table-data=sessions",
+		"--file="+part,
+	)
 	if err != nil {
 		_ = os.Remove(part)
 		return fmt.Errorf("backup: %w", err)
@@ -112,12 +120,18 @@ func restore(ctx context.Context, database string, args []string, out io.Writer)
 	flags := flag.NewFlagSet("restore", flag.ContinueOnError)
 	flags.SetOutput(out)
 	into := flags.String("into", "", "address of an empty database")
-	rehearse := flags.Bool("rehearse", false, "restore into a database that is made for it beside DATABASE_URL's and dropped again")
+	rehearse := flags.Bool(
+		"rehearse",
+		false,
+		"restore into a database that is made for it beside DATABASE_URL's and dropped again",
+	)
 	if err := flags.Parse(args); err != nil {
 		return err
 	}
 	if flags.NArg() != 1 || (*into == "") == !*rehearse {
-		return errors.New("restore: say the backup's file, and either --into with an empty database's address or --rehearse")
+		return errors.New(
+			"restore: say the backup's file, and either --into with an empty database's address or --rehearse",
+		)
 	}
 	file := flags.Arg(0)
 	if _, err := os.Stat(file); err != nil {
@@ -164,7 +178,15 @@ func restoreInto(ctx context.Context, database, file string, out io.Writer) erro
 	if err := s.Clear(ctx); err != nil {
 		return err
 	}
-	if err := runTool(ctx, "pg_restore", database, "--no-owner", "--exit-on-error", "--single-transaction", file); err != nil {
+	if err := runTool(
+		ctx,
+		"pg_restore",
+		database,
+		"--no-owner",
+		"--exit-on-error",
+		"--single-transaction",
+		file,
+	); err != nil {
 		return fmt.Errorf("restore: %w", err)
 	}
 	counts, err := s.Counts(ctx)

@@ -13,8 +13,11 @@ import (
 )
 
 // errRealShop keeps the demo out of a shop that is real.
-var errRealShop = errors.New("this database holds a shop that is not the demo: the demo is put into an empty database or into one of its own, and wipes nothing else. " +
-	"Name another database in DATABASE_URL")
+var errRealShop = errors.New(
+	"this database holds a shop that is not the demo: the demo is put into an empty database or into one of its " +
+		"own, and wipes nothing else. " +
+		"Name another database in DATABASE_URL",
+)
 
 // loadDemo fills the demo shop, or books today's vehicles in one that is there. It touches an empty database or a
 // demo's, and no other.

@@ -69,7 +69,20 @@ func TestTheComposeFile(t *testing.T) {
 		assert.True(t, strings.HasPrefix(port, "127.0.0.1:"), "the proxy with TLS stands in front: %s", port)
 	}
 	for name := range doc.Services["uskel"].Environment {
-		assert.Contains(t, []string{"DATABASE_URL", "ADDRESS", "PUBLIC_URL", "TRUSTED_PROXIES", "READINGS", "BACKUPS", "METRICS", "LOG"}, name)
+		assert.Contains(
+			t,
+			[]string{
+				"DATABASE_URL",
+				"ADDRESS",
+				"PUBLIC_URL",
+				"TRUSTED_PROXIES",
+				"READINGS",
+				"BACKUPS",
+				"METRICS",
+				"LOG",
+			},
+			name,
+		)
 	}
 	if exec.Command("docker", "compose", "version").Run() == nil {
 		check := exec.Command("docker", "compose", "-f", path, "config", "--quiet")
@@ -97,7 +110,8 @@ func TestTheUnits(t *testing.T) {
 		assert.Contains(t, string(text), "[Unit]")
 	}
 	if path, err := exec.LookPath("systemd-analyze"); err == nil {
-		said, _ := exec.Command(path, "verify", "--man=no", filepath.Join(deployed, "uskel-backup.timer")).CombinedOutput()
+		said, _ := exec.Command(path, "verify", "--man=no", filepath.Join(deployed, "uskel-backup.timer")).
+			CombinedOutput()
 		for _, bad := range []string{"Unknown key", "Failed to parse", "Unknown section"} {
 			assert.NotContains(t, string(said), bad)
 		}

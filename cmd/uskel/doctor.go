@@ -37,12 +37,24 @@ func doctor(ctx context.Context, s *store.Store, out io.Writer) error {
 	defer cancel()
 	findings := []finding{}
 	if err := s.Ping(ctx); err != nil {
-		findings = append(findings, finding{false, "database", "does not answer: look whether PostgreSQL runs, and at DATABASE_URL"})
+		findings = append(
+			findings,
+			finding{false, "database", "does not answer: look whether PostgreSQL runs, and at DATABASE_URL"},
+		)
 	} else {
-		findings = append(findings, finding{true, "database", "answers"}, schema(ctx, s), clock(ctx, s), notices(ctx, s))
+		findings = append(
+			findings,
+			finding{true, "database", "answers"},
+			schema(ctx, s),
+			clock(ctx, s),
+			notices(ctx, s),
+		)
 	}
 	if dir := os.Getenv("BACKUPS"); dir == "" {
-		findings = append(findings, finding{false, "backups", "BACKUPS names no directory: nobody knows whether there are any"})
+		findings = append(
+			findings,
+			finding{false, "backups", "BACKUPS names no directory: nobody knows whether there are any"},
+		)
 	} else {
 		findings = append(findings, backupAge(dir, time.Now()), disk(dir))
 	}
@@ -66,7 +78,11 @@ func schema(ctx context.Context, s *store.Store) finding {
 	case err != nil:
 		return finding{false, "schema", err.Error()}
 	case beyond > 0:
-		return finding{false, "schema", fmt.Sprintf("%d migrations newer than this program: start the newer uskel", beyond)}
+		return finding{
+			false,
+			"schema",
+			fmt.Sprintf("%d migrations newer than this program: start the newer uskel", beyond),
+		}
 	case lacks > 0:
 		return finding{false, "schema", fmt.Sprintf("lacks %d migrations: run uskel migrate", lacks)}
 	}
@@ -81,7 +97,11 @@ func clock(ctx context.Context, s *store.Store) finding {
 	}
 	ours := before.Add(time.Since(before) / 2)
 	if off := theirs.Sub(ours).Abs(); off > clockOff {
-		return finding{false, "clock", fmt.Sprintf("the database's is %s off this machine's: set both by the network", off.Round(time.Second))}
+		return finding{
+			false,
+			"clock",
+			fmt.Sprintf("the database's is %s off this machine's: set both by the network", off.Round(time.Second)),
+		}
 	}
 	return finding{true, "clock", "agrees with the database's"}
 }
@@ -92,7 +112,15 @@ func notices(ctx context.Context, s *store.Store) finding {
 	case err != nil:
 		return finding{false, "notices", err.Error()}
 	case waiting > 0 && time.Since(oldest) > oldNotice:
-		return finding{false, "notices", fmt.Sprintf("%d were not sent, the oldest since %s: look at the outbox", waiting, oldest.Format(time.DateTime))}
+		return finding{
+			false,
+			"notices",
+			fmt.Sprintf(
+				"%d were not sent, the oldest since %s: look at the outbox",
+				waiting,
+				oldest.Format(time.DateTime),
+			),
+		}
 	}
 	return finding{true, "notices", "none is left unsent"}
 }
@@ -100,7 +128,11 @@ func notices(ctx context.Context, s *store.Store) finding {
 func backupAge(dir string, now time.Time) finding {
 	all, err := backups(dir)
 	if err != nil || len(all) == 0 {
-		return finding{false, "backups", "there is none in " + dir + ": run uskel backup, and set the timer up (docs/running.md)"}
+		return finding{
+			false,
+			"backups",
+			"there is none in " + dir + ": run uskel backup, and set the timer up (docs/running.md)",
+		}
 	}
 	info, err := os.Stat(all[0])
 	if err != nil {

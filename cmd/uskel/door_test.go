@@ -25,8 +25,23 @@ import (
 	"uskel/store/storetest"
 )
 
-var answered = []string{"setup", "--name", "Quay Wash", "--units", "us", "--currency", "$", "--time-zone", "America/New_York",
-	"--places", "garage, mobile", "--lead", "Una Wick", "--sign-in", "Una"}
+var answered = []string{
+	"setup",
+	"--name",
+	"Quay Wash",
+	"--units",
+	"us",
+	"--currency",
+	"$",
+	"--time-zone",
+	"America/New_York",
+	"--places",
+	"garage, mobile",
+	"--lead",
+	"Una Wick",
+	"--sign-in",
+	"Una",
+}
 
 // On the terminal a shop is set up by flags and the environment, or by asking, once.
 func TestSettingUpOnTheTerminal(t *testing.T) {
@@ -97,7 +112,10 @@ func TestTheCodeIsPrinted(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, want, ok, "the newest counts")
 	}
-	require.NoError(t, s.AddPerson(ctx, store.Person{ID: store.NewID(), Name: "A", SignIn: "a", Role: shop.Lead, Active: true}))
+	require.NoError(
+		t,
+		s.AddPerson(ctx, store.Person{ID: store.NewID(), Name: "A", SignIn: "a", Role: shop.Lead, Active: true}),
+	)
 	var out strings.Builder
 	require.NoError(t, offerSetUp(ctx, s, "x", &out))
 	assert.Empty(t, out.String())
@@ -130,7 +148,11 @@ func TestABackupWhileTapsComeIn(t *testing.T) {
 	s, err := store.Open(ctx, url)
 	require.NoError(t, err)
 	defer s.Close()
-	views, err := s.Bookings(ctx, time.Date(2026, 4, 14, 0, 0, 0, 0, time.UTC), time.Date(2026, 4, 15, 0, 0, 0, 0, time.UTC))
+	views, err := s.Bookings(
+		ctx,
+		time.Date(2026, 4, 14, 0, 0, 0, 0, time.UTC),
+		time.Date(2026, 4, 15, 0, 0, 0, 0, time.UTC),
+	)
 	require.NoError(t, err)
 	var running *store.Wash
 	for _, v := range views {
@@ -144,7 +166,14 @@ func TestABackupWhileTapsComeIn(t *testing.T) {
 	var taps sync.WaitGroup
 	taps.Go(func() {
 		for n := 1; stopping.Err() == nil; n++ {
-			e := wash.Event{ID: store.NewID(), Kind: wash.Note, Text: fmt.Sprint("note ", n), By: running.WasherID, At: time.Now().UTC(), Seq: 1000 + n}
+			e := wash.Event{
+				ID:   store.NewID(),
+				Kind: wash.Note,
+				Text: fmt.Sprint("note ", n),
+				By:   running.WasherID,
+				At:   time.Now().UTC(),
+				Seq:  1000 + n,
+			}
 			if _, err := s.Tap(ctx, running.ID, []wash.Event{e}, time.Now()); err != nil {
 				t.Error(err)
 				return
@@ -186,7 +215,10 @@ func TestABackupWhileTapsComeIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, text, "7 people")
 	var left int
-	require.NoError(t, s.Pool.QueryRow(ctx, "SELECT count(*) FROM pg_database WHERE datname LIKE 'uskel_rehearsal%'").Scan(&left))
+	require.NoError(
+		t,
+		s.Pool.QueryRow(ctx, "SELECT count(*) FROM pg_database WHERE datname LIKE 'uskel_rehearsal%'").Scan(&left),
+	)
 	assert.Zero(t, left)
 	_, err = said(t, "", "restore", file)
 	assert.ErrorContains(t, err, "--into")
@@ -311,7 +343,8 @@ func TestServingFromNothing(t *testing.T) {
 	go func() { ended <- run(serving, []string{"serve"}, strings.NewReader(""), &out) }()
 	code := regexp.MustCompile(`works once: (\S{9})`)
 	require.Eventually(t, func() bool { return code.MatchString(out.String()) }, 30*time.Second, 20*time.Millisecond)
-	body := `{"code":"` + code.FindStringSubmatch(out.String())[1] + `","shopName":"Quay Wash","units":"metric","currency":"€","timeZone":"UTC",
+	body := `{"code":"` + code.FindStringSubmatch(out.String())[1] + `","shopName":"Quay Wash",
+		"units":"metric","currency":"€","timeZone":"UTC",
 		"founder":{"name":"Una Wick","signIn":"una","password":"gravel lantern quay"}}`
 	require.Eventually(t, func() bool {
 		got, err := http.Post("http://"+address+"/api/setup", "application/json", strings.NewReader(body))

@@ -62,7 +62,12 @@ func takeDropped(ctx context.Context, s *store.Store, dir string, now time.Time)
 		case store.Away(err) || errors.Is(err, fs.ErrPermission):
 			errs = append(errs, err)
 		default:
-			errs = append(errs, err, os.WriteFile(file+refusedEnd+".txt", []byte(err.Error()+"\n"), 0o644), os.Rename(file, file+refusedEnd))
+			errs = append(
+				errs,
+				err,
+				os.WriteFile(file+refusedEnd+".txt", []byte(err.Error()+"\n"), 0o644),
+				os.Rename(file, file+refusedEnd),
+			)
 		}
 	}
 	return took, errors.Join(errs...)

@@ -52,7 +52,8 @@ var commands = map[string][]string{
 	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {}, "schedule": {},
 }
 
-const usage = "use serve, setup, code SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, sign-ins, openapi, schema or schedule"
+const usage = "use serve, setup, code SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, " +
+	"sign-ins, openapi, schema or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
 	if len(args) == 0 {

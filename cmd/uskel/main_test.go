@@ -77,7 +77,15 @@ func TestTheDemoSparesARealShop(t *testing.T) {
 	s, err := store.Open(ctx, url)
 	require.NoError(t, err)
 	defer s.Close()
-	theirs := store.Person{ID: store.NewID(), Name: "Somebody", SignIn: "somebody", Role: shop.Lead, PasswordHash: "x", Active: true, Version: 1}
+	theirs := store.Person{
+		ID:           store.NewID(),
+		Name:         "Somebody",
+		SignIn:       "somebody",
+		Role:         shop.Lead,
+		PasswordHash: "x",
+		Active:       true,
+		Version:      1,
+	}
 	require.NoError(t, s.AddPerson(ctx, theirs))
 	for _, words := range [][]string{{"demo"}, {"demo", "--fresh"}} {
 		_, err = said(t, "", words...)

@@ -45,11 +45,29 @@ func serve(ctx context.Context, s *store.Store, c config, out io.Writer) error {
 	meters := api.NewMeters(s)
 	public := cmp.Or(c.PublicURL, "http://"+c.Address)
 	if err := offerSetUp(ctx, s, public, out); err != nil {
-		log.Warn("the database does not answer yet: if it holds no shop, start again when it does, for the code to set one up", "error", err)
+		log.Warn(
+			"the database does not answer yet: if it holds no shop, start again when it does, for the code to set one up",
+			"error",
+			err,
+		)
 	}
-	settings := api.Config{Store: s, Now: now, Log: log, Dist: ui.Dist(), Ends: ctx, Proxies: proxies, Public: public, Meters: meters, Warm: true}
+	settings := api.Config{
+		Store:   s,
+		Now:     now,
+		Log:     log,
+		Dist:    ui.Dist(),
+		Ends:    ctx,
+		Proxies: proxies,
+		Public:  public,
+		Meters:  meters,
+		Warm:    true,
+	}
 	if err := instruments(ctx, s, &settings); err != nil {
-		log.Warn("the database does not answer yet; until this is started again with it there, it is taken for a real shop's", "error", err)
+		log.Warn(
+			"the database does not answer yet; until this is started again with it there, it is taken for a real shop's",
+			"error",
+			err,
+		)
 	}
 	if c.Readings != "" {
 		go watchDrop(ctx, s, c.Readings, settings.Told, log)
@@ -65,7 +83,11 @@ func serve(ctx context.Context, s *store.Store, c config, out io.Writer) error {
 		return fmt.Errorf("cannot listen on %s: %w", c.Address, err)
 	}
 	log.Info("serving", "address", "http://"+c.Address)
-	return untilDrained(ctx, &http.Server{Handler: handler, ReadHeaderTimeout: headLimit, IdleTimeout: idleLimit}, listener)
+	return untilDrained(
+		ctx,
+		&http.Server{Handler: handler, ReadHeaderTimeout: headLimit, IdleTimeout: idleLimit},
+		listener,
+	)
 }
 
 // untilDrained serves until the context ends and every request under way has been answered, or drainLimit has passed.

@@ -38,7 +38,13 @@ func setUp(ctx context.Context, s *store.Store, args []string, in io.Reader, out
 		{"units", "USKEL_UNITS", "Units, metric or us", "metric", &units},
 		{"currency", "USKEL_CURRENCY", "Currency sign", "€", &a.Currency},
 		{"time-zone", "USKEL_TIME_ZONE", "Time zone, as in Europe/Lisbon", "UTC", &a.TimeZone},
-		{"places", "USKEL_PLACES", "Where do you wash? Some of covered bay, open yard, garage, mobile, with commas between", "covered bay", &kinds},
+		{
+			"places",
+			"USKEL_PLACES",
+			"Where do you wash? Some of covered bay, open yard, garage, mobile, with commas between",
+			"covered bay",
+			&kinds,
+		},
 		{"lead", "USKEL_LEAD", "Your name", "", &a.Founder.Name},
 		{"sign-in", "USKEL_SIGN_IN", "The name you want to sign in by", "", &a.Founder.SignIn},
 		{"", "USKEL_PASSWORD", "A password: ten letters or more", "", &a.Founder.Password},
@@ -51,7 +57,12 @@ func setUp(ctx context.Context, s *store.Store, args []string, in io.Reader, out
 		}
 	}
 	a.Founder.Password = os.Getenv("USKEL_PASSWORD")
-	flags.StringVar(&passwordFile, "password-file", "", "file that holds the password; else USKEL_PASSWORD, else it is asked for")
+	flags.StringVar(
+		&passwordFile,
+		"password-file",
+		"",
+		"file that holds the password; else USKEL_PASSWORD, else it is asked for",
+	)
 	if err := flags.Parse(args); err != nil {
 		return err
 	}
@@ -114,7 +125,12 @@ func found(ctx context.Context, s *store.Store, a api.SetUp, out io.Writer) erro
 	} else if err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%s is set up. Start it with: uskel serve. Then sign in as %s.\n", f.Settings.ShopName, f.Lead.SignIn)
+	fmt.Fprintf(
+		out,
+		"%s is set up. Start it with: uskel serve. Then sign in as %s.\n",
+		f.Settings.ShopName,
+		f.Lead.SignIn,
+	)
 	return nil
 }
 
@@ -135,7 +151,12 @@ func offerSetUp(ctx context.Context, s *store.Store, address string, out io.Writ
 	if err := s.SetSetupCode(ctx, hash); err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "\nNo shop is set up here yet. Open %s and type this code, which works once: %s\n\n", address, code)
+	fmt.Fprintf(
+		out,
+		"\nNo shop is set up here yet. Open %s and type this code, which works once: %s\n\n",
+		address,
+		code,
+	)
 	return nil
 }
 
@@ -157,6 +178,13 @@ func giveCode(ctx context.Context, s *store.Store, args []string, out io.Writer)
 	if err := s.GiveCode(ctx, "", p.ID, hash, until); err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%s signs in as %s by the code %s, once, until %s.\n", p.Name, p.SignIn, code, until.Format(time.DateTime))
+	fmt.Fprintf(
+		out,
+		"%s signs in as %s by the code %s, once, until %s.\n",
+		p.Name,
+		p.SignIn,
+		code,
+		until.Format(time.DateTime),
+	)
 	return nil
 }

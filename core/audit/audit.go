@@ -119,7 +119,14 @@ func Judge(list Checklist, answers map[string]Answer, washed plan.Plan) Result {
 		r.Score = 0
 	}
 	r.Passed = r.Critical == 0 && r.Score >= passingBar && len(r.Open) == 0
-	r.Because = fmt.Sprintf("100 less %d for each major (%d) and %d for each minor (%d); %d or more passes.", majorWeight, r.Major, minorWeight, r.Minor, passingBar)
+	r.Because = fmt.Sprintf(
+		"100 less %d for each major (%d) and %d for each minor (%d); %d or more passes.",
+		majorWeight,
+		r.Major,
+		minorWeight,
+		r.Minor,
+		passingBar,
+	)
 	if r.Critical > 0 {
 		r.Because = fmt.Sprintf("%d critical: damage or danger fails the wash whatever else was found.", r.Critical)
 	}
@@ -143,9 +150,16 @@ func (r *Result) count(t Traced) {
 // trace finds the step of the plan and the skill that a finding goes back to.
 func trace(f Finding, washed plan.Plan) Traced {
 	facts := kinds[f.Kind]
-	t := Traced{Finding: f, Counts: !declared(f, washed.OutScope), Cause: facts.cause, Skill: facts.skill, Rework: facts.rework}
+	t := Traced{
+		Finding: f,
+		Counts:  !declared(f, washed.OutScope),
+		Cause:   facts.cause,
+		Skill:   facts.skill,
+		Rework:  facts.rework,
+	}
 	for _, s := range washed.Steps {
-		if s.Skill == facts.skill && (t.Step == "" || s.Technique == facts.technique && !techniqueOf(washed, t.Step, facts.technique)) {
+		if s.Skill == facts.skill &&
+			(t.Step == "" || s.Technique == facts.technique && !techniqueOf(washed, t.Step, facts.technique)) {
 			t.Step, t.StepName = s.ID, s.Title
 		}
 	}
@@ -163,7 +177,10 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 	if f.Kind != BondedMatter {
 		return false
 	}
-	return slices.ContainsFunc(out, func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) })
+	return slices.ContainsFunc(
+		out,
+		func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) },
+	)
 }
 
 // Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits

@@ -90,7 +90,10 @@ func TestFindingsGoBackToTheirStepAndSkill(t *testing.T) {
 
 func TestReworkIsTimedAndOnlyForWhatCountsAndCanBeMended(t *testing.T) {
 	r := Judge(Starter(), all(map[string]Answer{
-		"lower": found(Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}, Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Minor}),
+		"lower": found(
+			Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major},
+			Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Minor},
+		),
 		"upper": found(Finding{Zone: vehicle.Roof, Kind: FineCircles, Severity: Minor}),
 	}), washed)
 	steps := Rework(r, 2)

@@ -37,10 +37,15 @@ type kindFacts struct {
 }
 
 var kinds = map[Kind]kindFacts{
-	DirtLeft:     {"lower pass skipped, or the same dirty face used on", procedure.SkillMitt, procedure.ContactWash, 2},
-	DirtyTowel:   {"rinse or contact pass too thin", procedure.SkillMitt, procedure.ContactWash, 3},
-	FineCircles:  {"circular motion or pressure on the mitt", procedure.SkillMitt, procedure.ContactWash, 0},
-	StraightMark: {"grit in the cloth: rinsing, a dropped mitt, dirty rinse water", procedure.SkillMitt, procedure.ContactWash, 0},
+	DirtLeft:    {"lower pass skipped, or the same dirty face used on", procedure.SkillMitt, procedure.ContactWash, 2},
+	DirtyTowel:  {"rinse or contact pass too thin", procedure.SkillMitt, procedure.ContactWash, 3},
+	FineCircles: {"circular motion or pressure on the mitt", procedure.SkillMitt, procedure.ContactWash, 0},
+	StraightMark: {
+		"grit in the cloth: rinsing, a dropped mitt, dirty rinse water",
+		procedure.SkillMitt,
+		procedure.ContactWash,
+		0,
+	},
 	Spots:        {"water or product dried on: weather, sections, drying speed", procedure.SkillDry, procedure.Dry, 2},
 	Drips:        {"no blower, or no second look", procedure.SkillDry, procedure.Dry, 1},
 	BrakeDust:    {"wrong brush, or the wheel was rushed", procedure.SkillWheels, procedure.Agitate, 2},
@@ -53,7 +58,22 @@ var kinds = map[Kind]kindFacts{
 	BondedMatter: {"not seen at look-over, or beyond a maintenance wash", procedure.SkillScope, procedure.Inspect, 0},
 }
 
-var kindOrder = []Kind{DirtLeft, DirtyTowel, FineCircles, StraightMark, Spots, Drips, BrakeDust, WheelStain, TyreBlotch, LiftedEdge, SmearedGlass, GreasyShuts, InCabin, BondedMatter}
+var kindOrder = []Kind{
+	DirtLeft,
+	DirtyTowel,
+	FineCircles,
+	StraightMark,
+	Spots,
+	Drips,
+	BrakeDust,
+	WheelStain,
+	TyreBlotch,
+	LiftedEdge,
+	SmearedGlass,
+	GreasyShuts,
+	InCabin,
+	BondedMatter,
+}
 
 // Values lists the kinds.
 func (Kind) Values() []string {
@@ -109,16 +129,76 @@ type Checklist struct {
 
 // Starter is the checklist a new shop begins with, in one walk round the car. Common practice, no source.
 func Starter() Checklist {
-	return Checklist{"final-walk", 1, "Final walk", []Item{
-		{"towel", "Drying towel and buckets", "Lay the drying towel open; look at rinse and wash bucket side by side. A dark wash bucket means grit went back.", procedure.NoZones, []Kind{DirtyTowel}},
-		{"upper", "Roof, bonnet and boot lid", "Eye level along the panel; a lamp held across.", procedure.PaintOnly, []Kind{Spots, FineCircles, StraightMark, DirtLeft}},
-		{"lower", "Sills, behind the wheels, rear bumper", "A clean white cloth over the sill and the strip behind each wheel.", procedure.LowerHalf, []Kind{DirtLeft, BondedMatter, Spots}},
-		{"front", "Front bumper, grille and mirrors", "Finger inside the mirror; look again after five minutes.", procedure.FrontEnd, []Kind{Drips, DirtLeft, BondedMatter}},
-		{"wheels", "Wheels", "White cloth behind a spoke and inside the barrel.", procedure.Rims, []Kind{BrakeDust, WheelStain}},
-		{"tyres", "Tyres and arches", "Even, dry to the finger; no dots on the paint behind.", procedure.Tyres, []Kind{TyreBlotch, DirtLeft}},
-		{"glass", "Glass", "From inside against the light.", procedure.AllGlass, []Kind{SmearedGlass, Spots}},
-		{"shuts", "Shuts", "Open every door, the boot and the filler.", procedure.AllShuts, []Kind{GreasyShuts, Drips}},
-		{"edges", "Film edges, trim, lacquer", "Finger along the edges named at look-over.", procedure.PaintOnly, []Kind{LiftedEdge, InCabin}},
-		{"water", "What water does", "A few drops on the bonnet: do they stand as beads?", procedure.UpperPaint, []Kind{BondedMatter, Spots}},
-	}}
+	return Checklist{
+		"final-walk",
+		1,
+		"Final walk",
+		[]Item{
+			{
+				"towel",
+				"Drying towel and buckets",
+				"Lay the drying towel open; look at rinse and wash bucket side by side. A dark wash bucket means " +
+					"grit went back.",
+				procedure.NoZones,
+				[]Kind{DirtyTowel},
+			},
+			{
+				"upper",
+				"Roof, bonnet and boot lid",
+				"Eye level along the panel; a lamp held across.",
+				procedure.PaintOnly,
+				[]Kind{Spots, FineCircles, StraightMark, DirtLeft},
+			},
+			{
+				"lower",
+				"Sills, behind the wheels, rear bumper",
+				"A clean white cloth over the sill and the strip behind each wheel.",
+				procedure.LowerHalf,
+				[]Kind{DirtLeft, BondedMatter, Spots},
+			},
+			{
+				"front",
+				"Front bumper, grille and mirrors",
+				"Finger inside the mirror; look again after five minutes.",
+				procedure.FrontEnd,
+				[]Kind{Drips, DirtLeft, BondedMatter},
+			},
+			{
+				"wheels",
+				"Wheels",
+				"White cloth behind a spoke and inside the barrel.",
+				procedure.Rims,
+				[]Kind{BrakeDust, WheelStain},
+			},
+			{
+				"tyres",
+				"Tyres and arches",
+				"Even, dry to the finger; no dots on the paint behind.",
+				procedure.Tyres,
+				[]Kind{TyreBlotch, DirtLeft},
+			},
+			{"glass", "Glass", "From inside against the light.", procedure.AllGlass, []Kind{SmearedGlass, Spots}},
+			{
+				"shuts",
+				"Shuts",
+				"Open every door, the boot and the filler.",
+				procedure.AllShuts,
+				[]Kind{GreasyShuts, Drips},
+			},
+			{
+				"edges",
+				"Film edges, trim, lacquer",
+				"Finger along the edges named at look-over.",
+				procedure.PaintOnly,
+				[]Kind{LiftedEdge, InCabin},
+			},
+			{
+				"water",
+				"What water does",
+				"A few drops on the bonnet: do they stand as beads?",
+				procedure.UpperPaint,
+				[]Kind{BondedMatter, Spots},
+			},
+		},
+	}
 }

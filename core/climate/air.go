@@ -47,9 +47,11 @@ func (a Air) Check() error {
 func SaturationPressure(t measure.Celsius) float64 {
 	k := t.Kelvin()
 	if t < 0 {
-		return math.Exp(-5.6745359e3/k + 6.3925247 + k*(-9.677843e-3+k*(6.2215701e-7+k*(2.0747825e-9-k*9.484024e-13))) + 4.1635019*math.Log(k))
+		powers := k * (-9.677843e-3 + k*(6.2215701e-7+k*(2.0747825e-9-k*9.484024e-13)))
+		return math.Exp(-5.6745359e3/k + 6.3925247 + powers + 4.1635019*math.Log(k))
 	}
-	return math.Exp(-5.8002206e3/k + 1.3914993 + k*(-4.8640239e-2+k*(4.1764768e-5-k*1.4452093e-8)) + 6.5459673*math.Log(k))
+	powers := k * (-4.8640239e-2 + k*(4.1764768e-5-k*1.4452093e-8))
+	return math.Exp(-5.8002206e3/k + 1.3914993 + powers + 6.5459673*math.Log(k))
 }
 
 // VapourPressure is the partial pressure of water vapour in Pa.
@@ -65,7 +67,10 @@ func vapourDensity(pressure float64, t measure.Celsius) float64 {
 // DewPoint is the temperature at which the air is saturated; colder panels grow dew. Perfectly dry
 // air has none and gives the coldest temperature considered.
 func (a Air) DewPoint() measure.Celsius {
-	return bisect(float64(a.Temp), func(t measure.Celsius) float64 { return a.VapourPressure() - SaturationPressure(t) })
+	return bisect(
+		float64(a.Temp),
+		func(t measure.Celsius) float64 { return a.VapourPressure() - SaturationPressure(t) },
+	)
 }
 
 // WetBulb is the temperature of a wetted thermometer in a draught.

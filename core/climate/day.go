@@ -41,7 +41,9 @@ func Day(at []time.Time, weather []Weather) []Hour {
 	for i, w := range weather {
 		h := Hour{At: at[i], Weather: w, Sides: map[string]measure.Seconds{}, People: cautions(w)}
 		suds := func(w Weather, f vehicle.Facing, shade vehicle.Shade, heading float64) measure.Seconds {
-			return measure.SecondsOf(w.Dry(Panel{Facing: f, Surface: vehicle.Paint, Shade: shade, Heading: heading}, SudsFilm).Window)
+			return measure.SecondsOf(
+				w.Dry(Panel{Facing: f, Surface: vehicle.Paint, Shade: shade, Heading: heading}, SudsFilm).Window,
+			)
 		}
 		worst := measure.Seconds(math.MaxInt32)
 		for name, heading := range compass {
@@ -88,7 +90,8 @@ func (a Air) HeatIndex() measure.Celsius {
 	if (simple+t)/2 < 80 {
 		return fromFahrenheit((simple + t) / 2)
 	}
-	hi := -42.379 + 2.04901523*t + 10.14333127*r - 0.22475541*t*r - 6.83783e-3*t*t - 5.481717e-2*r*r + 1.22874e-3*t*t*r + 8.5282e-4*t*r*r - 1.99e-6*t*t*r*r
+	hi := -42.379 + 2.04901523*t + 10.14333127*r - 0.22475541*t*r - 6.83783e-3*t*t - 5.481717e-2*r*r +
+		1.22874e-3*t*t*r + 8.5282e-4*t*r*r - 1.99e-6*t*t*r*r
 	switch {
 	case r < 13 && t >= 80 && t <= 112:
 		hi -= (13 - r) / 4 * math.Sqrt((17-math.Abs(t-95))/17)

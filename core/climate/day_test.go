@@ -11,7 +11,8 @@ import (
 
 // Heat index: the U.S. National Weather Service's chart, whole degrees Fahrenheit, from memory.
 func TestHeatIndexAgainstTheChart(t *testing.T) {
-	for _, c := range []struct{ f, rh, feels float64 }{{80, 40, 80}, {90, 50, 95}, {90, 70, 106}, {100, 40, 109}, {86, 90, 105}, {96, 60, 116}, {70, 50, 69}} {
+	for _, c := range []struct{ f, rh, feels float64 }{{80, 40, 80}, {90, 50, 95}, {90, 70, 106}, {100, 40, 109}, {86,
+		90, 105}, {96, 60, 116}, {70, 50, 69}} {
 		got := Air{fromFahrenheit(c.f), c.rh / 100}.HeatIndex().Fahrenheit()
 		assert.InDelta(t, c.feels, got, 1.3, "%g degF at %g %%", c.f, c.rh)
 	}
@@ -33,7 +34,13 @@ func TestTheHoursOfASunnyDay(t *testing.T) {
 	var weather []Weather
 	for hour := 6; hour <= 19; hour++ {
 		up := 60 * (1 - abs(float64(hour)-12.5)/7)
-		w := Weather{Air: Air{measure.Celsius(12 + up/5), 0.8 - up/150}, Wind: 1.5, SunAltitude: up, SunAzimuth: 15 * float64(hour), Diffuse: 60}
+		w := Weather{
+			Air:         Air{measure.Celsius(12 + up/5), 0.8 - up/150},
+			Wind:        1.5,
+			SunAltitude: up,
+			SunAzimuth:  15 * float64(hour),
+			Diffuse:     60,
+		}
 		if up > 0 {
 			w.Direct = 12 * up
 		}
@@ -58,7 +65,10 @@ func abs(x float64) float64 { return max(x, -x) }
 
 func TestRainAndNightAreNeverBest(t *testing.T) {
 	at := []time.Time{time.Date(2026, 1, 1, 3, 0, 0, 0, time.UTC), time.Date(2026, 1, 1, 12, 0, 0, 0, time.UTC)}
-	hours := Day(at, []Weather{{Air: Air{8, 0.9}, Wind: 1, SunAltitude: -20}, {Air: Air{8, 0.9}, Wind: 1, SunAltitude: 15, Rain: 1}})
+	hours := Day(
+		at,
+		[]Weather{{Air: Air{8, 0.9}, Wind: 1, SunAltitude: -20}, {Air: Air{8, 0.9}, Wind: 1, SunAltitude: 15, Rain: 1}},
+	)
 	assert.False(t, hours[0].Good)
 	assert.False(t, hours[1].Good)
 	assert.Contains(t, hours[1].Verdict, "roof")

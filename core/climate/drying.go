@@ -67,7 +67,8 @@ func (w Weather) SunOn(f vehicle.Facing, heading float64) float64 {
 	if f == vehicle.FacesUp {
 		return beam*math.Sin(alt) + w.Diffuse
 	}
-	turn, upright := map[vehicle.Facing]float64{vehicle.FacesFront: 0, vehicle.FacesRight: 90, vehicle.FacesRear: 180, vehicle.FacesLeft: 270}[f]
+	turn, upright := map[vehicle.Facing]float64{vehicle.FacesFront: 0, vehicle.FacesRight: 90, vehicle.FacesRear: 180,
+		vehicle.FacesLeft: 270}[f]
 	if !upright {
 		return w.Diffuse / 2
 	}
@@ -123,7 +124,12 @@ const (
 )
 
 // absorptance is the share of sunlight a surface takes up (model, common handbook values for paints).
-var absorptance = map[vehicle.Shade]float64{vehicle.White: 0.25, vehicle.Silver: 0.4, vehicle.Mid: 0.7, vehicle.Dark: 0.9}
+var absorptance = map[vehicle.Shade]float64{
+	vehicle.White:  0.25,
+	vehicle.Silver: 0.4,
+	vehicle.Mid:    0.7,
+	vehicle.Dark:   0.9,
+}
 
 // glassAbsorptance is 0.15 of its own and what the cabin behind it adds (model).
 const glassAbsorptance = 0.35

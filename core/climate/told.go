@@ -71,7 +71,10 @@ func Sun(latitude float64, yearDay int, hour float64) (altitude, azimuth float64
 	declination := 23.45 * math.Sin(2*math.Pi*float64(284+yearDay)/365) * rad
 	angle := 15 * (hour - 12) * rad
 	up := math.Sin(latitude*rad)*math.Sin(declination) + math.Cos(latitude*rad)*math.Cos(declination)*math.Cos(angle)
-	south := math.Atan2(math.Sin(angle), math.Cos(angle)*math.Sin(latitude*rad)-math.Tan(declination)*math.Cos(latitude*rad))
+	south := math.Atan2(
+		math.Sin(angle),
+		math.Cos(angle)*math.Sin(latitude*rad)-math.Tan(declination)*math.Cos(latitude*rad),
+	)
 	return math.Asin(up) / rad, math.Mod(south/rad+180+360, 360)
 }
 
@@ -130,8 +133,15 @@ func At(at time.Time, readings, forecasts []Reading) (Reading, From) {
 	if r, there := lastBefore(at, readings); there && at.Sub(r.At) <= staleHolds {
 		return r, From{Stale, "the last reading: look whether it still holds", &r.At}
 	}
-	return assumedWeather(at), From{Source: Assumed,
-		Says: fmt.Sprintf("nobody has said: %g °C, %.0f %% and %g m/s under an overcast sky are assumed", mild.Temp, 100*mild.RH, mild.Wind)}
+	return assumedWeather(at), From{
+		Source: Assumed,
+		Says: fmt.Sprintf(
+			"nobody has said: %g °C, %.0f %% and %g m/s under an overcast sky are assumed",
+			mild.Temp,
+			100*mild.RH,
+			mild.Wind,
+		),
+	}
 }
 
 // mild is what is assumed of weather that nobody tells (model): neither the best nor the worst to wash in.

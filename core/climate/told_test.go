@@ -11,7 +11,13 @@ import (
 var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
 
 func told(hours float64, temp float64) Reading {
-	return Reading{At: noon.Add(time.Duration(hours * float64(time.Hour))), Temp: 10, RH: 0.5, Wind: temp, Sky: ClearSky}
+	return Reading{
+		At:   noon.Add(time.Duration(hours * float64(time.Hour))),
+		Temp: 10,
+		RH:   0.5,
+		Wind: temp,
+		Sky:  ClearSky,
+	}
 }
 
 // What is taken of the weather, nearest first: a reading of about then, the forecast, the last reading, what is

@@ -42,7 +42,13 @@ func touched(b vehicle.Body) []vehicle.Zone {
 // Assess works out grade and scope. The overall grade is that of the worst painted zone that will be
 // touched, not the average: a clean roof does not make muddy sills safe to wipe (handbook, section 3).
 func Assess(v vehicle.Vehicle, l LookOver) Assessment {
-	a := Assessment{Ungraded: []vehicle.Zone{}, InScope: []string{}, OutScope: []OutOfScope{}, Advice: []string{}, Barred: []string{}}
+	a := Assessment{
+		Ungraded: []vehicle.Zone{},
+		InScope:  []string{},
+		OutScope: []OutOfScope{},
+		Advice:   []string{},
+		Barred:   []string{},
+	}
 	for _, z := range touched(v.Body) {
 		g, graded := l.Grades[z]
 		if !graded {
@@ -55,7 +61,11 @@ func Assess(v vehicle.Vehicle, l LookOver) Assessment {
 	a.Name = Grades()[a.Overall].Name
 	a.Because = "No painted zone is graded yet."
 	if a.Driver != "" {
-		a.Because = fmt.Sprintf("The %s is grade %d and will be touched: the worst painted zone decides, not the average.", a.Driver.Label(), a.Overall)
+		a.Because = fmt.Sprintf(
+			"The %s is grade %d and will be touched: the worst painted zone decides, not the average.",
+			a.Driver.Label(),
+			a.Overall,
+		)
 	}
 	a.scope(l)
 	a.advise(l)
@@ -110,10 +120,16 @@ func (a *Assessment) advise(l LookOver) {
 	}
 	flat := l.Protection.Water == Flat
 	say(a.Overall == 3, "Pre-wash is not optional; rinse the mitt more often; separate lower mitt.")
-	say(a.Overall == 4, "Rinse before foam, foam, rinse again. No rinseless. Without running water, blast it at a pressure bay first.")
+	say(
+		a.Overall == 4,
+		"Rinse before foam, foam, rinse again. No rinseless. Without running water, blast it at a pressure bay first.",
+	)
 	say(l.Salt, "Salt: rinse the underside and arches; foam first to re-wet the dried crystals.")
 	say(has(Bugs), "Bugs: treat front and mirrors first, wash the front last so that it soaks longest.")
 	say(has(BirdLime), "Bird lime burns through clear coat: soften and take it off at once, never rub it dry.")
-	say(flat && l.Protection.Kind == Coating, "The coating lies flat: decontaminate before topping up. No clay on a coating.")
+	say(
+		flat && l.Protection.Kind == Coating,
+		"The coating lies flat: decontaminate before topping up. No clay on a coating.",
+	)
 	say(flat && l.Protection.Kind != Coating, "Water lies flat: a drying agent makes it bead and halves the drying.")
 }

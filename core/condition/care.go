@@ -65,12 +65,22 @@ func CareDue(p Protection, past Past) []Due {
 	case Sealant:
 		due = append(due, Due{TopUp, after(covered, sealantLasts), "A spray sealant lasts one to three months."})
 	case Coating:
-		due = append(due, Due{TopUp, after(covered, topUpEvery), "Every six to eight weeks keeps a coating's warranty."})
+		due = append(
+			due,
+			Due{TopUp, after(covered, topUpEvery), "Every six to eight weeks keeps a coating's warranty."},
+		)
 		serviced := past.Serviced
 		if serviced.IsZero() {
 			serviced = covered
 		}
-		due = append(due, Due{ServiceWash, after(serviced, serviceEvery), "A coating wants a service wash every two to three months."})
+		due = append(
+			due,
+			Due{
+				ServiceWash,
+				after(serviced, serviceEvery),
+				"A coating wants a service wash every two to three months.",
+			},
+		)
 	}
 	if p.Water == Flat && p.Kind != Bare && p.Kind != Unknown {
 		for i := range due {

@@ -16,14 +16,22 @@ func TestCareComesRound(t *testing.T) {
 		past Past
 		want map[CareKind]time.Time
 	}{
-		"never washed here":             {Protection{Kind: Wax}, Past{}, map[CareKind]time.Time{}},
-		"bare paint only wants washing": {Protection{Kind: Bare}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14)}},
-		"salt brings it back in a week": {Protection{Kind: Bare}, Past{Washed: day(0), Salt: true}, map[CareKind]time.Time{NextWash: day(7)}},
-		"wax by its age":                {Protection{Kind: Wax, AgeDays: 20, Water: Beads}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14), TopUp: day(8)}},
-		"sealant since it was put on":   {Protection{Kind: Sealant, AgeDays: 300}, Past{Washed: day(0), Covered: day(0)}, map[CareKind]time.Time{NextWash: day(14), TopUp: day(60)}},
-		"coating":                       {Protection{Kind: Coating}, Past{Washed: day(0), Covered: day(-10), Serviced: day(-60)}, map[CareKind]time.Time{NextWash: day(14), TopUp: day(39), ServiceWash: day(15)}},
-		"flat water: it has gone":       {Protection{Kind: Sealant, AgeDays: 5, Water: Flat}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14), TopUp: day(0)}},
-		"film":                          {Protection{Kind: FilmWrap}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14)}},
+		"never washed here": {Protection{Kind: Wax}, Past{}, map[CareKind]time.Time{}},
+		"bare paint only " +
+			"wants washing": {Protection{Kind: Bare}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14)}},
+		"salt brings it " +
+			"back in a week": {Protection{Kind: Bare}, Past{Washed: day(0), Salt: true}, map[CareKind]time.Time{NextWash: day(7)}},
+		"wax by its age": {Protection{Kind: Wax, AgeDays: 20, Water: Beads}, Past{Washed: day(0)},
+			map[CareKind]time.Time{NextWash: day(14), TopUp: day(8)}},
+		"sealant since " +
+			"it was put on": {Protection{Kind: Sealant, AgeDays: 300}, Past{Washed: day(0), Covered: day(0)},
+			map[CareKind]time.Time{NextWash: day(14), TopUp: day(60)}},
+		"coating": {Protection{Kind: Coating}, Past{Washed: day(0), Covered: day(-10), Serviced: day(-60)},
+			map[CareKind]time.Time{NextWash: day(14), TopUp: day(39), ServiceWash: day(15)}},
+		"flat water: " +
+			"it has gone": {Protection{Kind: Sealant, AgeDays: 5, Water: Flat}, Past{Washed: day(0)},
+			map[CareKind]time.Time{NextWash: day(14), TopUp: day(0)}},
+		"film": {Protection{Kind: FilmWrap}, Past{Washed: day(0)}, map[CareKind]time.Time{NextWash: day(14)}},
 	} {
 		due := CareDue(x.p, x.past)
 		got := map[CareKind]time.Time{}

@@ -11,7 +11,12 @@ import (
 	"uskel/core/vehicle"
 )
 
-var hatch = vehicle.Vehicle{Body: vehicle.Hatch, Shade: vehicle.White, Finish: vehicle.Ordinary, Wheels: vehicle.WheelSpec{Inches: 16, Spokes: vehicle.PlainSpokes}}
+var hatch = vehicle.Vehicle{
+	Body:   vehicle.Hatch,
+	Shade:  vehicle.White,
+	Finish: vehicle.Ordinary,
+	Wheels: vehicle.WheelSpec{Inches: 16, Spokes: vehicle.PlainSpokes},
+}
 
 func graded(g map[vehicle.Zone]contact.Grade) LookOver { return LookOver{Grades: g} }
 
@@ -23,7 +28,8 @@ func TestTheWorstTouchedPaintedZoneDecides(t *testing.T) {
 		overall contact.Grade
 		driver  vehicle.Zone
 	}{
-		{"muddy sill under a clean roof", map[vehicle.Zone]contact.Grade{vehicle.Roof: 0, vehicle.LowerLeft: 4}, 4, vehicle.LowerLeft},
+		{"muddy sill under " +
+			"a clean roof", map[vehicle.Zone]contact.Grade{vehicle.Roof: 0, vehicle.LowerLeft: 4}, 4, vehicle.LowerLeft},
 		{"wheels are not paint", map[vehicle.Zone]contact.Grade{vehicle.Roof: 1, vehicle.WheelFL: 4, vehicle.ArchRR: 4}, 1, vehicle.Roof},
 		{"shuts have their own towel", map[vehicle.Zone]contact.Grade{vehicle.Bonnet: 1, vehicle.Shuts: 3}, 1, vehicle.Bonnet},
 		{"glass is not paint", map[vehicle.Zone]contact.Grade{vehicle.Bonnet: 2, vehicle.Windscreen: 3}, 2, vehicle.Bonnet},
@@ -58,7 +64,12 @@ func TestScopeOfAMaintenanceWash(t *testing.T) {
 	l.Bonded = []Bonded{{Bugs, vehicle.Front}, {Tar, vehicle.LowerLeft}, {Tar, vehicle.LowerLeft}, {Iron, vehicle.Rear}}
 	a := Assess(hatch, l)
 	assert.Equal(t, []string{"bugs on front bumper and grille"}, a.InScope)
-	assert.Equal(t, "A maintenance wash will not remove: tar on lower doors and sill, left; iron specks on rear bumper. Note it and offer the prep.", a.Scope)
+	assert.Equal(
+		t,
+		"A maintenance wash will not remove: tar on lower doors and sill, left; iron specks on rear bumper. Note "+
+			"it and offer the prep.",
+		a.Scope,
+	)
 	assert.Equal(t, []vehicle.Zone{vehicle.LowerLeft}, a.OutScope[0].Zones, "the same spot counts once")
 	assert.Equal(t, "A maintenance wash takes off everything seen.", Assess(hatch, graded(nil)).Scope)
 }
@@ -69,7 +80,11 @@ func TestWhatTheConditionAsksFor(t *testing.T) {
 	l.Protection = Protection{Coating, 100, Flat}
 	l.Watch = []vehicle.Watch{vehicle.FreshCoating}
 	a := Assess(hatch, l)
-	assert.Contains(t, a.Advice, "Rinse before foam, foam, rinse again. No rinseless. Without running water, blast it at a pressure bay first.")
+	assert.Contains(
+		t,
+		a.Advice,
+		"Rinse before foam, foam, rinse again. No rinseless. Without running water, blast it at a pressure bay first.",
+	)
 	assert.Contains(t, a.Advice, "The coating lies flat: decontaminate before topping up. No clay on a coating.")
 	require.Len(t, a.Barred, 1)
 	assert.Contains(t, a.Barred[0], "cures")
@@ -112,7 +127,8 @@ func TestCheckNamesEveryBadField(t *testing.T) {
 	l.Watch = []vehicle.Watch{"ghost"}
 	l.Budget = -1
 	err := l.Check()
-	for _, says := range []string{"grades.sunroof", "grades.roof: grade 5 must be 0 to 4", "bonded[0].zone", "bonded[0].matter", "watch[0]", "budget"} {
+	for _, says := range []string{"grades.sunroof", "grades.roof: grade 5 " +
+		"must be 0 to 4", "bonded[0].zone", "bonded[0].matter", "watch[0]", "budget"} {
 		assert.ErrorContains(t, err, says)
 	}
 	assert.NoError(t, graded(nil).Check())

@@ -18,20 +18,40 @@ func TestWhatIsSeenBecomesAFact(t *testing.T) {
 		fact Fact
 		want Value
 	}{
-		"bugs":                 {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Bonded = []Bonded{{Bugs, vehicle.Front}} }, HasBugs, Value{Text: "yes"}},
-		"bird lime":            {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Bonded = []Bonded{{BirdLime, vehicle.Roof}} }, HasBirdLime, Value{Text: "yes"}},
-		"tar, not iron":        {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Bonded = []Bonded{{Tar, vehicle.Rear}} }, HasIron, Value{Text: "no"}},
-		"salt":                 {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Salt = true }, HasSalt, Value{Text: "yes"}},
-		"dark paint":           {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Shade = vehicle.Dark }, DarkPaint, Value{Text: "yes"}},
-		"bare wheels":          {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Wheels.Bare = true }, BareWheels, Value{Text: "yes"}},
-		"a soft top":           {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Body = vehicle.SoftTop }, HasSoftTop, Value{Text: "yes"}},
-		"film edges":           {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Watch = []vehicle.Watch{vehicle.FilmEdges} }, HasFilm, Value{Text: "yes"}},
-		"hot panels":           {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Watch = []vehicle.Watch{vehicle.HotPanels} }, HotPanels, Value{Text: "yes"}},
-		"no crew said":         {func(*vehicle.Vehicle, *LookOver, *Surroundings) {}, Crew, Value{Number: 1}},
-		"a crew of three":      {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Crew = 3 }, Crew, Value{Number: 3}},
-		"no hurry":             {func(*vehicle.Vehicle, *LookOver, *Surroundings) {}, MinutesThere, Value{Number: math.Inf(1)}},
-		"half an hour":         {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Budget = 30 }, MinutesThere, Value{Number: 30}},
-		"foam for ten minutes": {func(_ *vehicle.Vehicle, _ *LookOver, s *Surroundings) { s.FoamWindow = 10 * time.Minute }, FoamWindow, Value{Number: 10}},
+		"bugs": {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) {
+			l.Bonded = []Bonded{{Bugs,
+				vehicle.Front}}
+		}, HasBugs, Value{Text: "yes"}},
+		"bird lime": {func(_ *vehicle.Vehicle, l *LookOver,
+			_ *Surroundings) {
+			l.Bonded = []Bonded{{BirdLime, vehicle.Roof}}
+		}, HasBirdLime, Value{Text: "yes"}},
+		"tar, not iron": {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) {
+			l.Bonded = []Bonded{{Tar,
+				vehicle.Rear}}
+		}, HasIron, Value{Text: "no"}},
+		"salt": {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Salt = true }, HasSalt, Value{Text: "yes"}},
+		"dark paint": {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Shade = vehicle.Dark },
+			DarkPaint, Value{Text: "yes"}},
+		"bare wheels": {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Wheels.Bare = true }, BareWheels, Value{Text: "yes"}},
+		"a soft top": {func(v *vehicle.Vehicle, _ *LookOver, _ *Surroundings) { v.Body = vehicle.SoftTop },
+			HasSoftTop, Value{Text: "yes"}},
+		"film edges": {func(_ *vehicle.Vehicle, l *LookOver,
+			_ *Surroundings) {
+			l.Watch = []vehicle.Watch{vehicle.FilmEdges}
+		}, HasFilm, Value{Text: "yes"}},
+		"hot panels": {func(_ *vehicle.Vehicle, l *LookOver,
+			_ *Surroundings) {
+			l.Watch = []vehicle.Watch{vehicle.HotPanels}
+		}, HotPanels, Value{Text: "yes"}},
+		"no crew said":    {func(*vehicle.Vehicle, *LookOver, *Surroundings) {}, Crew, Value{Number: 1}},
+		"a crew of three": {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Crew = 3 }, Crew, Value{Number: 3}},
+		"no hurry":        {func(*vehicle.Vehicle, *LookOver, *Surroundings) {}, MinutesThere, Value{Number: math.Inf(1)}},
+		"half an hour":    {func(_ *vehicle.Vehicle, l *LookOver, _ *Surroundings) { l.Budget = 30 }, MinutesThere, Value{Number: 30}},
+		"foam for ten minutes": {func(_ *vehicle.Vehicle, _ *LookOver,
+			s *Surroundings) {
+			s.FoamWindow = 10 * time.Minute
+		}, FoamWindow, Value{Number: 10}},
 		"foam that outlasts the wheels": {func(_ *vehicle.Vehicle, _ *LookOver, s *Surroundings) {
 			s.FoamWorks, s.WheelWork = 14*time.Minute, 12*time.Minute
 		},
@@ -49,7 +69,20 @@ func TestWhatIsSeenBecomesAFact(t *testing.T) {
 
 // The worst zone of each band speaks for the band.
 func TestTheWorstZoneSpeaksForItsBand(t *testing.T) {
-	facts := FactsOf(hatch, graded(map[vehicle.Zone]contact.Grade{vehicle.Roof: 0, vehicle.Bonnet: 1, vehicle.UpperLeft: 2, vehicle.LowerLeft: 1, vehicle.LowerRight: 3, vehicle.WheelRR: 4}), Surroundings{})
+	facts := FactsOf(
+		hatch,
+		graded(
+			map[vehicle.Zone]contact.Grade{
+				vehicle.Roof:       0,
+				vehicle.Bonnet:     1,
+				vehicle.UpperLeft:  2,
+				vehicle.LowerLeft:  1,
+				vehicle.LowerRight: 3,
+				vehicle.WheelRR:    4,
+			},
+		),
+		Surroundings{},
+	)
 	for fact, grade := range map[Fact]float64{GradeUpper: 1, GradeMiddle: 2, GradeLower: 3, GradeWheels: 4, GradeOverall: 3} {
 		assert.InDelta(t, grade, facts[fact].Number, 0, fact)
 	}

@@ -67,7 +67,8 @@ func (m Matter) Found() string {
 	case OldDressing:
 		return "In scope: it goes with the tyre brush."
 	}
-	return "Out of scope: a maintenance wash does not take it off, and rubbing marks the paint. Note it; the prep is offered."
+	return "Out of scope: a maintenance wash does not take it off, and rubbing marks the paint. Note it; the prep " +
+		"is offered."
 }
 
 // Bonded is bonded matter seen on a zone.

@@ -88,34 +88,99 @@ var questions = []Question{
 		{Yes, "Always: loose dirt goes first."}, {No, "Foam works best on dry paint."}}},
 	{FoamBody, "Foam thick or thin?", []School{
 		{Thick, "Lubricates the mitt."}, {Thin, "Must drip and carry dirt down."}}},
-	{FoamFrom, "Foam from the bottom or the top?", []School{
-		{FromBottom, "Even, you see where you stopped, longest dwell on the dirt."}, {FromTop, "Gravity helps, and it is quicker."}}},
+	{
+		FoamFrom,
+		"Foam from the bottom or the top?",
+		[]School{
+			{
+				FromBottom,
+				"Even, you see where you stopped, longest dwell on the dirt.",
+			},
+			{FromTop, "Gravity helps, and it is quicker."},
+		},
+	},
 	{FoamOffFrom, "Rinse foam off from the bottom or the top?", []School{
 		{FromBottom, "Shows what is left."}, {FromTop, "Down, once: nothing runs over what is clean."}}},
-	{FoamAtAll, "Is foam needed at all?", []School{
-		{Yes, "It carries grit away before anything touches."}, {No, "A good rinse does nearly as much on light dirt."}}},
+	{
+		FoamAtAll,
+		"Is foam needed at all?",
+		[]School{
+			{
+				Yes,
+				"It carries grit away before anything touches.",
+			},
+			{No, "A good rinse does nearly as much on light dirt."},
+		},
+	},
 	{OverFoam, "Wash over the foam, or rinse it first?", []School{
 		{WashOver, "More slip."}, {RinseItOff, "The dirt is carried away before the mitt comes."}}},
 	{MittRinse, "Mitt in the rinse bucket: rub on the guard?", []School{
 		{Rub, "Gets the grit out of the pile."}, {Swish, "Swish and wring outside: the bottom is not stirred."}}},
 	{MittsOrBuckets, "One mitt and two buckets, or many mitts?", []School{
 		{TwoBuckets, "Rinsed well, one mitt is enough."}, {ManyMitts, "A fresh one a section, no rinse bucket."}}},
-	{StrokeDirection, "Strokes: which way?", []School{
-		{Along, "With the airflow: what marks there are hide best."}, {UpAndDown, "Dirt goes the way water goes."}, {Crosshatch, "Both ways, for coverage."}}},
-	{SpongeUse, "Sponge?", []School{
-		{NoSponge, "A plain sponge holds grit at its face and scratches."}, {SplitFaceOnly, "A split face lets grit go into its slits."}}},
-	{BrushWhen, "Detailing brush during the pre-wash?", []School{
-		{InPrewash, "Reaches badges while foam works."}, {InContact, "In the pre-wash it touches before the dirt is off."}}},
+	{
+		StrokeDirection,
+		"Strokes: which way?",
+		[]School{
+			{
+				Along,
+				"With the airflow: what marks there are hide best.",
+			},
+			{UpAndDown, "Dirt goes the way water goes."},
+			{Crosshatch, "Both ways, for coverage."},
+		},
+	},
+	{
+		SpongeUse,
+		"Sponge?",
+		[]School{
+			{
+				NoSponge,
+				"A plain sponge holds grit at its face and scratches.",
+			},
+			{SplitFaceOnly, "A split face lets grit go into its slits."},
+		},
+	},
+	{
+		BrushWhen,
+		"Detailing brush during the pre-wash?",
+		[]School{
+			{
+				InPrewash,
+				"Reaches badges while foam works.",
+			},
+			{InContact, "In the pre-wash it touches before the dirt is off."},
+		},
+	},
 	{SoapDries, "Soap left to dry on a wheel or panel?", []School{
 		{MayDry, "Harmless, and better than bare water."}, {ReWet, "Never let anything dry: it marks."}}},
 	{DryingAidUse, "Drying aid?", []School{
 		{Yes, "Lubricates and adds protection."}, {No, "Needless with a good towel or blower."}}},
 	{TowelState, "Towel dry or damp?", []School{
 		{DryTowel, "Takes more water at once."}, {DampTowel, "Damped on the glass first it drinks better."}}},
-	{DryWith, "Blower or towel?", []School{
-		{BlowerOnly, "Touches nothing."}, {TowelOnly, "Quiet, and quick on a beading car."}, {BlowerAndTowel, "Air takes most, a towel the rest."}}},
-	{ShutsWhen, "Shuts when?", []School{
-		{WithTheWash, "While everything is wet."}, {AfterDrying, "Last, with their own towel: grease stays off the paint's cloths."}}},
+	{
+		DryWith,
+		"Blower or towel?",
+		[]School{
+			{
+				BlowerOnly,
+				"Touches nothing.",
+			},
+			{TowelOnly, "Quiet, and quick on a beading car."},
+			{BlowerAndTowel, "Air takes most, a towel the rest."},
+		},
+	},
+	{
+		ShutsWhen,
+		"Shuts when?",
+		[]School{
+			{
+				WithTheWash,
+				"While everything is wet.",
+			},
+			{AfterDrying, "Last, with their own towel: grease stays off the paint's cloths."},
+		},
+	},
 	{DishSoap, "Gentle dish soap as shampoo?", []School{
 		{Yes, "Cheap slip."}, {No, "Leaves a gloss film that hides what water does, and strips wax."}}},
 	{CoverAfter, "Car cover after washing?", []School{
@@ -134,15 +199,34 @@ func (q Question) values() []string {
 }
 
 var questionLabels = map[Fact]string{
-	WheelsWhen: "the time for wheels", WheelsRinsed: "rinsing wheels before the cleaner", CleanerFrom: "the wheel cleaner's start",
-	RinsedFirst: "rinsing before foam", FoamBody: "the foam's body", FoamFrom: "the foam's start", FoamOffFrom: "the foam rinse's start",
-	FoamAtAll: "using foam", OverFoam: "what the mitt meets", MittRinse: "the mitt's rinse", MittsOrBuckets: "the mitt's school", StrokeDirection: "the stroke",
-	SpongeUse: "the sponge allowed", BrushWhen: "the brush's time", SoapDries: "what soap may do", DryingAidUse: "using a drying aid",
-	TowelState: "the drying towel", DryWith: "the drying tool", ShutsWhen: "the time for shuts", DishSoap: "using dish soap", CoverAfter: "using a car cover",
+	WheelsWhen:      "the time for wheels",
+	WheelsRinsed:    "rinsing wheels before the cleaner",
+	CleanerFrom:     "the wheel cleaner's start",
+	RinsedFirst:     "rinsing before foam",
+	FoamBody:        "the foam's body",
+	FoamFrom:        "the foam's start",
+	FoamOffFrom:     "the foam rinse's start",
+	FoamAtAll:       "using foam",
+	OverFoam:        "what the mitt meets",
+	MittRinse:       "the mitt's rinse",
+	MittsOrBuckets:  "the mitt's school",
+	StrokeDirection: "the stroke",
+	SpongeUse:       "the sponge allowed",
+	BrushWhen:       "the brush's time",
+	SoapDries:       "what soap may do",
+	DryingAidUse:    "using a drying aid",
+	TowelState:      "the drying towel",
+	DryWith:         "the drying tool",
+	ShutsWhen:       "the time for shuts",
+	DishSoap:        "using dish soap",
+	CoverAfter:      "using a car cover",
 }
 
 func init() {
 	for _, q := range questions {
-		factInfos = append(factInfos, FactInfo{Fact: q.Fact, Label: questionLabels[q.Fact], Kind: Choice, Choices: q.values(), Question: true})
+		factInfos = append(
+			factInfos,
+			FactInfo{Fact: q.Fact, Label: questionLabels[q.Fact], Kind: Choice, Choices: q.values(), Question: true},
+		)
 	}
 }

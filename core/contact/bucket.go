@@ -99,7 +99,7 @@ type BucketTale struct {
 	CleanAt  float64    `json:"cleanAt" doc:"s until nine tenths have"`
 	Guarded  []float64  `json:"guarded" doc:"mg that come back with the mitt at each rinse of a moderately dirty wash, guard seated"`
 	Bare     []float64  `json:"bare" doc:"the same without a guard"`
-	ChangeAt int        `json:"changeAt" doc:"rinses after which the water gives back more than a clean face may carry in all; 0 for none in a wash"`
+	ChangeAt int        `json:"changeAt" doc:"rinses until the water dirties a clean face; 0 for none in a wash"`
 	Says     []string   `json:"says"`
 }
 
@@ -135,8 +135,10 @@ func TellBucket(water measure.Celsius) BucketTale {
 		t.Bare = append(t.Bare, math.Round(back*10)/10)
 	}
 	t.Says = []string{
-		"Coarse grit is under the guard within a minute; the fine tail hangs for many, which is why the water darkens and the guard works all the same.",
-		"A guard that stands off the bottom keeps what has sunk from being stirred: without it each visit brings part of all the grit back.",
+		"Coarse grit is under the guard within a minute; the fine tail hangs for many, which is why the water " +
+			"darkens and the guard works all the same.",
+		"A guard that stands off the bottom keeps what has sunk from being stirred: without it each visit brings " +
+			"part of all the grit back.",
 		"What the mitt has just brought in is still up: rub, wring outside, and let the bucket rest while you wash.",
 	}
 	return t

@@ -37,7 +37,14 @@ var cloths = map[Cloth]clothFacts{
 
 // Values lists the cloths.
 func (Cloth) Values() []string {
-	return []string{string(Mitt), string(Pad), string(SplitSponge), string(PlainSponge), string(PlushTowel), string(WetTowel)}
+	return []string{
+		string(Mitt),
+		string(Pad),
+		string(SplitSponge),
+		string(PlainSponge),
+		string(PlushTowel),
+		string(WetTowel),
+	}
 }
 
 // Faces is how many clean faces a fresh cloth has.

@@ -40,7 +40,10 @@ func midSize(g Grade, acts func(Grade) []Act) []Patch {
 		if p.Band == vehicle.Lower {
 			grade = min(g+1, Worst)
 		}
-		patches = append(patches, Patch{p.Zone, p.Band, p.Area / 0.85, grade, SoilOf(grade).AfterAll(acts(grade)...).All()})
+		patches = append(
+			patches,
+			Patch{p.Zone, p.Band, p.Area / 0.85, grade, SoilOf(grade).AfterAll(acts(grade)...).All()},
+		)
 	}
 	return patches
 }
@@ -250,7 +253,12 @@ func TestTechnique(t *testing.T) {
 	noGuard.Bucket = Bucket{Guard: false, Bottom: 5000, Water: usualWater}
 	stirred, err := noGuard.Make(Move{Kind: RubGuard})
 	require.NoError(t, err)
-	assert.Greater(t, stirred.State.Face().Exposed, rubbed.State.Face().Exposed, "without a guard the bottom comes back")
+	assert.Greater(
+		t,
+		stirred.State.Face().Exposed,
+		rubbed.State.Face().Exposed,
+		"without a guard the bottom comes back",
+	)
 }
 
 func TestMovesThatCannotBeMade(t *testing.T) {

@@ -14,7 +14,11 @@ import (
 // Worked by hand from the touch equation: a grade that one face carries takes a face a zone, and a plush towel has
 // eight.
 func TestFreshFacesAreCountedZoneByZone(t *testing.T) {
-	light := []Patch{{Zone: vehicle.Roof, Area: 1, Grit: 1}, {Zone: vehicle.Bonnet, Area: 1, Grit: 1}, {Zone: vehicle.BootLid, Area: 0.5, Grit: 1}}
+	light := []Patch{
+		{Zone: vehicle.Roof, Area: 1, Grit: 1},
+		{Zone: vehicle.Bonnet, Area: 1, Grit: 1},
+		{Zone: vehicle.BootLid, Area: 0.5, Grit: 1},
+	}
 	made, err := Fresh(PlushTowel, ordinary, light)
 	require.NoError(t, err)
 	assert.Equal(t, 3, made.Faces, "one for each zone, so that nothing travels")

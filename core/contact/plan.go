@@ -47,7 +47,12 @@ func order(patches []Patch) []Patch {
 func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, error) {
 	for _, p := range patches {
 		if p.Area < 0 || p.Grit < 0 || math.IsNaN(p.Area+p.Grit) {
-			return Plan{}, fmt.Errorf("patch %s: area %g m2 and grit %g mg/m2 must be zero or more", p.Zone, p.Area, p.Grit)
+			return Plan{}, fmt.Errorf(
+				"patch %s: area %g m2 and grit %g mg/m2 must be zero or more",
+				p.Zone,
+				p.Area,
+				p.Grit,
+			)
 		}
 	}
 	if err := beyond(cloth, lacquer, patches); err != nil {
@@ -95,7 +100,13 @@ func beyond(cloth Cloth, lacquer Lacquer, patches []Patch) error {
 }
 
 func tooMuch(p Patch, lacquer Lacquer) error {
-	return fmt.Errorf("%.0f mg/m2 of grit on the %s is more than %d rinses keep under the paint's limit of %.0f mg: pre-wash first", p.Grit, p.Zone.Label(), mostRinses, lacquer.Limit)
+	return fmt.Errorf(
+		"%.0f mg/m2 of grit on the %s is more than %d rinses keep under the paint's limit of %.0f mg: pre-wash first",
+		p.Grit,
+		p.Zone.Label(),
+		mostRinses,
+		lacquer.Limit,
+	)
 }
 
 func perFace(cloth Cloth, lacquer Lacquer, patches []Patch) float64 {
@@ -154,7 +165,10 @@ func (b *builder) cover(p Patch) error {
 		switch {
 		case b.state.Since >= SudsArea-0.1: // rinsed at the top of the loop
 		case !b.used[1-face] && b.room(p, 1-face) > hopeless:
-			b.play(Move{Kind: Flip}, fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed))
+			b.play(
+				Move{Kind: Flip},
+				fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed),
+			)
 		case !b.used[face] || b.state.Rinses >= mostRinses:
 			return tooMuch(p, b.state.Lacquer)
 		default:
@@ -176,7 +190,10 @@ func (b *builder) room(p Patch, face int) float64 {
 func (b *builder) wash(p Patch, share float64) {
 	area := p.Area * b.state.Remaining(p.Zone) * share
 	b.used[b.state.Mitts[b.state.Mitt].Face] = true
-	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, fmt.Sprintf("%.1f m² of grade %d, straight lines, weight of the mitt.", area, p.Grade))
+	b.play(
+		Move{Kind: WashZone, Zone: p.Zone, Share: share},
+		fmt.Sprintf("%.1f m² of grade %d, straight lines, weight of the mitt.", area, p.Grade),
+	)
 }
 
 // FreshPlan is a wash in which every face is used once and nothing is rinsed: folded towels, or many mitts.
@@ -195,7 +212,12 @@ func Fresh(cloth Cloth, l Lacquer, patches []Patch) (FreshPlan, error) {
 	for _, p := range patches {
 		reach := cloth.reach(Face{}, p.Grit, p.Area, l.Limit)
 		if reach <= 0 {
-			return FreshPlan{}, fmt.Errorf("%.0f mg/m2 of grit on the %s is too much for a %s: rinse and foam first", p.Grit, p.Zone.Label(), cloth)
+			return FreshPlan{}, fmt.Errorf(
+				"%.0f mg/m2 of grit on the %s is too much for a %s: rinse and foam first",
+				p.Grit,
+				p.Zone.Label(),
+				cloth,
+			)
 		}
 		n := int(math.Ceil(p.Area/reach - 1e-9))
 		_, drag := cloth.touch(Face{}, p.Grit, p.Area/float64(n))
@@ -208,7 +230,12 @@ func Fresh(cloth Cloth, l Lacquer, patches []Patch) (FreshPlan, error) {
 	}
 	t.Cloths = int(math.Ceil(float64(t.Faces) / float64(cloth.Faces())))
 	if t.Cloths > mostCloths {
-		return FreshPlan{}, fmt.Errorf("it would take %d of %s (%d faces): rinse and foam first", t.Cloths, cloth, t.Faces)
+		return FreshPlan{}, fmt.Errorf(
+			"it would take %d of %s (%d faces): rinse and foam first",
+			t.Cloths,
+			cloth,
+			t.Faces,
+		)
 	}
 	t.Index, t.PerFace = l.Index(t.Drag), perFace(cloth, l, patches)
 	return t, nil

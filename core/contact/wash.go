@@ -54,7 +54,14 @@ const (
 
 // Values lists the moves.
 func (MoveKind) Values() []string {
-	return []string{string(WashZone), string(Flip), string(RubGuard), string(SwishOnly), string(Reload), string(LowerMitt)}
+	return []string{
+		string(WashZone),
+		string(Flip),
+		string(RubGuard),
+		string(SwishOnly),
+		string(Reload),
+		string(LowerMitt),
+	}
 }
 
 // Move is a move with what it needs: a wash names a zone and the share of the zone still unwashed that it covers.
@@ -93,7 +100,13 @@ func SoilAfterTouch(s Soil) Soil { return Soil{s.Loose * (1 - picksUp), s.Adhere
 
 // Start is a wash with clean mitts, a seated guard and clean water.
 func Start(cloth Cloth, lacquer Lacquer, patches []Patch) State {
-	return State{Cloth: cloth, Lacquer: lacquer, Bucket: NewBucket(true, usualWater), Patches: patches, Done: map[vehicle.Zone]float64{}}
+	return State{
+		Cloth:   cloth,
+		Lacquer: lacquer,
+		Bucket:  NewBucket(true, usualWater),
+		Patches: patches,
+		Done:    map[vehicle.Zone]float64{},
+	}
 }
 
 // Face is the face that is down now.
@@ -170,7 +183,10 @@ func (s State) move(m Move, explain bool) (Answer, error) {
 			return Answer{}, fmt.Errorf("the lower mitt is in hand already: it never goes back up")
 		}
 		s.Mitt, s.Since, s.Bare = 1, 0, false
-		return Answer{State: s, Why: "A clean second mitt for the lower band: the upper mitt never meets its grit."}, nil
+		return Answer{
+			State: s,
+			Why:   "A clean second mitt for the lower band: the upper mitt never meets its grit.",
+		}, nil
 	}
 	return Answer{}, fmt.Errorf("move %q: use one of %q", m.Kind, m.Kind.Values())
 }
@@ -298,7 +314,10 @@ func (s State) reload(explain bool) Answer {
 	}
 	why := "Full of suds again: the mitt glides."
 	if went > dirtyDip {
-		why += fmt.Sprintf(" But %.0f mg of grit went into the wash bucket: rinse the mitt first, or every reload brings it back.", went)
+		why += fmt.Sprintf(
+			" But %.0f mg of grit went into the wash bucket: rinse the mitt first, or every reload brings it back.",
+			went,
+		)
 	}
 	return Answer{State: s, Why: why}
 }

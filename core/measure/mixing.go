@@ -45,7 +45,11 @@ func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, err
 		return Restrength{}, errors.New("there is no mix to change: say how much there is")
 	}
 	if !room.IsZero() && room.tenthPicolitres < amount.tenthPicolitres {
-		return Restrength{}, fmt.Errorf("the vessel holds %.0f ml and cannot have %.0f ml in it", room.Ml(), amount.Ml())
+		return Restrength{}, fmt.Errorf(
+			"the vessel holds %.0f ml and cannot have %.0f ml in it",
+			room.Ml(),
+			amount.Ml(),
+		)
 	}
 	one := big.NewRat(1, 1)
 	is, wish := have.Share(), want.Share()
@@ -58,7 +62,9 @@ func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, err
 	}
 	stays := amount
 	if !room.IsZero() {
-		if most := room.times(new(big.Rat).Inv(new(big.Rat).Add(one, grow))); most.tenthPicolitres < amount.tenthPicolitres {
+		if most := room.times(
+			new(big.Rat).Inv(new(big.Rat).Add(one, grow)),
+		); most.tenthPicolitres < amount.tenthPicolitres {
 			stays = most
 		}
 	}
@@ -86,11 +92,25 @@ const (
 	Millimole     HardnessUnit = "mmol/l"
 )
 
-var hardnessSize = map[HardnessUnit]float64{MgPerLitre: 1, GrainsUSGal: mgPerLitrePerGrainUSGal, GermanDegree: 17.848, FrenchDegree: 10, EnglishDegree: 14.254, Millimole: 100.09}
+var hardnessSize = map[HardnessUnit]float64{
+	MgPerLitre:    1,
+	GrainsUSGal:   mgPerLitrePerGrainUSGal,
+	GermanDegree:  17.848,
+	FrenchDegree:  10,
+	EnglishDegree: 14.254,
+	Millimole:     100.09,
+}
 
 // Values lists the units.
 func (HardnessUnit) Values() []string {
-	return []string{string(MgPerLitre), string(GrainsUSGal), string(GermanDegree), string(FrenchDegree), string(EnglishDegree), string(Millimole)}
+	return []string{
+		string(MgPerLitre),
+		string(GrainsUSGal),
+		string(GermanDegree),
+		string(FrenchDegree),
+		string(EnglishDegree),
+		string(Millimole),
+	}
 }
 
 // NewHardness builds a hardness from an amount in a unit.
@@ -112,10 +132,13 @@ func (h Hardness) In(unit HardnessUnit) float64 { return float64(h) / hardnessSi
 // has run through it, and what a wash takes. Solids are in mg/l.
 func WashesLeft(capacity float64, used, aWash Volume, solids float64) (int, error) {
 	if !(capacity > 0 && capacity < 1e9) || !(solids > 0 && solids < 1e9) || aWash.IsZero() {
-		return 0, errors.New("capacity, dissolved solids and water a wash must all be above zero, and amounts that there are")
+		return 0, errors.New(
+			"capacity, dissolved solids and water a wash must all be above zero, and amounts that there are",
+		)
 	}
 	litre := func(v Volume) *big.Rat { return new(big.Rat).Quo(typed(v.Ml()), big.NewRat(1000, 1)) }
-	left := new(big.Rat).Sub(new(big.Rat).Mul(typed(capacity), big.NewRat(1000, 1)), new(big.Rat).Mul(litre(used), typed(solids)))
+	takes, taken := new(big.Rat).Mul(typed(capacity), big.NewRat(1000, 1)), new(big.Rat).Mul(litre(used), typed(solids))
+	left := new(big.Rat).Sub(takes, taken)
 	washes := left.Quo(left, new(big.Rat).Mul(litre(aWash), typed(solids)))
 	if washes.Sign() <= 0 {
 		return 0, nil

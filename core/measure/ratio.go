@@ -35,7 +35,11 @@ const maxParts = 1_000_000_000
 // NewRatio builds a ratio from the two numbers as printed and the reading that says what they mean.
 func NewRatio(first, second int64, reading Reading) (Ratio, error) {
 	if first <= 0 || second <= 0 {
-		return Ratio{}, fmt.Errorf("ratio %d:%d: both numbers must be above zero; for undiluted use choose neat", first, second)
+		return Ratio{}, fmt.Errorf(
+			"ratio %d:%d: both numbers must be above zero; for undiluted use choose neat",
+			first,
+			second,
+		)
 	}
 	if first > maxParts || second > maxParts {
 		return Ratio{}, fmt.Errorf("ratio %d:%d: each number must be at most %d", first, second, maxParts)
@@ -47,11 +51,19 @@ func NewRatio(first, second int64, reading Reading) (Ratio, error) {
 		return reduced(second, first), nil
 	case OnePartIn:
 		if second <= first {
-			return Ratio{}, fmt.Errorf("%d part in %d of mix leaves no water: the second number must be larger", first, second)
+			return Ratio{}, fmt.Errorf(
+				"%d part in %d of mix leaves no water: the second number must be larger",
+				first,
+				second,
+			)
 		}
 		return reduced(first, second-first), nil
 	case "":
-		return Ratio{}, fmt.Errorf("ratio %d:%d: say how the label reads it: parts plus parts, one part in, or water first", first, second)
+		return Ratio{}, fmt.Errorf(
+			"ratio %d:%d: say how the label reads it: parts plus parts, one part in, or water first",
+			first,
+			second,
+		)
 	}
 	return Ratio{}, fmt.Errorf("reading %q: use parts plus parts, one part in, or water first", reading)
 }

@@ -82,5 +82,8 @@ func (f *filler) addWater(step *Step, s procedure.Step) {
 		return
 	}
 	f.plan.Litres = round1(f.plan.Litres + litres)
-	step.Figures = append(step.Figures, Figure{"Water", fmt.Sprintf("%.1f l", litres), from, "Flow by common practice; change it to your machine's"})
+	step.Figures = append(
+		step.Figures,
+		Figure{"Water", fmt.Sprintf("%.1f l", litres), from, "Flow by common practice; change it to your machine's"},
+	)
 }

@@ -25,7 +25,18 @@ func TestWhatToDropFirst(t *testing.T) {
 		saved := 0.0
 		for _, d := range whole.Drops(budget) {
 			s := whole.find(d.Step)
-			assert.NotContains(t, []procedure.Technique{procedure.Rinse, procedure.Apply, procedure.ContactWash, procedure.Dry, procedure.Inspect}, s.Technique, d.Title)
+			assert.NotContains(
+				t,
+				[]procedure.Technique{
+					procedure.Rinse,
+					procedure.Apply,
+					procedure.ContactWash,
+					procedure.Dry,
+					procedure.Inspect,
+				},
+				s.Technique,
+				d.Title,
+			)
 			assert.NotEmpty(t, d.Costs)
 			saved += d.Minutes
 		}

@@ -63,7 +63,14 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	least := math.Inf(1)
 	for i, filled := range fillAll(procedures, job) {
 		p := procedures[i]
-		c := Choice{Procedure: p.ID, Title: p.Title, Family: p.Family, Standard: p.Standard, Verdict: Possible, Why: []string{}}
+		c := Choice{
+			Procedure: p.ID,
+			Title:     p.Title,
+			Family:    p.Family,
+			Standard:  p.Standard,
+			Verdict:   Possible,
+			Why:       []string{},
+		}
 		f, err := filled.filler, filled.err
 		var refusal *Refusal
 		switch {
@@ -71,7 +78,9 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 			c.Verdict, c.Why = Refused, refusal.Reasons
 		default:
 			c.Plan, c.Suits = &f.plan, !p.Suits.Always() && p.Suits.Holds(f.facts)
-			c.Minutes, c.Index, c.Litres, c.Cost, c.Film, c.Undone = f.plan.Minutes, f.plan.Index, f.plan.Litres, f.plan.Cost, f.plan.Film, len(f.plan.Undone)
+			c.Minutes, c.Index, c.Litres, c.Cost, c.Film, c.Undone = f.plan.Minutes, f.plan.Index, f.plan.Litres, f.plan.Cost, f.plan.Film, len(
+				f.plan.Undone,
+			)
 			c.explain(p, f.facts, job.LookOver.Budget)
 			if !falls(c.Plan) {
 				least = min(least, f.plan.Index)
@@ -140,8 +149,18 @@ func compare(a, b Choice, budget, least float64) int {
 	step := func(p *Plan) int { return int(max(0, p.Index-least) / nearIndex) }
 	late := func(p *Plan) int { return rank(budget > 0 && p.Minutes > budget) }
 	dries := func(p *Plan) int { return rank(len(p.Line.Late) > 0) }
-	return cmp.Or(cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))), cmp.Compare(dries(a.Plan), dries(b.Plan)), cmp.Compare(step(a.Plan), step(b.Plan)), cmp.Compare(late(a.Plan), late(b.Plan)),
-		cmp.Compare(rank(!a.Suits), rank(!b.Suits)), cmp.Compare(rank(!a.Standard), rank(!b.Standard)), cmp.Compare(a.Plan.Minutes, b.Plan.Minutes))
+	return cmp.Or(
+		cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))),
+		cmp.Compare(dries(a.Plan), dries(b.Plan)),
+		cmp.Compare(step(a.Plan), step(b.Plan)),
+		cmp.Compare(late(a.Plan), late(b.Plan)),
+		cmp.Compare(
+			rank(!a.Suits),
+			rank(!b.Suits),
+		),
+		cmp.Compare(rank(!a.Standard), rank(!b.Standard)),
+		cmp.Compare(a.Plan.Minutes, b.Plan.Minutes),
+	)
 }
 
 func rank(worse bool) int {
@@ -163,11 +182,21 @@ func reason(choices []Choice) string {
 	case len(next.Plan.Line.Late) > 0 && len(best.Plan.Line.Late) == 0:
 		return fmt.Sprintf("Every dwell can be kept; with %s product dries on the car.", next.Title)
 	case next.Plan.Index-best.Plan.Index > nearIndex:
-		return fmt.Sprintf("Kinder to the paint than %s (index %.0f against %.0f).", next.Title, best.Plan.Index, next.Plan.Index)
+		return fmt.Sprintf(
+			"Kinder to the paint than %s (index %.0f against %.0f).",
+			next.Title,
+			best.Plan.Index,
+			next.Plan.Index,
+		)
 	case best.Standard && !next.Standard && best.Suits == next.Suits:
 		return fmt.Sprintf("The shop's standard; as kind to the paint as %s.", next.Title)
 	case best.Suits && !next.Suits:
 		return fmt.Sprintf("As kind to the paint as %s, and made for this condition.", next.Title)
 	}
-	return fmt.Sprintf("As kind to the paint as %s, and it takes %.0f min against %.0f.", next.Title, best.Plan.Minutes, next.Plan.Minutes)
+	return fmt.Sprintf(
+		"As kind to the paint as %s, and it takes %.0f min against %.0f.",
+		next.Title,
+		best.Plan.Minutes,
+		next.Plan.Minutes,
+	)
 }

@@ -88,7 +88,13 @@ func (c *cutter) cut(s *Step) {
 		places = sides
 	}
 	for k, at := range places {
-		length := total*measure.Seconds(k+1)/measure.Seconds(len(places)) - total*measure.Seconds(k)/measure.Seconds(len(places))
+		length := total*measure.Seconds(
+			k+1,
+		)/measure.Seconds(
+			len(places),
+		) - total*measure.Seconds(k)/measure.Seconds(
+			len(places),
+		)
 		w := schedule.Work{ID: c.id(s, k, len(places)), Title: titled(s.Title, at, k, len(places)), Step: s.ID,
 			Whole: s.Title, Job: c.job, Seconds: length, Skill: string(s.Skill), At: at, Unattended: s.Unattended}
 		if !s.Unattended {
@@ -164,7 +170,8 @@ func titled(title string, at schedule.Place, k, of int) string {
 }
 
 func bothSides(zones []vehicle.Zone) bool {
-	return slices.Contains(zones, vehicle.UpperLeft) && slices.Contains(zones, vehicle.UpperRight) || slices.Contains(zones, vehicle.GlassLeft) && slices.Contains(zones, vehicle.GlassRight)
+	return slices.Contains(zones, vehicle.UpperLeft) && slices.Contains(zones, vehicle.UpperRight) ||
+		slices.Contains(zones, vehicle.GlassLeft) && slices.Contains(zones, vehicle.GlassRight)
 }
 
 // tie orders two steps, piece by piece where both are cut alike.
@@ -193,7 +200,10 @@ func (c *cutter) end(s *Step) {
 			continue
 		}
 		low, high := a.Dwell.From, a.Dwell.To
-		dries := max(high, min(a.Dwell.Full, a.Dwell.Window-measure.Seconds(a.Minutes*60)/measure.Seconds(max(1, a.Dwell.Sections))))
+		dries := max(
+			high,
+			min(a.Dwell.Full, a.Dwell.Window-measure.Seconds(a.Minutes*60)/measure.Seconds(max(1, a.Dwell.Sections))),
+		)
 		switch {
 		case covers:
 			low = 0

@@ -17,7 +17,13 @@ import (
 
 // able is a crew that may do everything, with one of each machine.
 func able(n int) schedule.Problem {
-	p := schedule.Problem{Machines: []schedule.Machine{{Name: "pressure washer", Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}}
+	p := schedule.Problem{
+		Machines: []schedule.Machine{
+			{Name: "pressure washer", Count: 1},
+			{Name: "hose", Count: 1},
+			{Name: "blower", Count: 1},
+		},
+	}
 	for k := range n {
 		p.People = append(p.People, schedule.Person{Name: string(rune('A' + k)), Skills: procedure.Skill("").Values()})
 	}
@@ -97,7 +103,12 @@ func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
 	p, line := laidOut(t, made, 1)
 	assert.GreaterOrEqual(t, waitedOut(made)-line.Finish.Minutes(), 3.0)
 	assert.Less(t, line.Finish.Minutes(), 30.0, "claimed: under 30 min")
-	assert.Equal(t, "all round first, then off in the same order", Turns(p, line, "soak"), "three minutes' dwell: no time to stand beside one wheel")
+	assert.Equal(
+		t,
+		"all round first, then off in the same order",
+		Turns(p, line, "soak"),
+		"three minutes' dwell: no time to stand beside one wheel",
+	)
 	assert.Empty(t, Turns(p, line, "mitt"))
 
 	buckets, _ := spans(line, "fill")
@@ -130,7 +141,14 @@ func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 
 	sun := shade
 	sun.LookOver.Place.Cover = climate.OpenSky
-	sun.Weather = climate.Weather{Air: climate.Air{Temp: 27, RH: 0.4}, Wind: 2, Direct: 750, Diffuse: 120, SunAltitude: 50, SunAzimuth: 180}
+	sun.Weather = climate.Weather{
+		Air:         climate.Air{Temp: 27, RH: 0.4},
+		Wind:        2,
+		Direct:      750,
+		Diffuse:     120,
+		SunAltitude: 50,
+		SunAzimuth:  180,
+	}
 	made = resolve(t, procedure.CareWash(), sun)
 	require.Nil(t, made.find("wheels-during"))
 	p, line := laidOut(t, made, 1)
@@ -188,7 +206,12 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 	without, _ := resolve(t, procedure.Maintenance(), job).Work("", 1)
 	assert.False(t, slices.ContainsFunc(without, func(w schedule.Work) bool { return w.Step == "shuts" }))
 	alone, _ := made.Work("", 1)
-	assert.Len(t, slices.DeleteFunc(alone, func(w schedule.Work) bool { return w.Step != "towel" }), 1, "nobody to share with")
+	assert.Len(
+		t,
+		slices.DeleteFunc(alone, func(w schedule.Work) bool { return w.Step != "towel" }),
+		1,
+		"nobody to share with",
+	)
 }
 
 // Product that would dry before all of it is on is put on and taken off part by part.
@@ -276,7 +299,11 @@ func TestRestHoldsWhatHasHappened(t *testing.T) {
 func TestAHelperDoesWhatTheBookedWasherMayNot(t *testing.T) {
 	made := resolve(t, procedure.Maintenance(), typical("F6"))
 	kit := append(able(0).Machines, schedule.Machine{Name: "bay", Count: 1})
-	people := []schedule.Person{{Name: "Pia", Skills: []string{string(procedure.SkillLance), string(procedure.SkillBuckets)}, Pace: 140}, {Name: "Osk", Skills: procedure.Skill("").Values()}, {Name: "Ines", Skills: procedure.Skill("").Values()}}
+	people := []schedule.Person{
+		{Name: "Pia", Skills: []string{string(procedure.SkillLance), string(procedure.SkillBuckets)}, Pace: 140},
+		{Name: "Osk", Skills: procedure.Skill("").Values()},
+		{Name: "Ines", Skills: procedure.Skill("").Values()},
+	}
 	p := Day([]Visit{{ID: "car", Plan: made, Place: "bay", Promised: 7200, Washer: "Pia"}}, people, kit, 0)
 	line, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 20_000})
 	require.NoError(t, err)

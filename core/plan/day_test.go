@@ -29,14 +29,31 @@ func busyDay(t testing.TB) schedule.Problem {
 			}
 		}
 		arrives := measure.Seconds(8*3600 + i*22*60)
-		visits = append(visits, Visit{ID: fmt.Sprintf("v%02d", i), Plan: made, Place: "bay", Arrives: arrives, Promised: arrives + 2*3600})
+		visits = append(
+			visits,
+			Visit{ID: fmt.Sprintf("v%02d", i), Plan: made, Place: "bay", Arrives: arrives, Promised: arrives + 2*3600},
+		)
 	}
 	people := make([]schedule.Person, 6)
 	for k := range people {
 		lunch := measure.Seconds(12*3600 + k*1200)
-		people[k] = schedule.Person{Name: string(rune('A' + k)), Skills: procedure.Skill("").Values(), Pace: 95 + 5*k, Shut: []schedule.Span{{Start: 0, End: 8 * 3600}, {Start: lunch, End: lunch + 1800}, {Start: 19 * 3600, End: 24 * 3600}}}
+		people[k] = schedule.Person{
+			Name:   string(rune('A' + k)),
+			Skills: procedure.Skill("").Values(),
+			Pace:   95 + 5*k,
+			Shut: []schedule.Span{
+				{Start: 0, End: 8 * 3600},
+				{Start: lunch, End: lunch + 1800},
+				{Start: 19 * 3600, End: 24 * 3600},
+			},
+		}
 	}
-	machines := []schedule.Machine{{Name: "pressure washer", Count: 2}, {Name: "hose", Count: 2}, {Name: "blower", Count: 2}, {Name: "bay", Count: 4}}
+	machines := []schedule.Machine{
+		{Name: "pressure washer", Count: 2},
+		{Name: "hose", Count: 2},
+		{Name: "blower", Count: 2},
+		{Name: "bay", Count: 4},
+	}
 	return Day(visits, people, machines, 0)
 }
 

@@ -112,14 +112,20 @@ func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 		from, to float64            // claimed minutes; 0 where none is claimed
 	}{
 		{"F1", []string{"wheels", "rinse", "mitt", "final", "towel", "seal"}, map[string]float64{"wheels": 200, "fill": 24}, 0, 0},
-		{"F2", []string{"soak", "fill", "wheels-off", "spray", "ready", "rinse", "mitt", "suds", "final", "towel", "seal", "tips"}, map[string]float64{"spray": 2000. / 11}, 0, 30},
+		{"F2", []string{"soak", "fill", "wheels-off", "spray", "ready", "rinse", "mitt", "suds", "final", "towel",
+			"seal", "tips"}, map[string]float64{"spray": 2000. / 11}, 0, 30},
 		{"F3", []string{"wheels", "rinse", "foam", "fill", "mitt", "final", "blow", "towel", "inside"}, map[string]float64{"foam": 100}, 45, 60},
-		{"F4", []string{"wheels", "foam", "foam-off", "mitt", "final", "iron", "iron-off", "topup", "glass"}, map[string]float64{"fill": 12000. / 350}, 0, 0},
+		{"F4", []string{"wheels", "foam", "foam-off", "mitt", "final", "iron", "iron-off", "topup", "glass"},
+			map[string]float64{"fill": 12000. / 350}, 0, 0},
 		{"F5", []string{"foam", "foam-off", "fill", "mitt", "final", "blow", "towel", "topup"}, nil, 0, 0},
-		{"F6", []string{"rinse", "wheels", "foam", "foam-off", "mitt", "final", "blow", "towel", "shuts", "look"}, map[string]float64{"foam": 100, "fill": 24, "wheels": 1000. / 11}, 0, 0},
-		{"F7", []string{"rinse", "wheels", "citrus", "citrus-off", "foam", "badges", "fill", "foam-off", "mitt", "final", "towel", "glass"}, map[string]float64{"wheels": 200, "citrus": 2000. / 11}, 0, 0},
-		{"F8", []string{"wheels", "foam", "foam-off", "pad", "pad-lower", "badges", "final", "sheet", "towel"}, map[string]float64{"foam": 40, "wheels": 500. / 11}, 0, 0},
-		{"F9", []string{"salt-foam", "wheels", "mist", "foam-off", "mitt", "badges", "shuts", "under", "final", "towel"}, map[string]float64{"salt-foam": 250}, 0, 0},
+		{"F6", []string{"rinse", "wheels", "foam", "foam-off", "mitt", "final", "blow", "towel", "shuts", "look"},
+			map[string]float64{"foam": 100, "fill": 24, "wheels": 1000. / 11}, 0, 0},
+		{"F7", []string{"rinse", "wheels", "citrus", "citrus-off", "foam", "badges", "fill", "foam-off", "mitt",
+			"final", "towel", "glass"}, map[string]float64{"wheels": 200, "citrus": 2000. / 11}, 0, 0},
+		{"F8", []string{"wheels", "foam", "foam-off", "pad", "pad-lower", "badges", "final", "sheet", "towel"},
+			map[string]float64{"foam": 40, "wheels": 500. / 11}, 0, 0},
+		{"F9", []string{"salt-foam", "wheels", "mist", "foam-off", "mitt", "badges", "shuts", "under", "final",
+			"towel"}, map[string]float64{"salt-foam": 250}, 0, 0},
 		{"F10", []string{"rinse", "foam", "foam-off", "blow", "roll"}, map[string]float64{"foam": 100}, 15, 20},
 		{"F11", []string{"soak", "wheels-off", "rinse", "foam", "mitt", "final", "towel", "glass"}, nil, 0, 10},
 		{"F12", []string{"mix", "wet", "towels", "wax", "dry", "wheels", "shuts"}, map[string]float64{"mix": 29.5735}, 0, 60},
@@ -185,7 +191,8 @@ func TestWhatFamiliesLeave(t *testing.T) {
 // The family made for a condition is recommended in it, and never one that the condition forbids.
 func TestTheFamilyMadeForItIsRecommended(t *testing.T) {
 	for family, accept := range map[string][]string{
-		"F1": {"F1"}, "F2": {"F2"}, "F4": {"F4"}, "F5": {"F5", "F10"}, "F6": {"F6"}, "F9": {"F9"}, "F10": {"F10"}, "F11": {"F10", "F11"}, "F12": {"F12"}, "F16": {"F16"},
+		"F1": {"F1"}, "F2": {"F2"}, "F4": {"F4"}, "F5": {"F5", "F10"}, "F6": {"F6"}, "F9": {"F9"}, "F10": {"F10"},
+		"F11": {"F10", "F11"}, "F12": {"F12"}, "F16": {"F16"},
 	} {
 		choices := Choose(procedure.Starters(), typical(family))
 		assert.Equal(t, Recommended, choices[0].Verdict, family)
@@ -215,10 +222,22 @@ func TestDisagreementsAreSettled(t *testing.T) {
 	for z := range shade.LookOver.Grades {
 		shade.LookOver.Grades[z] = 1
 	}
-	assert.Equal(t, condition.DuringFoam, by(shade, care, condition.WheelsWhen).Value, "in cool shade wheels are done while foam works")
+	assert.Equal(
+		t,
+		condition.DuringFoam,
+		by(shade, care, condition.WheelsWhen).Value,
+		"in cool shade wheels are done while foam works",
+	)
 	sun := typical("F5")
 	sun.LookOver.Place.Cover = climate.OpenSky
-	sun.Weather = climate.Weather{Air: climate.Air{Temp: 26, RH: 0.4}, Wind: 2, Direct: 700, Diffuse: 100, SunAltitude: 45, SunAzimuth: 200}
+	sun.Weather = climate.Weather{
+		Air:         climate.Air{Temp: 26, RH: 0.4},
+		Wind:        2,
+		Direct:      700,
+		Diffuse:     100,
+		SunAltitude: 45,
+		SunAzimuth:  200,
+	}
 	assert.Equal(t, condition.First, by(sun, care, condition.WheelsWhen).Value, "in the sun they come first")
 
 	j := typical("F5")

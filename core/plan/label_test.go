@@ -16,7 +16,13 @@ func TestTheLabelIsSaid(t *testing.T) {
 	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}
 	j.Shelf = []Product{
 		{ID: "plain", Name: "Plain foam", Class: procedure.FoamProduct},
-		{ID: "fussy", Name: "Fussy foam", Class: procedure.FoamProduct, Forbids: []vehicle.Surface{vehicle.Glass}, ForbidsHot: true},
+		{
+			ID:         "fussy",
+			Name:       "Fussy foam",
+			Class:      procedure.FoamProduct,
+			Forbids:    []vehicle.Surface{vehicle.Glass},
+			ForbidsHot: true,
+		},
 	}
 	p := procedure.Maintenance()
 	assert.Equal(t, "Plain foam", resolve(t, p, j).find("foam").Mix.Product, "the first of its class")
@@ -39,7 +45,10 @@ func TestStepsOnChosenZones(t *testing.T) {
 	for i := range p.Stages {
 		for k := range p.Stages[i].Steps {
 			if p.Stages[i].Steps[k].ID == "towel" {
-				p.Stages[i].Steps[k].Zones, p.Stages[i].Steps[k].Only = procedure.ChosenZones, []vehicle.Zone{vehicle.Roof, vehicle.Bonnet}
+				p.Stages[i].Steps[k].Zones, p.Stages[i].Steps[k].Only = procedure.ChosenZones, []vehicle.Zone{
+					vehicle.Roof,
+					vehicle.Bonnet,
+				}
 			}
 		}
 	}
@@ -52,7 +61,13 @@ func TestStepsOnChosenZones(t *testing.T) {
 
 func TestLabelsThatCannotBe(t *testing.T) {
 	assert.NoError(t, Product{}.Check())
-	err := Product{DwellMin: 90, DwellMax: 60, CostPerL: -1, WorksOn: []vehicle.Surface{vehicle.Glass}, Forbids: []vehicle.Surface{vehicle.Glass}}.Check()
+	err := Product{
+		DwellMin: 90,
+		DwellMax: 60,
+		CostPerL: -1,
+		WorksOn:  []vehicle.Surface{vehicle.Glass},
+		Forbids:  []vehicle.Surface{vehicle.Glass},
+	}.Check()
 	for _, field := range []string{"dwellMin", "costPerLitre", "forbids"} {
 		assert.ErrorContains(t, err, field)
 	}

@@ -236,7 +236,10 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 				continue
 			}
 			if !s.When.Holds(f.facts) {
-				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + ".", false})
+				f.plan.Out = append(
+					f.plan.Out,
+					LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + ".", false},
+				)
 				continue
 			}
 			if err := f.add(stage, s); err != nil {
@@ -279,18 +282,39 @@ type mittPlan struct {
 }
 
 func newSite(job Job) *site {
-	s := &site{job: job, here: job.Weather.Under(job.LookOver.Place.Cover), parts: job.Vehicle.Body.Parts(), windows: map[wetGroup]measure.Seconds{}, panels: map[wetPanel]measure.Seconds{},
-		assessed: condition.Assess(job.Vehicle, job.LookOver), soiled: map[vehicle.Zone]contact.Soil{}, wheels: wheelWork(job), mitts: map[string]mittPlan{}}
+	s := &site{
+		job:     job,
+		here:    job.Weather.Under(job.LookOver.Place.Cover),
+		parts:   job.Vehicle.Body.Parts(),
+		windows: map[wetGroup]measure.Seconds{},
+		panels:  map[wetPanel]measure.Seconds{},
+		assessed: condition.Assess(
+			job.Vehicle,
+			job.LookOver,
+		),
+		soiled: map[vehicle.Zone]contact.Soil{},
+		wheels: wheelWork(job),
+		mitts:  map[string]mittPlan{},
+	}
 	for _, part := range s.parts {
 		s.soiled[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
 	}
 	foam := s.window(procedure.Outside, climate.FoamFilm)
-	s.facts = condition.FactsOf(job.Vehicle, job.LookOver, condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness, AirTemp: s.here.Temp})
+	s.facts = condition.FactsOf(
+		job.Vehicle,
+		job.LookOver,
+		condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness, AirTemp: s.here.Temp},
+	)
 	return s
 }
 
 // makeMitt plans a contact wash, or gives the plan made before for the same grit.
-func (s *site) makeMitt(medium contact.Cloth, l contact.Lacquer, patches []contact.Patch, second bool) (contact.Plan, error) {
+func (s *site) makeMitt(
+	medium contact.Cloth,
+	l contact.Lacquer,
+	patches []contact.Patch,
+	second bool,
+) (contact.Plan, error) {
 	key := fmt.Sprint(medium, l, second)
 	for _, p := range patches {
 		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64)
@@ -319,9 +343,21 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{}}
 	foam := f.foamWorks(p, f.window(procedure.Outside, climate.FoamFilm))
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
-	f.plan = Plan{Air: job.Weather.Air, Procedure: p.ID, Family: p.Family, Version: p.Version, Title: p.Title, Out: []LeftOut{}, Steps: []Step{}, Undone: []vehicle.Zone{},
-		Settled: procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
-		Scope:   a.Scope, OutScope: a.OutScope, Overall: a.Overall, Warnings: []string{}}
+	f.plan = Plan{
+		Air:       job.Weather.Air,
+		Procedure: p.ID,
+		Family:    p.Family,
+		Version:   p.Version,
+		Title:     p.Title,
+		Out:       []LeftOut{},
+		Steps:     []Step{},
+		Undone:    []vehicle.Zone{},
+		Settled:   procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
+		Scope:     a.Scope,
+		OutScope:  a.OutScope,
+		Overall:   a.Overall,
+		Warnings:  []string{},
+	}
 	return f
 }
 
@@ -338,7 +374,12 @@ func (s *site) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds 
 		key := wetPanel{part.Facing, part.Surface, film}
 		window, known := s.panels[key]
 		if !known {
-			panel := climate.Panel{Facing: part.Facing, Surface: part.Surface, Shade: s.job.Vehicle.Shade, Heading: s.job.LookOver.Place.Heading}
+			panel := climate.Panel{
+				Facing:  part.Facing,
+				Surface: part.Surface,
+				Shade:   s.job.Vehicle.Shade,
+				Heading: s.job.LookOver.Place.Heading,
+			}
 			window = measure.SecondsOf(s.here.Dry(panel, film).Window)
 			s.panels[key] = window
 		}
@@ -395,8 +436,31 @@ var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 }()
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
-	step := Step{ID: s.ID, Stage: stage.Title, Title: s.Title, Text: s.Text, Technique: s.Technique, Tool: s.Tool, Cloth: s.Cloth, Colour: s.Colour,
-		Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets, After: s.After, During: s.During, PerWheel: s.Time.PerWheel > 0, Unattended: s.Time.Unattended, Water: s.Water, Class: s.Class, Group: s.Zones, Skill: s.Skill, Cautions: f.cautions(s), LookFor: s.LookFor, Zones: []vehicle.Zone{}, Figures: []Figure{}}
+	step := Step{
+		ID:         s.ID,
+		Stage:      stage.Title,
+		Title:      s.Title,
+		Text:       s.Text,
+		Technique:  s.Technique,
+		Tool:       s.Tool,
+		Cloth:      s.Cloth,
+		Colour:     s.Colour,
+		Machine:    s.Machine,
+		Ends:       s.Ends,
+		Rewets:     s.Rewets,
+		After:      s.After,
+		During:     s.During,
+		PerWheel:   s.Time.PerWheel > 0,
+		Unattended: s.Time.Unattended,
+		Water:      s.Water,
+		Class:      s.Class,
+		Group:      s.Zones,
+		Skill:      s.Skill,
+		Cautions:   f.cautions(s),
+		LookFor:    s.LookFor,
+		Zones:      []vehicle.Zone{},
+		Figures:    []Figure{},
+	}
 	for _, p := range f.parts {
 		if s.On(p) {
 			step.Zones = append(step.Zones, p.Zone)
@@ -459,15 +523,28 @@ func (f *filler) label(step *Step, s procedure.Step) {
 		}
 	}
 	if surface, forbids := p.forbidden(parts); forbids {
-		step.Cautions = append(step.Cautions, fmt.Sprintf("The label of %s keeps it off %s: mask it, or leave it out.", p.Name, surface))
+		step.Cautions = append(
+			step.Cautions,
+			fmt.Sprintf("The label of %s keeps it off %s: mask it, or leave it out.", p.Name, surface),
+		)
 	}
 	if p.ForbidsHot && f.facts[condition.HotPanels].Text == "yes" {
-		step.Cautions = append(step.Cautions, fmt.Sprintf("The label of %s forbids hot panels: cool them first.", p.Name))
+		step.Cautions = append(
+			step.Cautions,
+			fmt.Sprintf("The label of %s forbids hot panels: cool them first.", p.Name),
+		)
 	}
 }
 
 func activity(s Step) schedule.Activity {
-	a := schedule.Activity{ID: s.ID, Title: s.Title, Minutes: s.Minutes, Machine: s.Machine, Ends: s.Ends, Rewets: s.Rewets}
+	a := schedule.Activity{
+		ID:      s.ID,
+		Title:   s.Title,
+		Minutes: s.Minutes,
+		Machine: s.Machine,
+		Ends:    s.Ends,
+		Rewets:  s.Rewets,
+	}
 	if s.Dwell != nil && !s.Dwell.Each {
 		a.Dwell = &schedule.Dwell{Min: s.Dwell.From.Minutes(), Max: s.Dwell.To.Minutes(), Label: s.Dwell.Full.Minutes()}
 	}
@@ -527,14 +604,22 @@ func (f *filler) minutes(step *Step, s procedure.Step) {
 			wheels += w
 		}
 		total += s.Time.PerWheel * wheels
-		from = join(from, fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels))
+		from = join(
+			from,
+			fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels),
+		)
 	}
 	step.Written = round1(total)
 	step.Minutes = step.Written
 	source := "Starting standard, common practice; factors are our model"
 	if own, has := f.job.Standards[s.ID]; has && own.Form != timing.AsWritten {
 		step.Minutes = round1(own.Minutes(total, step.Area, int(f.assessed.Overall)))
-		from, source = fmt.Sprintf("%s; as written %.1f min: %s", own.Words(), step.Written, from), "The shop's standard, from its own timings (Times)"
+		from, source = fmt.Sprintf(
+			"%s; as written %.1f min: %s",
+			own.Words(),
+			step.Written,
+			from,
+		), "The shop's standard, from its own timings (Times)"
 	}
 	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, source})
 }
@@ -580,13 +665,24 @@ func (f *filler) product(class procedure.ProductClass, id string) (Product, bool
 }
 
 func (f *filler) mix(step *Step, d procedure.Dose, named string) {
-	m := &Mix{Product: string(d.Class), Class: d.Class, Vessel: d.Vessel, Readings: d.Ratio.Readings(), Reading: d.Reading}
+	m := &Mix{
+		Product:  string(d.Class),
+		Class:    d.Class,
+		Vessel:   d.Vessel,
+		Readings: d.Ratio.Readings(),
+		Reading:  d.Reading,
+	}
 	if d.ByWater {
 		m.Millis, m.Water = d.Ratio.ForWater(d.Fill), d.Fill
 	} else {
 		m.Millis, m.Water = d.Ratio.ForTotal(d.Fill)
 	}
-	from := fmt.Sprintf("%s in %.1f l: %.4g %% product", d.Ratio.In(measure.PartsPlusParts), d.Fill.In(measure.Litre), d.Ratio.Percent())
+	from := fmt.Sprintf(
+		"%s in %.1f l: %.4g %% product",
+		d.Ratio.In(measure.PartsPlusParts),
+		d.Fill.In(measure.Litre),
+		d.Ratio.Percent(),
+	)
 	source := "Common practice; the label wins"
 	if p, ok := f.product(d.Class, named); ok {
 		m.Product, m.ID = p.Name, p.ID
@@ -627,7 +723,15 @@ func (f *filler) dwell(step *Step, s procedure.Step) {
 	film := filmOf(s)
 	window := f.window(panelsOf(s), film)
 	usable := measure.Seconds(float64(window) * dryingMargin)
-	d := &Dwell{From: min(s.Dwell.Min, full), Full: full, Window: window, Sections: 1, Effect: 1, Each: s.Dwell.Each, Cue: s.Dwell.Cue}
+	d := &Dwell{
+		From:     min(s.Dwell.Min, full),
+		Full:     full,
+		Window:   window,
+		Sections: 1,
+		Effect:   1,
+		Each:     s.Dwell.Each,
+		Cue:      s.Dwell.Cue,
+	}
 	apply := measure.Seconds(step.Minutes * 60)
 	if d.Each {
 		apply = 0
@@ -641,16 +745,44 @@ func (f *filler) dwell(step *Step, s procedure.Step) {
 		d.To = max(d.To, 0)
 		d.Effect = float64(d.To) / float64(d.From)
 		d.From = d.To
-		step.Cautions = append(step.Cautions, fmt.Sprintf("It dries in %s here, before its %s are up: mist it again before it dries, or move into shade.", window, s.Dwell.Min))
+		step.Cautions = append(
+			step.Cautions,
+			fmt.Sprintf(
+				"It dries in %s here, before its %s are up: mist it again before it dries, or move into shade.",
+				window,
+				s.Dwell.Min,
+			),
+		)
 	}
 	d.Shortened = d.To < full
 	step.Dwell = d
-	from := fmt.Sprintf("%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used, less %s to put it on", s.Dwell.Min, full, window, f.air(), apply/measure.Seconds(d.Sections))
-	step.Figures = append(step.Figures, Figure{"Dwell", fmt.Sprintf("%s to %s", d.From, d.To), from, "Energy balance of a wet panel (model), checked against psychrometric tables"})
+	from := fmt.Sprintf(
+		"%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used, less %s to put it on",
+		s.Dwell.Min,
+		full,
+		window,
+		f.air(),
+		apply/measure.Seconds(d.Sections),
+	)
+	step.Figures = append(
+		step.Figures,
+		Figure{
+			"Dwell",
+			fmt.Sprintf("%s to %s", d.From, d.To),
+			from,
+			"Energy balance of a wet panel (model), checked against psychrometric tables",
+		},
+	)
 }
 
 func (f *filler) air() string {
-	return fmt.Sprintf("%.0f degC, %.0f %% humidity, wind %.1f m/s at the car, %s", float64(f.here.Temp), f.here.RH*100, f.here.Wind, f.job.LookOver.Place.Cover)
+	return fmt.Sprintf(
+		"%.0f degC, %.0f %% humidity, wind %.1f m/s at the car, %s",
+		float64(f.here.Temp),
+		f.here.RH*100,
+		f.here.Wind,
+		f.job.LookOver.Place.Cover,
+	)
 }
 
 // foamWorks is how long the procedure's foam may stay on here and now, from when it is on: within its dwell, and wet.

@@ -32,12 +32,18 @@ func even(g contact.Grade) map[vehicle.Zone]contact.Grade {
 // job is a mid-size car in a covered bay on a mild day.
 func job(g contact.Grade) Job {
 	return Job{
-		Vehicle: vehicle.Vehicle{Body: vehicle.Hatch, Shade: vehicle.Silver, Finish: vehicle.Ordinary, Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes}},
+		Vehicle: vehicle.Vehicle{
+			Body:   vehicle.Hatch,
+			Shade:  vehicle.Silver,
+			Finish: vehicle.Ordinary,
+			Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes},
+		},
 		LookOver: condition.LookOver{Grades: even(g), Service: condition.Basic,
 			Protection: condition.Protection{Kind: condition.Sealant, Water: condition.Beads},
 			Place:      condition.Place{Cover: climate.InShade, Supply: condition.PressureWasher, Runoff: true}},
 		Weather:  climate.Weather{Air: climate.Air{Temp: 16, RH: 0.7}, Wind: 1, Diffuse: 60},
-		Hardness: 90, Solids: 150,
+		Hardness: 90,
+		Solids:   150,
 	}
 }
 
@@ -105,7 +111,10 @@ func TestAmountsForTheVesselInHand(t *testing.T) {
 func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
 	clean, dirty := job(1), job(3)
 	dirty.LookOver.Salt = true
-	dirty.LookOver.Bonded = []condition.Bonded{{Matter: condition.Bugs, Zone: vehicle.Front}, {Matter: condition.Tar, Zone: vehicle.LowerLeft}}
+	dirty.LookOver.Bonded = []condition.Bonded{
+		{Matter: condition.Bugs, Zone: vehicle.Front},
+		{Matter: condition.Tar, Zone: vehicle.LowerLeft},
+	}
 	dirty.LookOver.Service = condition.Signature
 	a, b := resolve(t, procedure.Maintenance(), clean), resolve(t, procedure.Maintenance(), dirty)
 	assert.Nil(t, a.find("under"))
@@ -180,14 +189,26 @@ func TestDwellFollowsTheDay(t *testing.T) {
 	sunny := job(2)
 	sunny.LookOver.Place.Cover = climate.OpenSky
 	sunny.Vehicle.Shade = vehicle.Dark
-	sunny.Weather = climate.Weather{Air: climate.Air{Temp: 28, RH: 0.4}, Wind: 2, Direct: 800, Diffuse: 100, SunAltitude: 40, SunAzimuth: 270}
+	sunny.Weather = climate.Weather{
+		Air:         climate.Air{Temp: 28, RH: 0.4},
+		Wind:        2,
+		Direct:      800,
+		Diffuse:     100,
+		SunAltitude: 40,
+		SunAzimuth:  270,
+	}
 	p := resolve(t, procedure.Maintenance(), sunny)
 	foam := p.find("foam")
 	assert.True(t, foam.Dwell.Shortened)
 	assert.Less(t, foam.Dwell.To, mild.To/2)
 	assert.Greater(t, foam.Dwell.Sections, 1)
 	assert.Equal(t, 1, p.find("mitt").Panels.PerRinse, "one panel at a time in full sun")
-	assert.Greater(t, p.Contact.Rinses, resolve(t, procedure.Maintenance(), job(2)).Contact.Rinses, "foam that dries does less, so the mitt is rinsed more")
+	assert.Greater(
+		t,
+		p.Contact.Rinses,
+		resolve(t, procedure.Maintenance(), job(2)).Contact.Rinses,
+		"foam that dries does less, so the mitt is rinsed more",
+	)
 }
 
 // Common practice: about four shaded panels may wait before a rinse.
@@ -201,7 +222,15 @@ func TestPanelsBeforeTheCarIsRinsed(t *testing.T) {
 
 func TestLabelAndWatchListReachTheSteps(t *testing.T) {
 	j := job(2)
-	j.Shelf = []Product{{Name: "Tidewrack foam", Class: procedure.FoamProduct, DwellMax: 300, CostPerL: 900, Cautions: "eye protection"}}
+	j.Shelf = []Product{
+		{
+			Name:     "Tidewrack foam",
+			Class:    procedure.FoamProduct,
+			DwellMax: 300,
+			CostPerL: 900,
+			Cautions: "eye protection",
+		},
+	}
 	j.LookOver.Watch = []vehicle.Watch{vehicle.FilmEdges}
 	j.LookOver.Budget = 20
 	p := resolve(t, procedure.Maintenance(), j)
@@ -224,8 +253,14 @@ func TestPlansAreSoundOnAnyJob(t *testing.T) {
 		j.Vehicle.Body = vehicle.Body(vehicle.Body("").Values()[rng.Intn(7)])
 		j.LookOver.Place.Cover = climate.Cover(climate.Cover("").Values()[rng.Intn(3)])
 		j.LookOver.Salt, j.LookOver.TyreShine = rng.Intn(2) == 0, rng.Intn(2) == 0
-		j.Weather = climate.Weather{Air: climate.Air{Temp: measure.Celsius(2 + 30*rng.Float64()), RH: 0.2 + 0.8*rng.Float64()}, Wind: 5 * rng.Float64(),
-			Direct: 900 * rng.Float64(), Diffuse: 100, SunAltitude: 60 * rng.Float64(), SunAzimuth: 360 * rng.Float64()}
+		j.Weather = climate.Weather{
+			Air:         climate.Air{Temp: measure.Celsius(2 + 30*rng.Float64()), RH: 0.2 + 0.8*rng.Float64()},
+			Wind:        5 * rng.Float64(),
+			Direct:      900 * rng.Float64(),
+			Diffuse:     100,
+			SunAltitude: 60 * rng.Float64(),
+			SunAzimuth:  360 * rng.Float64(),
+		}
 		for _, c := range Choose(procedure.Starters(), j) {
 			if c.Plan == nil {
 				require.NotEmpty(t, c.Why)
@@ -284,7 +319,10 @@ func hundredSteps() procedure.Procedure {
 	for i := len(p.Steps()); i < 100; i++ {
 		s := last.Steps[len(last.Steps)-1]
 		s.ID = fmt.Sprintf("more-%d", i)
-		s.When = procedure.All(procedure.Min(condition.GradeOverall, 1), procedure.BeNot(condition.PaintFinish, "satin"))
+		s.When = procedure.All(
+			procedure.Min(condition.GradeOverall, 1),
+			procedure.BeNot(condition.PaintFinish, "satin"),
+		)
 		last.Steps = append(last.Steps, s)
 	}
 	return p

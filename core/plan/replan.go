@@ -21,7 +21,12 @@ const leastLeft = 0.1
 
 // Rest is the plan's work with what has happened held where it happened: done steps as they were, running ones to
 // their likely end, skipped ones gone, and nothing else before now.
-func (p Plan) Rest(job string, people int, done map[string]Progress, now measure.Seconds) ([]schedule.Work, []schedule.Lag) {
+func (p Plan) Rest(
+	job string,
+	people int,
+	done map[string]Progress,
+	now measure.Seconds,
+) ([]schedule.Work, []schedule.Lag) {
 	var without []string
 	for id, d := range done {
 		if d.Skipped {
@@ -84,7 +89,10 @@ type Visit struct {
 func Day(visits []Visit, people []schedule.Person, machines []schedule.Machine, now measure.Seconds) schedule.Problem {
 	p := schedule.Problem{People: people, Machines: machines}
 	for _, v := range visits {
-		p.Jobs = append(p.Jobs, schedule.Job{ID: v.ID, Arrives: v.Arrives, Promised: v.Promised, Weight: v.Weight, Bays: []string{v.Place}})
+		p.Jobs = append(
+			p.Jobs,
+			schedule.Job{ID: v.ID, Arrives: v.Arrives, Promised: v.Promised, Weight: v.Weight, Bays: []string{v.Place}},
+		)
 		crew := 1 + len(v.Helpers)
 		work, lags := v.Plan.Rest(v.ID, crew, v.Done, now)
 		for i := range work {

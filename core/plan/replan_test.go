@@ -99,7 +99,11 @@ func heldWhereItWas(t *testing.T, line schedule.Timeline, done map[string]Progre
 // A step that runs is taken to need its length, and past that a tenth of it: it is not done, or it would have been
 // tapped.
 func TestARunningStepEndsLaterThanNow(t *testing.T) {
-	work := []schedule.Work{{ID: "a", Step: "dry", Seconds: 300}, {ID: "b", Step: "dry", Seconds: 100}, {ID: "c", Step: "look", Seconds: 60}}
+	work := []schedule.Work{
+		{ID: "a", Step: "dry", Seconds: 300},
+		{ID: "b", Step: "dry", Seconds: 100},
+		{ID: "c", Step: "look", Seconds: 60},
+	}
 	for _, c := range []struct {
 		says       string
 		d          Progress

@@ -11,8 +11,20 @@ import (
 func (p Plan) Taps() []wash.Step {
 	steps := make([]wash.Step, 0, len(p.Steps))
 	for _, s := range p.Steps {
-		step := wash.Step{ID: s.ID, Stage: s.Stage, Title: s.Title, Minutes: s.Minutes, Ends: s.Ends, Rewets: s.Rewets,
-			Technique: s.Technique, Area: s.Area, Written: s.Written, Product: s.Product, ProductID: s.ProductID, Covers: s.covers()}
+		step := wash.Step{
+			ID:        s.ID,
+			Stage:     s.Stage,
+			Title:     s.Title,
+			Minutes:   s.Minutes,
+			Ends:      s.Ends,
+			Rewets:    s.Rewets,
+			Technique: s.Technique,
+			Area:      s.Area,
+			Written:   s.Written,
+			Product:   s.Product,
+			ProductID: s.ProductID,
+			Covers:    s.covers(),
+		}
 		if s.Mix != nil {
 			step.Product, step.ProductID = s.Mix.Product, s.Mix.ID
 		}

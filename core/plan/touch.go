@@ -32,7 +32,16 @@ func (f *filler) patches(s procedure.Step) []contact.Patch {
 	var patches []contact.Patch
 	for _, p := range f.parts {
 		if s.On(p) && p.Surface != vehicle.Fabric {
-			patches = append(patches, contact.Patch{Zone: p.Zone, Band: p.Band, Area: p.Area, Grade: f.job.LookOver.Grades[p.Zone], Grit: math.Round(f.soil[p.Zone].All()*10) / 10})
+			patches = append(
+				patches,
+				contact.Patch{
+					Zone:  p.Zone,
+					Band:  p.Band,
+					Area:  p.Area,
+					Grade: f.job.LookOver.Grades[p.Zone],
+					Grit:  math.Round(f.soil[p.Zone].All()*10) / 10,
+				},
+			)
 		}
 	}
 	return patches
@@ -54,19 +63,47 @@ func (f *filler) mitt(step *Step, s procedure.Step) error {
 		f.plan.Contact, f.plan.Patches = &made, patches
 	}
 	perFace := made.PerFace / vehicle.PanelArea
-	step.Panels = &Panels{PerFace: round1(perFace), PerMitt: round1(min(2*perFace, contact.SudsArea/vehicle.PanelArea)), Rinses: made.Rinses, PerRinse: f.panelsPerRinse(step)}
+	step.Panels = &Panels{
+		PerFace:  round1(perFace),
+		PerMitt:  round1(min(2*perFace, contact.SudsArea/vehicle.PanelArea)),
+		Rinses:   made.Rinses,
+		PerRinse: f.panelsPerRinse(step),
+	}
 	dirtiest := 0.0
 	for _, p := range patches {
 		if p.Band == vehicle.Upper {
 			dirtiest = max(dirtiest, p.Grit)
 		}
 	}
-	step.Figures = append(step.Figures,
-		Figure{"Panels before the mitt is rinsed", fmt.Sprintf("%.1f", step.Panels.PerMitt),
-			fmt.Sprintf("two faces; %.0f mg/m² left on the dirtiest upper zone fills a clean face to the paint's limit of %.0f mg after %.1f m²; a load of suds slips for %.1f m²", dirtiest, l.Limit, made.PerFace, contact.SudsArea), "Grit model, calibrated to common practice"},
-		Figure{"Rinses of the mitt", fmt.Sprint(made.Rinses), "fewest that keep exposed grit under the limit, and at once after each lower zone", "Grit model"},
-		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"},
-		f.rinseFigure(step))
+	step.Figures = append(
+		step.Figures,
+		Figure{
+			"Panels before the mitt is rinsed",
+			fmt.Sprintf("%.1f", step.Panels.PerMitt),
+			fmt.Sprintf(
+				"two faces; %.0f mg/m² left on the dirtiest upper zone fills a clean face to the paint's limit of "+
+					"%.0f mg after %.1f m²; a load of suds slips for %.1f m²",
+				dirtiest,
+				l.Limit,
+				made.PerFace,
+				contact.SudsArea,
+			),
+			"Grit model, calibrated to common practice",
+		},
+		Figure{
+			"Rinses of the mitt",
+			fmt.Sprint(made.Rinses),
+			"fewest that keep exposed grit under the limit, and at once after each lower zone",
+			"Grit model",
+		},
+		Figure{
+			"Mar index",
+			fmt.Sprintf("%.0f of 100", made.Index),
+			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
+			"Grit model",
+		},
+		f.rinseFigure(step),
+	)
 	return nil
 }
 
@@ -96,8 +133,18 @@ func (f *filler) panelsPerRinse(step *Step) int {
 
 func (f *filler) rinseFigure(step *Step) Figure {
 	window := f.window(procedure.Outside, climate.SudsFilm)
-	return Figure{"Panels before the car is rinsed", fmt.Sprint(step.Panels.PerRinse),
-		fmt.Sprintf("suds stay wet %s here (%s); %.1f min a panel and %.0f min to reach the first with the lance", window, f.air(), minutesPerPanel(step), rinseReach), "Energy balance of a wet panel (model)"}
+	return Figure{
+		"Panels before the car is rinsed",
+		fmt.Sprint(step.Panels.PerRinse),
+		fmt.Sprintf(
+			"suds stay wet %s here (%s); %.1f min a panel and %.0f min to reach the first with the lance",
+			window,
+			f.air(),
+			minutesPerPanel(step),
+			rinseReach,
+		),
+		"Energy balance of a wet panel (model)",
+	}
 }
 
 func (f *filler) towels(step *Step, s procedure.Step) error {
@@ -115,10 +162,32 @@ func (f *filler) towels(step *Step, s procedure.Step) error {
 		name, step.Cloth = "Cloths", fmt.Sprintf("%d of %s", made.Cloths, medium)
 	}
 	faces := float64(medium.Faces())
-	step.Panels = &Panels{PerFace: round1(made.PerFace / vehicle.PanelArea), PerMitt: round1(faces * made.PerFace / vehicle.PanelArea), PerRinse: f.panelsPerRinse(step)}
-	step.Figures = append(step.Figures,
-		Figure{name, fmt.Sprint(made.Cloths), fmt.Sprintf("%d faces at %.0f a cloth; a face does %.2f m² of the dirtiest upper zone before it carries %.0f mg", made.Faces, faces, made.PerFace, l.Limit), "Grit model, calibrated to common practice"},
-		Figure{"Mar index", fmt.Sprintf("%.0f of 100", made.Index), fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale), "Grit model"})
+	step.Panels = &Panels{
+		PerFace:  round1(made.PerFace / vehicle.PanelArea),
+		PerMitt:  round1(faces * made.PerFace / vehicle.PanelArea),
+		PerRinse: f.panelsPerRinse(step),
+	}
+	step.Figures = append(
+		step.Figures,
+		Figure{
+			name,
+			fmt.Sprint(made.Cloths),
+			fmt.Sprintf(
+				"%d faces at %.0f a cloth; a face does %.2f m² of the dirtiest upper zone before it carries %.0f mg",
+				made.Faces,
+				faces,
+				made.PerFace,
+				l.Limit,
+			),
+			"Grit model, calibrated to common practice",
+		},
+		Figure{
+			"Mar index",
+			fmt.Sprintf("%.0f of 100", made.Index),
+			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
+			"Grit model",
+		},
+	)
 	return nil
 }
 
@@ -127,12 +196,28 @@ func round1(x float64) float64 { return math.Round(x*10) / 10 }
 // warn adds what the whole plan says about budget and dwell.
 func (f *filler) warn() {
 	if b := f.job.LookOver.Budget; b > 0 && f.plan.Minutes > float64(b) {
-		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("It takes %.0f min and there are %d: promise later, add a person, choose a shorter wash, or drop what is named below. Never a rinse or the pre-wash.", f.plan.Minutes, b))
+		f.plan.Warnings = append(
+			f.plan.Warnings,
+			fmt.Sprintf(
+				"It takes %.0f min and there are %d: promise later, add a person, choose a shorter wash, or drop "+
+					"what is named below. Never a rinse or the pre-wash.",
+				f.plan.Minutes,
+				b,
+			),
+		)
 	}
 	f.plan.Warnings = append(f.plan.Warnings, f.plan.Line.Late...)
 	spots := climate.Residue(f.job.Solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if spots > spotsShow {
-		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Water left to dry leaves %.0f mg/m² (%.0f mg/l dissolved): spots will show. Dry at once, or rinse last with deionised water.", spots, f.job.Solids))
+		f.plan.Warnings = append(
+			f.plan.Warnings,
+			fmt.Sprintf(
+				"Water left to dry leaves %.0f mg/m² (%.0f mg/l dissolved): spots will show. Dry at once, or "+
+					"rinse last with deionised water.",
+				spots,
+				f.job.Solids,
+			),
+		)
 	}
 }
 

@@ -30,8 +30,20 @@ func TestWaysFollowHowQuestionsAreSettled(t *testing.T) {
 		}
 		return byStep
 	}
-	bottom := ways(procedure.Pins{condition.FoamFrom: condition.FromBottom, condition.FoamOffFrom: condition.FromBottom, condition.StrokeDirection: condition.Along})
-	top := ways(procedure.Pins{condition.FoamFrom: condition.FromTop, condition.FoamOffFrom: condition.FromTop, condition.StrokeDirection: condition.UpAndDown})
+	bottom := ways(
+		procedure.Pins{
+			condition.FoamFrom:        condition.FromBottom,
+			condition.FoamOffFrom:     condition.FromBottom,
+			condition.StrokeDirection: condition.Along,
+		},
+	)
+	top := ways(
+		procedure.Pins{
+			condition.FoamFrom:        condition.FromTop,
+			condition.FoamOffFrom:     condition.FromTop,
+			condition.StrokeDirection: condition.UpAndDown,
+		},
+	)
 	assert.Equal(t, WayUp, bottom["foam"])
 	assert.Equal(t, WayDown, top["foam"])
 	seen := map[Way]bool{}

@@ -59,7 +59,11 @@ var laws = func() []law {
 	then := func(a, b Rule) law { return law{a.test.fact, b.test.fact, Any(Not(a), b)} }
 	var l []law
 	for n := 1.0; n <= 4; n++ {
-		l = append(l, then(Min(c.GradeLower, n), Min(c.GradeOverall, n)), then(Min(c.GradeMiddle, n), Min(c.GradeOverall, n)))
+		l = append(
+			l,
+			then(Min(c.GradeLower, n), Min(c.GradeOverall, n)),
+			then(Min(c.GradeMiddle, n), Min(c.GradeOverall, n)),
+		)
 	}
 	return append(l,
 		then(Be(c.DarkPaint, "yes"), Be(c.PaintShade, "dark")), then(Be(c.PaintShade, "dark"), Be(c.DarkPaint, "yes")),

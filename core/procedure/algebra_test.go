@@ -16,7 +16,11 @@ func TestImplicationAndContradiction(t *testing.T) {
 	grade := func(low, high float64) Rule { return All(Min(c.GradeLower, low), Max(c.GradeLower, high)) }
 	assert.True(t, Implies(Min(c.GradeLower, 3), Min(c.GradeLower, 2)))
 	assert.False(t, Implies(Min(c.GradeLower, 2), Min(c.GradeLower, 3)))
-	assert.True(t, Exclude(Max(c.GradeLower, 2), Min(c.GradeLower, 3)), "grades are whole: nothing lies between 2 and 3")
+	assert.True(
+		t,
+		Exclude(Max(c.GradeLower, 2), Min(c.GradeLower, 3)),
+		"grades are whole: nothing lies between 2 and 3",
+	)
 	assert.False(t, Exclude(Max(c.FoamWindow, 2), Min(c.FoamWindow, 2)), "two minutes is both")
 	assert.False(t, Possible(All(Max(c.FoamWindow, 2), Not(Max(c.FoamWindow, 3)))))
 	assert.True(t, Possible(All(Not(Max(c.FoamWindow, 2)), Not(Min(c.FoamWindow, 3)))), "minutes are not whole")
@@ -38,7 +42,14 @@ func everyCase(try func(c.Facts)) {
 		for upper := range 5 {
 			for _, bugs := range []string{"yes", "no"} {
 				for _, finish := range []string{"ordinary", "soft", "hard", "satin"} {
-					try(c.Facts{c.GradeLower: number(float64(lower)), c.GradeUpper: number(float64(upper)), c.HasBugs: text(bugs), c.PaintFinish: text(finish)})
+					try(
+						c.Facts{
+							c.GradeLower:  number(float64(lower)),
+							c.GradeUpper:  number(float64(upper)),
+							c.HasBugs:     text(bugs),
+							c.PaintFinish: text(finish),
+						},
+					)
 				}
 			}
 		}

@@ -146,7 +146,12 @@ func (d *differ) whole(old, new Procedure) {
 		}
 	}
 	if old.Standard != new.Standard {
-		d.add("changed", "", "It is %s the shop's standard.", map[bool]string{true: "now", false: "no longer"}[new.Standard])
+		d.add(
+			"changed",
+			"",
+			"It is %s the shop's standard.",
+			map[bool]string{true: "now", false: "no longer"}[new.Standard],
+		)
 	}
 	d.list("", "A warning let stand", waived(old.Waivers), waived(new.Waivers))
 }

@@ -26,17 +26,27 @@ func TestDifferencesInWords(t *testing.T) {
 	}{
 		"nothing":    {func(*Procedure) {}, []string{}},
 		"only style": {func(p *Procedure) { p.step("seal").When = Not(Be(c.PaintFinish, "satin")) }, []string{}},
-		"a number":   {func(p *Procedure) { p.step("mitt").Time.Body = 12 }, []string{"changed: “Two-bucket wash”: the time for the body was 10 min and is 12 min."}},
-		"a dwell":    {func(p *Procedure) { d := p.step("foam").Dwell; d.Min, d.Max = 3*minute, 8*minute }, []string{"changed: “Foam”: the dwell was “5 min to 10 min” and is “3 min to 8 min”."}},
+		"a number": {func(p *Procedure) { p.step("mitt").Time.Body = 12 }, []string{"changed: “Two-bucket " +
+			"wash”: the time for the body was 10 min and is 12 min."}},
+		"a dwell": {func(p *Procedure) { d := p.step("foam").Dwell; d.Min, d.Max = 3*minute, 8*minute },
+			[]string{"changed: “Foam”: the dwell was “5 min to 10 min” and is “3 min to 8 min”."}},
 		"narrower": {func(p *Procedure) { p.step("shuts").When = Min(c.GradeOverall, 2) },
-			[]string{"changed: “Wipe the shuts”: it applies when the overall grade is at least 2; before, always, which takes in less."}},
-		"a new step":     {func(p *Procedure) { p.add("contact", brushBadges()) }, []string{"added: “Brush badges and edges” is new in Contact wash."}},
-		"a step gone":    {func(p *Procedure) { p.drop("shuts") }, []string{"removed: “Wipe the shuts” is gone from Shuts."}},
-		"a step in turn": {func(p *Procedure) { s := p.Stages[3].Steps; s[0], s[1] = s[1], s[0] }, []string{"moved: “Fill wash and rinse bucket” now comes after “Two-bucket wash”."}},
-		"a stage":        {func(p *Procedure) { s := *p.step("fill"); p.drop("fill"); p.add("prewash", s) }, []string{"moved: “Fill wash and rinse bucket” moved from Contact wash to Pre-wash."}},
-		"a pin":          {func(p *Procedure) { p.Pins = Pins{c.FoamFrom: c.FromTop} }, []string{"changed: Foam from the bottom or the top? Pinned to top."}},
-		"an entry":       {func(p *Procedure) { p.Entry = append(p.Entry, Entry{Max(c.GradeOverall, 3), "x"}) }, []string{"added: It may be used only where the overall grade is at most 3."}},
-		"a caution":      {func(p *Procedure) { p.step("mitt").Cautions = nil }, []string{"changed: “Two-bucket wash”: caution: “" + cautionSlip + "” is gone."}},
+			[]string{"changed: “Wipe the shuts”: it applies when the overall grade is at least 2; before, always, " +
+				"which takes in less."}},
+		"a new step": {func(p *Procedure) { p.add("contact", brushBadges()) }, []string{"added: “Brush badges " +
+			"and edges” is new in Contact wash."}},
+		"a step gone": {func(p *Procedure) { p.drop("shuts") }, []string{"removed: “Wipe the shuts” is gone " +
+			"from Shuts."}},
+		"a step in turn": {func(p *Procedure) { s := p.Stages[3].Steps; s[0], s[1] = s[1], s[0] },
+			[]string{"moved: “Fill wash and rinse bucket” now comes after “Two-bucket wash”."}},
+		"a stage": {func(p *Procedure) { s := *p.step("fill"); p.drop("fill"); p.add("prewash", s) },
+			[]string{"moved: “Fill wash and rinse bucket” moved from Contact wash to Pre-wash."}},
+		"a pin": {func(p *Procedure) { p.Pins = Pins{c.FoamFrom: c.FromTop} }, []string{"changed: Foam " +
+			"from the bottom or the top? Pinned to top."}},
+		"an entry": {func(p *Procedure) { p.Entry = append(p.Entry, Entry{Max(c.GradeOverall, 3), "x"}) },
+			[]string{"added: It may be used only where the overall grade is at most 3."}},
+		"a caution": {func(p *Procedure) { p.step("mitt").Cautions = nil }, []string{"changed: “Two-bucket " +
+			"wash”: caution: “" + cautionSlip + "” is gone."}},
 	} {
 		old, changed := plainWash(), plainWash()
 		tc.change(&changed)
@@ -54,7 +64,8 @@ func TestAProcedureDoesNotDifferFromItself(t *testing.T) {
 func everyField(v reflect.Value, way string, visit func(reflect.Value, string)) {
 	switch v.Kind() {
 	case reflect.Struct:
-		if v.Type() == reflect.TypeFor[Rule]() || v.Type() == reflect.TypeFor[measure.Ratio]() || v.Type() == reflect.TypeFor[measure.Volume]() {
+		if v.Type() == reflect.TypeFor[Rule]() || v.Type() == reflect.TypeFor[measure.Ratio]() ||
+			v.Type() == reflect.TypeFor[measure.Volume]() {
 			visit(v, way)
 			return
 		}
@@ -90,7 +101,9 @@ func another(t *testing.T, v reflect.Value) reflect.Value {
 		require.NoError(t, err)
 		return reflect.ValueOf(r)
 	case measure.Reading:
-		return reflect.ValueOf(map[bool]measure.Reading{true: measure.PartsPlusParts, false: measure.OnePartIn}[is == measure.OnePartIn])
+		return reflect.ValueOf(
+			map[bool]measure.Reading{true: measure.PartsPlusParts, false: measure.OnePartIn}[is == measure.OnePartIn],
+		)
 	case measure.Volume:
 		return reflect.ValueOf(is.Add(is))
 	}
@@ -118,7 +131,13 @@ func another(t *testing.T, v reflect.Value) reflect.Value {
 func TestEveryChangeIsTold(t *testing.T) {
 	// What names a procedure, a stage or a step is what versions are compared by; the family is where a starter came
 	// from.
-	silent := map[string]bool{".ID": true, ".Version": true, ".Family": true, ".Stages.ID": true, ".Stages.Steps.ID": true}
+	silent := map[string]bool{
+		".ID":              true,
+		".Version":         true,
+		".Family":          true,
+		".Stages.ID":       true,
+		".Stages.Steps.ID": true,
+	}
 	seen := map[string]int{}
 	for _, p := range Starters() {
 		text, err := Encode(p)
@@ -138,7 +157,9 @@ func TestEveryChangeIsTold(t *testing.T) {
 		})
 		assert.Empty(t, Difference(p, again), "and taken back")
 	}
-	for _, way := range []string{".Title", ".Suits", ".Entry.Rule", ".Entry.Refusal", ".Stages.Title", ".Stages.Steps.When", ".Stages.Steps.Dose.Ratio", ".Stages.Steps.Dose.ByWater", ".Stages.Steps.Dwell.Max", ".Stages.Steps.Time.Soiled", ".Stages.Steps.Says.Text", ".Stages.Steps.Rewets"} {
+	for _, way := range []string{".Title", ".Suits", ".Entry.Rule", ".Entry.Refusal", ".Stages.Title",
+		".Stages.Steps.When", ".Stages.Steps.Dose.Ratio", ".Stages.Steps.Dose.ByWater", ".Stages.Steps.Dwell.Max",
+		".Stages.Steps.Time.Soiled", ".Stages.Steps.Says.Text", ".Stages.Steps.Rewets"} {
 		assert.Positive(t, seen[way], "%s was changed", way)
 	}
 }

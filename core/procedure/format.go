@@ -63,7 +63,11 @@ func located(data []byte, offset int64, err error) error {
 	case errors.As(err, &syntax):
 		return &FormatError{lineAt(data, syntax.Offset), "", "this is not JSON: " + syntax.Error()}
 	case errors.As(err, &kind):
-		return &FormatError{lineAt(data, kind.Offset), kind.Field, fmt.Sprintf("a %s stands where a %s belongs", kind.Value, kind.Type)}
+		return &FormatError{
+			lineAt(data, kind.Offset),
+			kind.Field,
+			fmt.Sprintf("a %s stands where a %s belongs", kind.Value, kind.Type),
+		}
 	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
 		return &FormatError{lineAt(data, int64(len(data))), "", "the document ends too early"}
 	}

@@ -60,7 +60,13 @@ func dose(class ProductClass, first, second int64, reading measure.Reading, vess
 }
 
 // toWater doses the water already in a bucket.
-func toWater(class ProductClass, first, second int64, reading measure.Reading, vessel string, water measure.Volume) *Dose {
+func toWater(
+	class ProductClass,
+	first, second int64,
+	reading measure.Reading,
+	vessel string,
+	water measure.Volume,
+) *Dose {
 	return &Dose{class, ratio(first, second, reading), vessel, water, true, reading}
 }
 
@@ -112,83 +118,231 @@ var (
 var (
 	washable = Entry{Be(c.MustNotWash, "no"), "This vehicle must not be washed now: see the watch list."}
 	drained  = Entry{Be(c.RunoffAllowed, "yes"), "Wash water may not run off here, and this wash rinses."}
-	jetHere  = Entry{Be(c.SupplyHere, c.PressureWasher), "It rinses and foams with a pressure washer, and there is none here."}
-	running  = Entry{BeNot(c.SupplyHere, c.Carried), "It needs running water, and there is only carried water here."}
+	jetHere  = Entry{
+		Be(c.SupplyHere, c.PressureWasher),
+		"It rinses and foams with a pressure washer, and there is none here.",
+	}
+	running = Entry{BeNot(c.SupplyHere, c.Carried), "It needs running water, and there is only carried water here."}
 )
 
 func cool() Step {
-	return Step{ID: "cool", Title: "Cool the hot panels", Text: "Move into shade, doors shut, and wait. Mist wheels and bonnet from a distance once they no longer hiss.",
-		Reason: "A hot panel boils a film of product dry by itself.", Zones: UpperPaint, Technique: Prepare,
-		Time: Time{Fixed: 8, Unattended: true}, Cautions: []string{cautionHot}, LookFor: "A hand can rest on bonnet and brakes.", When: Be(c.HotPanels, "yes")}
+	return Step{
+		ID:    "cool",
+		Title: "Cool the hot panels",
+		Text: "Move into shade, doors shut, and wait. Mist wheels and bonnet from a distance once they no " +
+			"longer hiss.",
+		Reason:    "A hot panel boils a film of product dry by itself.",
+		Zones:     UpperPaint,
+		Technique: Prepare,
+		Time: Time{
+			Fixed:      8,
+			Unattended: true,
+		},
+		Cautions: []string{cautionHot},
+		LookFor:  "A hand can rest on bonnet and brakes.",
+		When:     Be(c.HotPanels, "yes"),
+	}
 }
 
 func layOut() Step {
-	return Step{ID: "setup", Title: "Lay out", Text: "Wash, rinse and wheel buckets, each its own colour. Guards in at an angle, then pressed down snug. Two drying towels and the shut towels within reach. Foam bottle full, washer on, hose untangled.",
-		Reason: "Towels laid out after the rinse are laid out while water dries.", Zones: NoZones, Technique: Prepare, Tool: "3 buckets, 2 guards",
-		Time: Time{Fixed: 3}, Skill: SkillBuckets, Cautions: []string{cautionLift, cautionElectro}, LookFor: "Guards seated and under water; colours right."}
+	return Step{
+		ID:    "setup",
+		Title: "Lay out",
+		Text: "Wash, rinse and wheel buckets, each its own colour. Guards in at an angle, then pressed down " +
+			"snug. Two drying towels and the shut towels within reach. Foam bottle full, washer on, hose untangled.",
+		Reason:    "Towels laid out after the rinse are laid out while water dries.",
+		Zones:     NoZones,
+		Technique: Prepare,
+		Tool:      "3 buckets, 2 guards",
+		Time: Time{
+			Fixed: 3,
+		},
+		Skill:    SkillBuckets,
+		Cautions: []string{cautionLift, cautionElectro},
+		LookFor:  "Guards seated and under water; colours right.",
+	}
 }
 
 // soak is the wheel cleaner on all four at once.
 func soak() Step {
-	return Step{ID: "soak", Title: "Wheel cleaner on all four", Text: "On cool, dry wheels: face, barrel, tyre.", Says: []Saying{
-		{Be(c.CleanerFrom, c.FromBottom), "In rows from the bottom up, so that runs meet product."}, {Be(c.CleanerFrom, c.FromTop), "From the top, all over."}},
-		Reason: "Cleaner goes on dry: water dilutes it.", Zones: AllWheels, Technique: Apply, Act: contact.Citrus, Tool: "trigger sprayer",
-		Dose:  dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
-		Dwell: works(2*minute, 5*minute, "It turns brown or purple where it works."),
-		Time:  Time{PerWheel: 0.3}, Skill: SkillWheels, Cautions: []string{cautionGloves, cautionHot}, LookFor: "Every wheel wet all over."}
+	return Step{
+		ID:    "soak",
+		Title: "Wheel cleaner on all four",
+		Text:  "On cool, dry wheels: face, barrel, tyre.",
+		Says: []Saying{
+			{
+				Be(c.CleanerFrom, c.FromBottom),
+				"In rows from the bottom up, so that runs meet product.",
+			},
+			{Be(c.CleanerFrom, c.FromTop), "From the top, all over."},
+		},
+		Reason:    "Cleaner goes on dry: water dilutes it.",
+		Zones:     AllWheels,
+		Technique: Apply,
+		Act:       contact.Citrus,
+		Tool:      "trigger sprayer",
+		Dose:      dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
+		Dwell:     works(2*minute, 5*minute, "It turns brown or purple where it works."),
+		Time: Time{
+			PerWheel: 0.3,
+		},
+		Skill:    SkillWheels,
+		Cautions: []string{cautionGloves, cautionHot},
+		LookFor:  "Every wheel wet all over.",
+	}
 }
 
 // wheelsOne is each wheel cleaned and rinsed before the next.
 func wheelsOne() Step {
-	return Step{ID: "wheels", Title: "Wheels, one at a time", Text: "Degreaser on. Start at the valve: barrel, behind the spokes, face with the soft mitt, tyre brush until the foam is no longer brown, arch edge. Rinse this wheel before the next.",
-		Says: []Saying{{Be(c.CleanerFrom, c.FromBottom), "Cleaner in rows from the bottom up."}, {Be(c.WheelsRinsed, c.Yes), "Rinse the lumps off first."},
-			{Be(c.BareWheels, "yes"), "Soft mitt only on the face: no stiff bristle, no acid."}, {Be(c.SoapDries, c.ReWet), "Re-wet what starts to dry."}},
-		Reason: "By the time the fourth is soaped the first is dry, so each is finished before the next.", Zones: AllWheels, Technique: Agitate,
-		Tool: "barrel brush, tyre brush, wheel bucket", Cloth: "1 wheel mitt", Colour: forWheels,
-		Dose:  dose(Degreaser, 10, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
-		Dwell: &Dwell{Min: minute, Max: 2 * minute, Cue: "Brown runs from spokes and tyre.", Each: true},
-		Time:  Time{PerWheel: 3.5, Soiled: true}, Machine: washer, Skill: SkillWheels, Cautions: []string{cautionGloves, cautionHot, cautionJet}, LookFor: "White cloth behind a spoke stays white."}
+	return Step{
+		ID:    "wheels",
+		Title: "Wheels, one at a time",
+		Text: "Degreaser on. Start at the valve: barrel, behind the spokes, face with the soft mitt, tyre brush " +
+			"until the foam is no longer brown, arch edge. Rinse this wheel before the next.",
+		Says: []Saying{
+			{Be(c.CleanerFrom, c.FromBottom), "Cleaner in rows from the bottom up."},
+			{Be(c.WheelsRinsed, c.Yes), "Rinse the lumps off first."},
+			{
+				Be(c.BareWheels, "yes"),
+				"Soft mitt only on the face: no stiff bristle, no acid.",
+			},
+			{Be(c.SoapDries, c.ReWet), "Re-wet what starts to dry."},
+		},
+		Reason:    "By the time the fourth is soaped the first is dry, so each is finished before the next.",
+		Zones:     AllWheels,
+		Technique: Agitate,
+		Tool:      "barrel brush, tyre brush, wheel bucket",
+		Cloth:     "1 wheel mitt",
+		Colour:    forWheels,
+		Dose:      dose(Degreaser, 10, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
+		Dwell:     &Dwell{Min: minute, Max: 2 * minute, Cue: "Brown runs from spokes and tyre.", Each: true},
+		Time: Time{
+			PerWheel: 3.5,
+			Soiled:   true,
+		},
+		Machine:  washer,
+		Skill:    SkillWheels,
+		Cautions: []string{cautionGloves, cautionHot, cautionJet},
+		LookFor:  "White cloth behind a spoke stays white.",
+	}
 }
 
 func jet(id, title, text string) Step {
-	return Step{ID: id, Title: title, Text: text, Zones: OutsideRims, Technique: Rinse, Act: contact.JetRinse, Tool: "wide fan", Machine: washer,
-		Reason: "What leaves without touch is a scratch saved: a rinse takes 80 to 85 %.",
-		Time:   Time{Body: 2.5}, Skill: SkillLance, Cautions: []string{cautionJet, cautionRunoff}, LookFor: "Water runs off clear. Does it bead or lie flat?"}
+	return Step{
+		ID:        id,
+		Title:     title,
+		Text:      text,
+		Zones:     OutsideRims,
+		Technique: Rinse,
+		Act:       contact.JetRinse,
+		Tool:      "wide fan",
+		Machine:   washer,
+		Reason:    "What leaves without touch is a scratch saved: a rinse takes 80 to 85 %.",
+		Time: Time{
+			Body: 2.5,
+		},
+		Skill:    SkillLance,
+		Cautions: []string{cautionJet, cautionRunoff},
+		LookFor:  "Water runs off clear. Does it bead or lie flat?",
+	}
 }
 
 func hosed(id, title, text string) Step {
-	return Step{ID: id, Title: title, Text: text, Zones: OutsideRims, Technique: Rinse, Act: contact.HoseRinse, Tool: "hose, shower head", Machine: hose,
-		Reason: "A hose takes some seventy per cent: the slower, the better.",
-		Time:   Time{Body: 3.5}, Skill: SkillLance, Cautions: []string{cautionRunoff, cautionSlip}, LookFor: "Water runs off clear. Does it bead or lie flat?"}
+	return Step{
+		ID:        id,
+		Title:     title,
+		Text:      text,
+		Zones:     OutsideRims,
+		Technique: Rinse,
+		Act:       contact.HoseRinse,
+		Tool:      "hose, shower head",
+		Machine:   hose,
+		Reason:    "A hose takes some seventy per cent: the slower, the better.",
+		Time: Time{
+			Body: 3.5,
+		},
+		Skill:    SkillLance,
+		Cautions: []string{cautionRunoff, cautionSlip},
+		LookFor:  "Water runs off clear. Does it bead or lie flat?",
+	}
 }
 
 func lumps() Step {
-	return jet("lumps", "Knock off the lumps", "From below: arches, behind the wheels, sills. Let the jet carry the lumps off the car.").
+	return jet(
+		"lumps",
+		"Knock off the lumps",
+		"From below: arches, behind the wheels, sills. Let the jet carry the lumps off the car.",
+	).
 		with(func(s *Step) {
-			s.Reason, s.LookFor, s.When = "Caked soil under foam stays there.", "No lumps left anywhere.", Be(c.RinsedFirst, c.Yes)
+			s.Reason, s.LookFor, s.When = "Caked soil under foam stays there.", "No lumps left anywhere.", Be(
+				c.RinsedFirst,
+				c.Yes,
+			)
 		})
 }
 
 func underSpray() Step {
-	return Step{ID: "under", Title: "Rinse the underside", Text: "Wheeled under-spray, front to rear, twice along each sill.",
-		Reason: "Salt under the car goes on eating.", Zones: Below, Technique: Rinse, Tool: "under-spray", Machine: washer,
-		Time: Time{Fixed: 2}, Skill: SkillLance, Cautions: []string{cautionJet}, LookFor: "Clear water from the sills.", When: hasSalt}
+	return Step{
+		ID:        "under",
+		Title:     "Rinse the underside",
+		Text:      "Wheeled under-spray, front to rear, twice along each sill.",
+		Reason:    "Salt under the car goes on eating.",
+		Zones:     Below,
+		Technique: Rinse,
+		Tool:      "under-spray",
+		Machine:   washer,
+		Time: Time{
+			Fixed: 2,
+		},
+		Skill:    SkillLance,
+		Cautions: []string{cautionJet},
+		LookFor:  "Clear water from the sills.",
+		When:     hasSalt,
+	}
 }
 
 func soakBugs() Step {
-	return Step{ID: "bugs", Title: "Soak the bugs", Text: "Bug degreaser on front bumper, grille and mirrors. Do not rub.",
-		Reason: "Softened bugs rinse off; rubbed bugs scratch.", Zones: FrontEnd, Technique: Apply, Act: contact.Citrus, Tool: "trigger sprayer",
-		Dose:  dose(CitrusWash, 10, 1, measure.WaterFirst, "1 l bug sprayer", measure.Ml(1000)),
-		Dwell: works(3*minute, 10*minute, "Bugs swell and go pale."),
-		Time:  Time{Fixed: 0.7}, Skill: SkillFoam, Cautions: []string{cautionGloves}, LookFor: "Bugs slide under a finger of water.", When: hasBugs}
+	return Step{
+		ID:        "bugs",
+		Title:     "Soak the bugs",
+		Text:      "Bug degreaser on front bumper, grille and mirrors. Do not rub.",
+		Reason:    "Softened bugs rinse off; rubbed bugs scratch.",
+		Zones:     FrontEnd,
+		Technique: Apply,
+		Act:       contact.Citrus,
+		Tool:      "trigger sprayer",
+		Dose:      dose(CitrusWash, 10, 1, measure.WaterFirst, "1 l bug sprayer", measure.Ml(1000)),
+		Dwell:     works(3*minute, 10*minute, "Bugs swell and go pale."),
+		Time: Time{
+			Fixed: 0.7,
+		},
+		Skill:    SkillFoam,
+		Cautions: []string{cautionGloves},
+		LookFor:  "Bugs slide under a finger of water.",
+		When:     hasBugs,
+	}
 }
 
 func citrus() Step {
-	return Step{ID: "citrus", Title: "Citrus on the lower half", Text: "From the bottom up along sills, bumpers and behind the wheels.",
-		Reason: "From grade 3 foam alone does not reach what clings low down.", Zones: LowerHalf, Technique: Apply, Act: contact.Citrus, Tool: "pump sprayer",
-		Dose:  dose(CitrusWash, 10, 1, measure.WaterFirst, "2 l pump sprayer", measure.Ml(2000)),
-		Dwell: works(5*minute, 10*minute, "Dirt lets go and runs."),
-		Time:  Time{Body: 1.5}, Skill: SkillFoam, Cautions: []string{cautionGloves}, LookFor: "Brown runs below the body line.", When: Exactly(c.GradeLower, 3)}
+	return Step{
+		ID:        "citrus",
+		Title:     "Citrus on the lower half",
+		Text:      "From the bottom up along sills, bumpers and behind the wheels.",
+		Reason:    "From grade 3 foam alone does not reach what clings low down.",
+		Zones:     LowerHalf,
+		Technique: Apply,
+		Act:       contact.Citrus,
+		Tool:      "pump sprayer",
+		Dose:      dose(CitrusWash, 10, 1, measure.WaterFirst, "2 l pump sprayer", measure.Ml(2000)),
+		Dwell:     works(5*minute, 10*minute, "Dirt lets go and runs."),
+		Time: Time{
+			Body: 1.5,
+		},
+		Skill:    SkillFoam,
+		Cautions: []string{cautionGloves},
+		LookFor:  "Brown runs below the body line.",
+		When:     Exactly(c.GradeLower, 3),
+	}
 }
 
 func citrusHeavy() Step {
@@ -201,134 +355,365 @@ func citrusHeavy() Step {
 
 // foamOn is foam over whatever works below it.
 func foamOn(over ...string) Step {
-	return Step{ID: "foam", Title: "Foam", Text: "Overlapping, all round. It must cling, then drip.", Says: []Saying{
-		{Be(c.FoamFrom, c.FromBottom), "From the bottom up: the dirt there gets the longest dwell."}, {Be(c.FoamFrom, c.FromTop), "From the top down: it races the sun."},
-		{Be(c.FoamBody, c.Thin), "Thin enough to drip within its dwell."}, {Be(c.FoamBody, c.Thick), "Thick, to lubricate the mitt."}},
-		Reason: "Foam carries grit off while it runs.", Zones: Outside, Technique: Apply, Act: contact.Foam, Rewets: over, Tool: "foam sprayer, 1 l bottle", Machine: washer,
-		Dose:  dose(FoamProduct, 1, 9, measure.PartsPlusParts, "1 l foam bottle", measure.Ml(1000)),
-		Dwell: works(5*minute, 10*minute, "Where foam sticks, there is dirt. It slides, then drips."),
-		Time:  Time{Body: 1.75}, Skill: SkillFoam, Cautions: []string{cautionSlip}, LookFor: "A thin skin that drips, no bare patches."}
+	return Step{
+		ID:    "foam",
+		Title: "Foam",
+		Text:  "Overlapping, all round. It must cling, then drip.",
+		Says: []Saying{
+			{
+				Be(c.FoamFrom, c.FromBottom),
+				"From the bottom up: the dirt there gets the longest dwell.",
+			},
+			{Be(c.FoamFrom, c.FromTop), "From the top down: it races the sun."},
+			{
+				Be(c.FoamBody, c.Thin),
+				"Thin enough to drip within its dwell.",
+			},
+			{Be(c.FoamBody, c.Thick), "Thick, to lubricate the mitt."},
+		},
+		Reason:    "Foam carries grit off while it runs.",
+		Zones:     Outside,
+		Technique: Apply,
+		Act:       contact.Foam,
+		Rewets:    over,
+		Tool:      "foam sprayer, 1 l bottle",
+		Machine:   washer,
+		Dose:      dose(FoamProduct, 1, 9, measure.PartsPlusParts, "1 l foam bottle", measure.Ml(1000)),
+		Dwell:     works(5*minute, 10*minute, "Where foam sticks, there is dirt. It slides, then drips."),
+		Time: Time{
+			Body: 1.75,
+		},
+		Skill:    SkillFoam,
+		Cautions: []string{cautionSlip},
+		LookFor:  "A thin skin that drips, no bare patches.",
+	}
 }
 
 func foamOff(ends ...string) Step {
-	return Step{ID: "foam-off", Title: "Rinse the foam off", Text: "Once, slowly. Behind badges, mirrors, grille.", Says: []Saying{
-		{Be(c.FoamOffFrom, c.FromTop), "From the top down."}, {Be(c.FoamOffFrom, c.FromBottom), "From the bottom up, so that you see what is left."}},
-		Reason: "The dirt is carried away before the mitt comes.", Zones: Outside, Technique: Rinse, Act: contact.JetRinse, Ends: ends, Machine: washer,
-		Time: Time{Body: 2.5}, Skill: SkillLance, Cautions: []string{cautionJet, cautionRunoff}, LookFor: "No foam in gaps; no grey below the line."}
+	return Step{
+		ID:    "foam-off",
+		Title: "Rinse the foam off",
+		Text:  "Once, slowly. Behind badges, mirrors, grille.",
+		Says: []Saying{
+			{
+				Be(c.FoamOffFrom, c.FromTop),
+				"From the top down.",
+			},
+			{Be(c.FoamOffFrom, c.FromBottom), "From the bottom up, so that you see what is left."},
+		},
+		Reason:    "The dirt is carried away before the mitt comes.",
+		Zones:     Outside,
+		Technique: Rinse,
+		Act:       contact.JetRinse,
+		Ends:      ends,
+		Machine:   washer,
+		Time: Time{
+			Body: 2.5,
+		},
+		Skill:    SkillLance,
+		Cautions: []string{cautionJet, cautionRunoff},
+		LookFor:  "No foam in gaps; no grey below the line.",
+	}
 }
 
 func fillBuckets() Step {
-	return Step{ID: "fill", Title: "Fill wash and rinse bucket", Text: "Water first, by jet for suds, then product. Half to three quarters full, guard well under.",
-		Reason: "Filled while product works, they cost no time.", Zones: NoZones, Technique: Prepare, Tool: "2 buckets",
-		Dose: toWater(Shampoo, 1, 500, measure.PartsPlusParts, "wash bucket", measure.Ml(12_000)),
-		Time: Time{Fixed: 2}, Skill: SkillBuckets, Cautions: []string{cautionLift}, LookFor: "50 mm of water over the guard."}
+	return Step{
+		ID:        "fill",
+		Title:     "Fill wash and rinse bucket",
+		Text:      "Water first, by jet for suds, then product. Half to three quarters full, guard well under.",
+		Reason:    "Filled while product works, they cost no time.",
+		Zones:     NoZones,
+		Technique: Prepare,
+		Tool:      "2 buckets",
+		Dose:      toWater(Shampoo, 1, 500, measure.PartsPlusParts, "wash bucket", measure.Ml(12_000)),
+		Time: Time{
+			Fixed: 2,
+		},
+		Skill:    SkillBuckets,
+		Cautions: []string{cautionLift},
+		LookFor:  "50 mm of water over the guard.",
+	}
 }
 
 func mitt() Step {
-	return Step{ID: "mitt", Title: "Two-bucket wash", Text: "Half the roof and the windscreen, then rinse the mitt. Weight of the mitt only. Upper all round, then middle, then lower, front bumper last. Flip and one more light pass.",
-		Says: []Saying{{Be(c.StrokeDirection, c.Along), "Straight, along the car."}, {Be(c.StrokeDirection, c.UpAndDown), "Up and down on the sides, along on the flats."},
-			{Be(c.StrokeDirection, c.Crosshatch), "Both ways, one after the other; never circles."}, {Be(c.MittRinse, c.Rub), "Rub the mitt twice over the guard and wring it outside the bucket."},
-			{Be(c.MittRinse, c.Swish), "Swish the mitt high in the bucket and wring it outside."}},
-		Reason: "Clean zones first, so that their grit never meets more.", Zones: Outside, Technique: ContactWash,
-		Tool: "wash bucket, rinse bucket with guard", Cloth: "1 long-pile mitt, a second for the lower band from grade 3", Colour: forPaint,
-		Time: Time{Body: 10, Soiled: true}, Skill: SkillMitt, Cautions: []string{cautionSlip}, LookFor: "Mitt and rinse water: no grit felt with a bare hand."}
+	return Step{
+		ID:    "mitt",
+		Title: "Two-bucket wash",
+		Text: "Half the roof and the windscreen, then rinse the mitt. Weight of the mitt only. Upper all round, " +
+			"then middle, then lower, front bumper last. Flip and one more light pass.",
+		Says: []Saying{
+			{Be(c.StrokeDirection, c.Along), "Straight, along the car."},
+			{Be(c.StrokeDirection, c.UpAndDown), "Up and down on the sides, along on the flats."},
+			{
+				Be(c.StrokeDirection, c.Crosshatch),
+				"Both ways, one after the other; never circles.",
+			},
+			{Be(c.MittRinse, c.Rub), "Rub the mitt twice over the guard and wring it outside the bucket."},
+			{Be(c.MittRinse, c.Swish), "Swish the mitt high in the bucket and wring it outside."},
+		},
+		Reason:    "Clean zones first, so that their grit never meets more.",
+		Zones:     Outside,
+		Technique: ContactWash,
+		Tool:      "wash bucket, rinse bucket with guard",
+		Cloth:     "1 long-pile mitt, a second for the lower band from grade 3",
+		Colour:    forPaint,
+		Time: Time{
+			Body:   10,
+			Soiled: true,
+		},
+		Skill:    SkillMitt,
+		Cautions: []string{cautionSlip},
+		LookFor:  "Mitt and rinse water: no grit felt with a bare hand.",
+	}
 }
 
 func brushBadges() Step {
-	return Step{ID: "badges", Title: "Brush badges and edges", Text: "Soft brush in badges, window edges, filler, grille.",
-		Reason: "The mitt passes over them.", Zones: FrontEnd, Technique: Agitate, Tool: "soft detailing brush",
-		Time: Time{Fixed: 1.5}, Skill: SkillMitt, LookFor: "Suds from every gap run white."}
+	return Step{
+		ID:        "badges",
+		Title:     "Brush badges and edges",
+		Text:      "Soft brush in badges, window edges, filler, grille.",
+		Reason:    "The mitt passes over them.",
+		Zones:     FrontEnd,
+		Technique: Agitate,
+		Tool:      "soft detailing brush",
+		Time:      Time{Fixed: 1.5},
+		Skill:     SkillMitt,
+		LookFor:   "Suds from every gap run white.",
+	}
 }
 
 func finalJet(ends ...string) Step {
 	return jet("final", "Rinse top down", "Roof first, always downward; gaps, mirrors, badges, wheels.").
 		with(func(s *Step) {
-			s.Reason, s.LookFor, s.Ends, s.Tool = "Suds left in gaps dry as streaks.", "Small standing beads, or flat water?", ends, ""
+			s.Reason, s.LookFor, s.Ends, s.Tool = "Suds left in gaps dry as streaks.", "Small standing beads, or "+
+				"flat water?", ends, ""
 		})
 }
 
 func finalHose(ends ...string) Step {
 	return hosed("final", "Shower rinse", "Top down, section by section outdoors, before it dries.").
 		with(func(s *Step) {
-			s.Reason, s.LookFor, s.Ends = "Suds left in gaps dry as streaks.", "Small standing beads, or flat water?", ends
+			s.Reason, s.LookFor, s.Ends = "Suds left in gaps dry as streaks.", "Small standing beads, or "+
+				"flat water?", ends
 		})
 }
 
 func sheet() Step {
-	return Step{ID: "sheet", Title: "Sheet the water off", Text: "Open hose without its head, held low over roof, glass and bonnet.",
-		Reason: "Water that runs together takes 60 to 70 % of itself along.", Zones: UpperPaint, Technique: Rinse, Tool: "open hose", Machine: hose,
-		Time: Time{Fixed: 1}, Skill: SkillDry, Cautions: []string{cautionSlip}, LookFor: "Only beads are left."}
+	return Step{
+		ID:        "sheet",
+		Title:     "Sheet the water off",
+		Text:      "Open hose without its head, held low over roof, glass and bonnet.",
+		Reason:    "Water that runs together takes 60 to 70 % of itself along.",
+		Zones:     UpperPaint,
+		Technique: Rinse,
+		Tool:      "open hose",
+		Machine:   hose,
+		Time:      Time{Fixed: 1},
+		Skill:     SkillDry,
+		Cautions:  []string{cautionSlip},
+		LookFor:   "Only beads are left.",
+	}
 }
 
 func dryingAid() Step {
-	return Step{ID: "aid", Title: "Drying agent on", Text: "Mist it over the wet car, thin and even.",
-		Reason: "The agent makes water bead and halves the drying.", Zones: PaintOnly, Technique: Apply, Tool: "trigger sprayer",
-		Dose:  dose(DryingAid, 1, 9, measure.PartsPlusParts, "1 l drying-aid sprayer", measure.Ml(1000)),
-		Dwell: works(20, 2*minute, "Water pulls together."),
-		Time:  Time{Body: 1}, Skill: SkillDry, LookFor: "Water pulls together.", When: All(flat, notSatin)}
+	return Step{
+		ID:        "aid",
+		Title:     "Drying agent on",
+		Text:      "Mist it over the wet car, thin and even.",
+		Reason:    "The agent makes water bead and halves the drying.",
+		Zones:     PaintOnly,
+		Technique: Apply,
+		Tool:      "trigger sprayer",
+		Dose:      dose(DryingAid, 1, 9, measure.PartsPlusParts, "1 l drying-aid sprayer", measure.Ml(1000)),
+		Dwell:     works(20, 2*minute, "Water pulls together."),
+		Time:      Time{Body: 1},
+		Skill:     SkillDry,
+		LookFor:   "Water pulls together.",
+		When:      All(flat, notSatin),
+	}
 }
 
 func dryingAidOff() Step {
-	return finalJet("aid").called("aid-off").worded("Rinse the agent off", "Top down, once.").on(Outside).taking(Time{Body: 1.2}).
+	return finalJet(
+		"aid",
+	).called("aid-off").
+		worded("Rinse the agent off", "Top down, once.").
+		on(Outside).
+		taking(Time{Body: 1.2}).
 		with(func(s *Step) {
-			s.Act, s.Reason, s.LookFor, s.When = "", "Agent left on satin trim and glass streaks.", "Water runs off by itself.", All(flat, notSatin)
+			s.Act, s.Reason, s.LookFor, s.When = "", "Agent left on satin trim and "+
+				"glass streaks.", "Water runs off by itself.", All(
+				flat,
+				notSatin,
+			)
 		})
 }
 
 func blow() Step {
-	return Step{ID: "blow", Title: "Blow dry", Text: "Top down: roof, glass, gaps, mirrors, grille, badges, then wheels.",
-		Reason: "Air touches nothing and empties the gaps that drip later.", Zones: OutsideRims, Technique: Dry, Tool: "blower", Machine: blower,
-		Time: Time{Body: 3}, Skill: SkillDry, Cautions: []string{cautionNoise}, LookFor: "Mirrors and lamps no longer drip.", When: BeNot(c.DryWith, c.TowelOnly)}
+	return Step{
+		ID:        "blow",
+		Title:     "Blow dry",
+		Text:      "Top down: roof, glass, gaps, mirrors, grille, badges, then wheels.",
+		Reason:    "Air touches nothing and empties the gaps that drip later.",
+		Zones:     OutsideRims,
+		Technique: Dry,
+		Tool:      "blower",
+		Machine:   blower,
+		Time: Time{
+			Body: 3,
+		},
+		Skill:    SkillDry,
+		Cautions: []string{cautionNoise},
+		LookFor:  "Mirrors and lamps no longer drip.",
+		When:     BeNot(c.DryWith, c.TowelOnly),
+	}
 }
 
 func towels() Step {
-	return Step{ID: "towel", Title: "Two towels", Text: "Lay flat and draw towards you; the first takes most, the second finishes. Wring when heavy.", Says: []Saying{
-		{Be(c.TowelState, c.DampTowel), "Start on the glass: a slightly damp towel drinks better."}, {Be(c.TowelState, c.DryTowel), "Start with a dry towel."},
-		{Be(c.DryingAidUse, c.Yes), "A spray of drying aid a panel, where the towel would drag."}},
-		Reason: "Drawn, not rubbed: rubbing marks.", Zones: Outside, Technique: Dry, Cloth: "2 drying towels", Colour: forDrying,
-		Time: Time{Body: 4}, Skill: SkillDry, LookFor: "Towel stays clean: a dirty towel means the wash was thin. Log it.", When: BeNot(c.DryWith, c.BlowerOnly)}
+	return Step{
+		ID:    "towel",
+		Title: "Two towels",
+		Text:  "Lay flat and draw towards you; the first takes most, the second finishes. Wring when heavy.",
+		Says: []Saying{
+			{
+				Be(c.TowelState, c.DampTowel),
+				"Start on the glass: a slightly damp towel drinks better.",
+			},
+			{Be(c.TowelState, c.DryTowel), "Start with a dry towel."},
+			{Be(c.DryingAidUse, c.Yes), "A spray of drying aid a panel, where the towel would drag."},
+		},
+		Reason:    "Drawn, not rubbed: rubbing marks.",
+		Zones:     Outside,
+		Technique: Dry,
+		Cloth:     "2 drying towels",
+		Colour:    forDrying,
+		Time: Time{
+			Body: 4,
+		},
+		Skill:   SkillDry,
+		LookFor: "Towel stays clean: a dirty towel means the wash was thin. Log it.",
+		When:    BeNot(c.DryWith, c.BlowerOnly),
+	}
 }
 
 func protect(id, title, text string, class ProductClass, why string) Step {
-	return Step{ID: id, Title: title, Text: text, Reason: why, Zones: PaintOnly, Technique: Finish, Class: class, Cloth: "2 short-pile towels", Colour: forProtects,
-		Time: Time{Body: 5}, Skill: SkillDry, LookFor: "Even slickness under the back of the hand.", When: notSatin}
+	return Step{
+		ID:        id,
+		Title:     title,
+		Text:      text,
+		Reason:    why,
+		Zones:     PaintOnly,
+		Technique: Finish,
+		Class:     class,
+		Cloth:     "2 short-pile towels",
+		Colour:    forProtects,
+		Time:      Time{Body: 5},
+		Skill:     SkillDry,
+		LookFor:   "Even slickness under the back of the hand.",
+		When:      notSatin,
+	}
 }
 
 func glass() Step {
-	return Step{ID: "glass", Title: "Glass", Text: "Edges first, then the middle; turn the cloth to dry. One cloth cleans, one dries.",
-		Reason: "Last of the wiping: sprays mist it before.", Zones: AllGlass, Technique: Finish, Class: GlassClean, Cloth: "2 low-pile glass cloths", Colour: forGlass,
-		Time: Time{Fixed: 3.5}, Skill: SkillDry, LookFor: "Clear against the light."}
+	return Step{
+		ID:        "glass",
+		Title:     "Glass",
+		Text:      "Edges first, then the middle; turn the cloth to dry. One cloth cleans, one dries.",
+		Reason:    "Last of the wiping: sprays mist it before.",
+		Zones:     AllGlass,
+		Technique: Finish,
+		Class:     GlassClean,
+		Cloth:     "2 low-pile glass cloths",
+		Colour:    forGlass,
+		Time:      Time{Fixed: 3.5},
+		Skill:     SkillDry,
+		LookFor:   "Clear against the light.",
+	}
 }
 
 func tyres() Step {
-	return Step{ID: "tyres", Title: "Tyre shine", Text: "On bone-dry rubber, a thin ribbon each. Wipe back for satin. Roll the car 0.3 m for the part on the ground.",
-		Reason: "On wet rubber, or too much of it, it slings onto paint.", Zones: Tyres, Technique: Finish, Class: TyreGel, Tool: "applicator",
-		Time: Time{PerWheel: 0.6}, Skill: SkillWheels, Cautions: []string{cautionRoll}, LookFor: "No wet blotches; nothing comes off on a finger.", When: Be(c.WantsShine, "yes")}
+	return Step{
+		ID:    "tyres",
+		Title: "Tyre shine",
+		Text: "On bone-dry rubber, a thin ribbon each. Wipe back for satin. Roll the car 0.3 m for the part " +
+			"on the ground.",
+		Reason:    "On wet rubber, or too much of it, it slings onto paint.",
+		Zones:     Tyres,
+		Technique: Finish,
+		Class:     TyreGel,
+		Tool:      "applicator",
+		Time: Time{
+			PerWheel: 0.6,
+		},
+		Skill:    SkillWheels,
+		Cautions: []string{cautionRoll},
+		LookFor:  "No wet blotches; nothing comes off on a finger.",
+		When:     Be(c.WantsShine, "yes"),
+	}
 }
 
 func shuts() Step {
-	return Step{ID: "shuts", Title: "Wipe the shuts", Text: "Doors, boot, filler. Own towel, greasy side last.",
-		Reason: "The most forgotten place, and the first the customer sees on getting in.", Zones: AllShuts, Technique: Finish, Cloth: "1 shut towel", Colour: forShuts,
-		Time: Time{Body: 3}, Skill: SkillShuts, LookFor: "Every shut opened, filler too."}
+	return Step{
+		ID:        "shuts",
+		Title:     "Wipe the shuts",
+		Text:      "Doors, boot, filler. Own towel, greasy side last.",
+		Reason:    "The most forgotten place, and the first the customer sees on getting in.",
+		Zones:     AllShuts,
+		Technique: Finish,
+		Cloth:     "1 shut towel",
+		Colour:    forShuts,
+		Time:      Time{Body: 3},
+		Skill:     SkillShuts,
+		LookFor:   "Every shut opened, filler too.",
+	}
 }
 
 func lookAgain() Step {
-	return Step{ID: "look", Title: "Out into daylight", Text: "Walk round once in other light. Mirrors, badges, sills for drips. Spot-fix with rinseless mix and a fresh cloth.",
-		Says:   []Saying{{Be(c.CoverAfter, c.No), "No cover over it outdoors."}},
-		Reason: "After five minutes the drips show.", Zones: Outside, Technique: Inspect, Cloth: "1 plush towel", Colour: forPaint,
-		Time: Time{Fixed: 2}, Skill: SkillLook, LookFor: "Nothing the customer would see standing."}
+	return Step{
+		ID:    "look",
+		Title: "Out into daylight",
+		Text: "Walk round once in other light. Mirrors, badges, sills for drips. Spot-fix with rinseless mix " +
+			"and a fresh cloth.",
+		Says:      []Saying{{Be(c.CoverAfter, c.No), "No cover over it outdoors."}},
+		Reason:    "After five minutes the drips show.",
+		Zones:     Outside,
+		Technique: Inspect,
+		Cloth:     "1 plush towel",
+		Colour:    forPaint,
+		Time:      Time{Fixed: 2},
+		Skill:     SkillLook,
+		LookFor:   "Nothing the customer would see standing.",
+	}
 }
 
 func putAway() Step {
-	return Step{ID: "away", Title: "Put away", Text: "Empty and wipe buckets, mitts and towels to the laundry bags by colour, hose coiled, machines off.",
-		Reason: "The next wash starts in three minutes, not ten.", Zones: NoZones, Technique: Prepare,
-		Time: Time{Fixed: 3}, LookFor: "Bay clear, floor rinsed."}
+	return Step{
+		ID:        "away",
+		Title:     "Put away",
+		Text:      "Empty and wipe buckets, mitts and towels to the laundry bags by colour, hose coiled, machines off.",
+		Reason:    "The next wash starts in three minutes, not ten.",
+		Zones:     NoZones,
+		Technique: Prepare,
+		Time:      Time{Fixed: 3},
+		LookFor:   "Bay clear, floor rinsed.",
+	}
 }
 
 func inside() Step {
-	return Step{ID: "inside", Title: "Inside, quickly", Text: "Vacuum seats and mats, wipe dash and sills.",
-		Reason: "The customer sits in it first.", Zones: NoZones, Technique: Finish, Tool: "vacuum", Cloth: "1 inside towel", Colour: forInside,
-		Time: Time{Fixed: 6}, Cautions: []string{cautionNoise}, LookFor: "No crumbs, no smears."}
+	return Step{
+		ID:        "inside",
+		Title:     "Inside, quickly",
+		Text:      "Vacuum seats and mats, wipe dash and sills.",
+		Reason:    "The customer sits in it first.",
+		Zones:     NoZones,
+		Technique: Finish,
+		Tool:      "vacuum",
+		Cloth:     "1 inside towel",
+		Colour:    forInside,
+		Time:      Time{Fixed: 6},
+		Cautions:  []string{cautionNoise},
+		LookFor:   "No crumbs, no smears.",
+	}
 }
 
 // Stages carry the same names in every procedure, so that times can be compared.

@@ -67,9 +67,25 @@ const (
 
 // Values lists the groups.
 func (ZoneGroup) Values() []string {
-	return []string{string(NoZones), string(Outside), string(OutsideRims), string(LowerHalf), string(FrontEnd), string(AllWheels),
-		string(Rims), string(Tyres), string(PaintOnly), string(AllGlass), string(AllShuts), string(Below), string(UpperPaint),
-		string(LowerAndFront), string(UpperAndMiddle), string(TipsOnly), string(ChosenZones)}
+	return []string{
+		string(NoZones),
+		string(Outside),
+		string(OutsideRims),
+		string(LowerHalf),
+		string(FrontEnd),
+		string(AllWheels),
+		string(Rims),
+		string(Tyres),
+		string(PaintOnly),
+		string(AllGlass),
+		string(AllShuts),
+		string(Below),
+		string(UpperPaint),
+		string(LowerAndFront),
+		string(UpperAndMiddle),
+		string(TipsOnly),
+		string(ChosenZones),
+	}
 }
 
 // Has reports whether a part belongs to the group.
@@ -128,7 +144,17 @@ const (
 
 // Values lists the techniques.
 func (Technique) Values() []string {
-	return []string{string(Prepare), string(Rinse), string(Apply), string(Agitate), string(ContactWash), string(ContactTowel), string(Dry), string(Finish), string(Inspect)}
+	return []string{
+		string(Prepare),
+		string(Rinse),
+		string(Apply),
+		string(Agitate),
+		string(ContactWash),
+		string(ContactTowel),
+		string(Dry),
+		string(Finish),
+		string(Inspect),
+	}
 }
 
 // Step is one thing to do.
@@ -144,7 +170,7 @@ type Step struct {
 	Act       contact.Act    `json:"act,omitempty" doc:"What it takes off without touching"`
 	Tool      string         `json:"tool,omitempty"`
 	Cloth     string         `json:"cloth,omitempty" doc:"Cloth class and how many"`
-	Medium    contact.Cloth  `json:"medium,omitempty" doc:"What touches the paint in a contact step; a mitt, or for a towel wash a plush towel, when unsaid"`
+	Medium    contact.Cloth  `json:"medium,omitempty" doc:"What touches the paint; a mitt, or for a towel wash a plush towel, when unsaid"`
 	Colour    string         `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
 	Class     ProductClass   `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
 	Product   string         `json:"product,omitempty" doc:"Id of a product on the shelf, where not any of its class will do"`
@@ -154,7 +180,7 @@ type Step struct {
 	Dose      *Dose          `json:"dose,omitempty"`
 	Dwell     *Dwell         `json:"dwell,omitempty"`
 	Ends      []string       `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
-	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again: from then on it dries with this one's"`
+	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
 	Time      Time           `json:"time"`
@@ -237,10 +263,30 @@ const (
 
 // Values lists the classes.
 func (ProductClass) Values() []string {
-	return []string{string(Shampoo), string(FoamProduct), string(CitrusWash), string(Degreaser), string(Rinseless),
-		string(DryingAid), string(SpraySeal), string(SprayWax), string(TyreGel), string(GlassClean),
-		string(WheelCleaner), string(IronRemover), string(TarRemover), string(SpotRemover), string(CoatingShampoo), string(WaxShampoo), string(CoatingTopUp), string(WaterlessMist),
-		string(TyreCleaner), string(TrimDressing), string(MetalPolish), string(AcidWheel)}
+	return []string{
+		string(Shampoo),
+		string(FoamProduct),
+		string(CitrusWash),
+		string(Degreaser),
+		string(Rinseless),
+		string(DryingAid),
+		string(SpraySeal),
+		string(SprayWax),
+		string(TyreGel),
+		string(GlassClean),
+		string(WheelCleaner),
+		string(IronRemover),
+		string(TarRemover),
+		string(SpotRemover),
+		string(CoatingShampoo),
+		string(WaxShampoo),
+		string(CoatingTopUp),
+		string(WaterlessMist),
+		string(TyreCleaner),
+		string(TrimDressing),
+		string(MetalPolish),
+		string(AcidWheel),
+	}
 }
 
 // Dwell is how long a product works: no shorter, no longer.
@@ -281,14 +327,24 @@ const (
 
 // Values lists the skills in teaching order.
 func (Skill) Values() []string {
-	return []string{string(SkillScope), string(SkillLance), string(SkillWheels), string(SkillBuckets), string(SkillFoam),
-		string(SkillMitt), string(SkillDry), string(SkillShuts), string(SkillLook)}
+	return []string{
+		string(SkillScope),
+		string(SkillLance),
+		string(SkillWheels),
+		string(SkillBuckets),
+		string(SkillFoam),
+		string(SkillMitt),
+		string(SkillDry),
+		string(SkillShuts),
+		string(SkillLook),
+	}
 }
 
 // Blank is a procedure with the stages of the work and no steps, for the lead to write.
 func Blank(id, title string) Procedure {
 	p := Procedure{ID: id, Version: 1, Title: title, Entry: []Entry{washable}}
-	for _, stage := range []Stage{setUp(), firstRinse(), wheelStage(), preWash(), contactWash(), finalRinse(), dry(), protects(), shutStage(), lastLook(), putAwayStage()} {
+	for _, stage := range []Stage{setUp(), firstRinse(), wheelStage(), preWash(), contactWash(), finalRinse(), dry(),
+		protects(), shutStage(), lastLook(), putAwayStage()} {
 		stage.Steps = []Step{}
 		p.Stages = append(p.Stages, stage)
 	}

@@ -17,7 +17,12 @@ func number(n float64) condition.Value { return condition.Value{Number: n} }
 func text(t string) condition.Value    { return condition.Value{Text: t} }
 
 func TestRulesAndTheirReasons(t *testing.T) {
-	facts := condition.Facts{condition.GradeLower: number(3), condition.HasBugs: text("no"), condition.WaterOnPaint: text("flat"), condition.PaintFinish: text("satin")}
+	facts := condition.Facts{
+		condition.GradeLower:   number(3),
+		condition.HasBugs:      text("no"),
+		condition.WaterOnPaint: text("flat"),
+		condition.PaintFinish:  text("satin"),
+	}
 	for _, c := range []struct {
 		rule     Rule
 		holds    bool
@@ -25,12 +30,16 @@ func TestRulesAndTheirReasons(t *testing.T) {
 		sentence string
 	}{
 		{Rule{}, true, "", ""},
-		{Min(condition.GradeLower, 3), true, "the lower band's worst grade is 3 (asked: at least 3)", "the lower band's worst grade is at least 3"},
-		{Max(condition.GradeLower, 2), false, "the lower band's worst grade is 3 (asked: at most 2)", "the lower band's worst grade is at most 2"},
+		{Min(condition.GradeLower, 3), true, "the lower band's worst grade is 3 (asked: " +
+			"at least 3)", "the lower band's worst grade is at least 3"},
+		{Max(condition.GradeLower, 2), false, "the lower band's worst grade is 3 " +
+			"(asked: at most 2)", "the lower band's worst grade is at most 2"},
 		{Be(condition.HasBugs, "yes"), false, "no bugs are on it", "bugs are on it"},
 		{Not(Be(condition.HasBugs, "yes")), true, "no bugs are on it", "not (bugs are on it)"},
-		{All(Be(condition.WaterOnPaint, condition.Flat), notSatin), false, "the finish is satin", "water on the paint is flat and the finish is not satin"},
-		{Any(Min(condition.GradeLower, 2), Be(condition.HasBugs, "yes")), true, "the lower band's worst grade is 3 (asked: at least 2)", "the lower band's worst grade is at least 2 or bugs are on it"},
+		{All(Be(condition.WaterOnPaint, condition.Flat), notSatin), false, "the finish is satin", "water on the " +
+			"paint is flat and the finish is not satin"},
+		{Any(Min(condition.GradeLower, 2), Be(condition.HasBugs, "yes")), true, "the lower band's worst grade is " +
+			"3 (asked: at least 2)", "the lower band's worst grade is at least 2 or bugs are on it"},
 	} {
 		assert.Equal(t, c.holds, c.rule.Holds(facts), c.sentence)
 		assert.Equal(t, c.why, c.rule.Why(facts))
@@ -63,8 +72,14 @@ func randomRule(rng *rand.Rand, depth int) Rule {
 }
 
 func randomFacts(rng *rand.Rand) condition.Facts {
-	return condition.Facts{condition.GradeLower: number(float64(rng.Intn(5))), condition.GradeUpper: number(float64(rng.Intn(5))),
-		condition.HasBugs: text([]string{"yes", "no"}[rng.Intn(2)]), condition.PaintFinish: text([]string{"satin", "hard"}[rng.Intn(2)])}
+	return condition.Facts{
+		condition.GradeLower: number(float64(rng.Intn(5))),
+		condition.GradeUpper: number(float64(rng.Intn(5))),
+		condition.HasBugs: text(
+			[]string{"yes", "no"}[rng.Intn(2)],
+		),
+		condition.PaintFinish: text([]string{"satin", "hard"}[rng.Intn(2)]),
+	}
 }
 
 // The algebra of conditions: De Morgan, double negation, and JSON there and back.
@@ -85,7 +100,8 @@ func TestRuleAlgebra(t *testing.T) {
 }
 
 func FuzzRuleJSON(f *testing.F) {
-	for _, seed := range []string{`{}`, `{"all":[{"fact":"bugs","how":"is","value":"yes"}]}`, `{"not":{"any":[]}}`, `{"fact":"bugs"}`, `{"x":1}`} {
+	for _, seed := range []string{`{}`, `{"all":[{"fact":"bugs","how":"is","value":"yes"}]}`, `{"not":{"any":[]}}`,
+		`{"fact":"bugs"}`, `{"x":1}`} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, data string) {
@@ -99,7 +115,8 @@ func FuzzRuleJSON(f *testing.F) {
 
 func TestBadRuleJSON(t *testing.T) {
 	var r Rule
-	for _, bad := range []string{`{"fact":"bugs","how":"is"}`, `{"all":[],"any":[]}`, `{"colour":"red"}`, `{"fact":"bugs","how":"is","value":true}`, `3`} {
+	for _, bad := range []string{`{"fact":"bugs","how":"is"}`, `{"all":[],"any":[]}`, `{"colour":"red"}`,
+		`{"fact":"bugs","how":"is","value":true}`, `3`} {
 		assert.Error(t, json.Unmarshal([]byte(bad), &r), bad)
 	}
 }
@@ -135,17 +152,33 @@ func TestOrderOfTheFamilies(t *testing.T) {
 			assert.Less(t, at[ids[i-1]], at[ids[i]], "%s: %s before %s", p.Family, ids[i-1], ids[i])
 		}
 	}
-	inOrder(Maintenance(), "rinse", "wheels", "bugs", "foam", "mitt", "final", "aid", "blow", "towel", "seal", "shuts", "tyres", "look")
+	inOrder(
+		Maintenance(),
+		"rinse",
+		"wheels",
+		"bugs",
+		"foam",
+		"mitt",
+		"final",
+		"aid",
+		"blow",
+		"towel",
+		"seal",
+		"shuts",
+		"tyres",
+		"look",
+	)
 	inOrder(RinselessTowels(), "mix", "wet", "towels", "wax", "dry", "wheels", "shuts")
 }
 
 func TestCheckFindsBrokenProcedures(t *testing.T) {
 	for says, breakIt := range map[string]func(*Procedure){
-		"version from 1":             func(p *Procedure) { p.Version = 0 },
-		"used twice":                 func(p *Procedure) { p.Stages[0].Steps[0].ID = "setup" },
-		"no earlier step":            func(p *Procedure) { p.Stages[0].Steps[0].Ends = []string{"foam"} },
-		"during \"setup\"":           func(p *Procedure) { p.Stages[1].Steps[0].During = "setup" },
-		"dwell from 2 min to 1 min":  func(p *Procedure) { p.Stages[2].Steps[0].Dwell = &Dwell{Min: 2 * measure.Minute, Max: measure.Minute} },
+		"version from 1":   func(p *Procedure) { p.Version = 0 },
+		"used twice":       func(p *Procedure) { p.Stages[0].Steps[0].ID = "setup" },
+		"no earlier step":  func(p *Procedure) { p.Stages[0].Steps[0].Ends = []string{"foam"} },
+		"during \"setup\"": func(p *Procedure) { p.Stages[1].Steps[0].During = "setup" },
+		"dwell from 2 " +
+			"min to 1 min": func(p *Procedure) { p.Stages[2].Steps[0].Dwell = &Dwell{Min: 2 * measure.Minute, Max: measure.Minute} },
 		"times must be zero or more": func(p *Procedure) { p.Stages[0].Steps[0].Time.Fixed = -1 },
 		"name its zones":             func(p *Procedure) { p.Stages[2].Steps[0].Zones = ChosenZones },
 		"no zone \"sunroof\"": func(p *Procedure) {

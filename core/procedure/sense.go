@@ -264,7 +264,10 @@ func (s Step) class() ProductClass {
 func (s Step) is(classes ...ProductClass) bool { return slices.Contains(classes, s.class()) }
 
 func (s Step) cautioned(word string) bool {
-	return slices.ContainsFunc(s.Cautions, func(text string) bool { return strings.Contains(strings.ToLower(text), word) })
+	return slices.ContainsFunc(
+		s.Cautions,
+		func(text string) bool { return strings.Contains(strings.ToLower(text), word) },
+	)
 }
 
 var leadingNumber = regexp.MustCompile(`^\s*(\d+)\b`)
@@ -309,8 +312,14 @@ var senseRules = []senseRule{
 	{"dwell-over-label", Warning, "The label wins: the plan will cut the dwell short.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			for _, l := range r.labels {
-				if s.Dwell != nil && l.Class == s.class() && l.Class != "" && l.DwellMax > 0 && s.Dwell.Min > l.DwellMax {
-					return fmt.Sprintf("It is to work at least %s; the label of %s allows %s.", s.Dwell.Min, l.Name, l.DwellMax)
+				if s.Dwell != nil && l.Class == s.class() && l.Class != "" && l.DwellMax > 0 &&
+					s.Dwell.Min > l.DwellMax {
+					return fmt.Sprintf(
+						"It is to work at least %s; the label of %s allows %s.",
+						s.Dwell.Min,
+						l.Name,
+						l.DwellMax,
+					)
 				}
 			}
 			return ""
@@ -333,19 +342,24 @@ var senseRules = []senseRule{
 			return fmt.Sprintf("Nothing takes it off when %s.", Describe(facts))
 		})
 	}},
-	{"lower-before-upper", Error, "What is picked up low down is dragged over what was clean.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if !s.touchesPaint() || !s.onlyBand(vehicle.Lower) {
-				return ""
-			}
-			for _, later := range r.steps[i+1:] {
-				if later.touchesPaint() && !later.Again && !later.onlyBand(vehicle.Lower) && r.together(s, later) {
-					return fmt.Sprintf("The lower band is washed before “%s”, which goes higher.", later.Title)
+	{
+		"lower-before-upper",
+		Error,
+		"What is picked up low down is dragged over what was clean.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if !s.touchesPaint() || !s.onlyBand(vehicle.Lower) {
+					return ""
 				}
-			}
-			return ""
-		})
-	}},
+				for _, later := range r.steps[i+1:] {
+					if later.touchesPaint() && !later.Again && !later.onlyBand(vehicle.Lower) && r.together(s, later) {
+						return fmt.Sprintf("The lower band is washed before “%s”, which goes higher.", later.Title)
+					}
+				}
+				return ""
+			})
+		},
+	},
 	{"wheel-cloth-on-paint", Error, "Brake dust in a cloth is sandpaper.", func(r *reader) []Mistake {
 		colours := map[string]bool{}
 		for _, s := range r.steps {
@@ -363,33 +377,44 @@ var senseRules = []senseRule{
 			return ""
 		})
 	}},
-	{"contact-before-rinse", Error, "At grade 3 a pre-wash is not optional: a touch would drag what water takes off.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if !s.touchesPaint() {
+	{
+		"contact-before-rinse",
+		Error,
+		"At grade 3 a pre-wash is not optional: a touch would drag what water takes off.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if !s.touchesPaint() {
+					return ""
+				}
+				before := where(r.steps[:i], func(earlier Step) bool { return earlier.Act != "" && earlier.hasPaint() })
+				if facts, dry := Witness(All(r.applies(s), Min(c.GradeOverall, 3), none(before))); dry {
+					return fmt.Sprintf("Paint is touched with no rinse or pre-wash before it when %s.", Describe(facts))
+				}
 				return ""
-			}
-			before := where(r.steps[:i], func(earlier Step) bool { return earlier.Act != "" && earlier.hasPaint() })
-			if facts, dry := Witness(All(r.applies(s), Min(c.GradeOverall, 3), none(before))); dry {
-				return fmt.Sprintf("Paint is touched with no rinse or pre-wash before it when %s.", Describe(facts))
-			}
-			return ""
-		})
-	}},
-	{"rinseless-on-caked-soil", Error, "Rinseless drags what is not rinsed off: above grade 2 it is rubbed over the paint.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if !s.touchesPaint() {
-				return ""
-			}
-			rinsed := where(r.steps[:i], func(earlier Step) bool {
-				return earlier.Technique == Rinse && earlier.Act != "" && earlier.hasPaint()
 			})
-			wetted := s.Act == contact.WetDown || slices.ContainsFunc(r.steps[:i], func(earlier Step) bool { return earlier.Act == contact.WetDown })
-			if wetted && r.can(s, Min(c.GradeOverall, 3), none(rinsed)) {
-				return "It may be used above grade 2: give the procedure an entry that stops at 2."
-			}
-			return ""
-		})
-	}},
+		},
+	},
+	{
+		"rinseless-on-caked-soil",
+		Error,
+		"Rinseless drags what is not rinsed off: above grade 2 it is rubbed over the paint.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if !s.touchesPaint() {
+					return ""
+				}
+				rinsed := where(r.steps[:i], func(earlier Step) bool {
+					return earlier.Technique == Rinse && earlier.Act != "" && earlier.hasPaint()
+				})
+				wetted := s.Act == contact.WetDown ||
+					slices.ContainsFunc(r.steps[:i], func(earlier Step) bool { return earlier.Act == contact.WetDown })
+				if wetted && r.can(s, Min(c.GradeOverall, 3), none(rinsed)) {
+					return "It may be used above grade 2: give the procedure an entry that stops at 2."
+				}
+				return ""
+			})
+		},
+	},
 	{"runoff-forbidden", Error, "Local rules on wash water come first.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if s.Technique == Rinse && r.can(s, Be(c.RunoffAllowed, "no")) {
@@ -419,14 +444,19 @@ var senseRules = []senseRule{
 			return ""
 		})
 	}},
-	{"wax-on-matte", Error, "Satin and matte take no wax or gloss product: it shines in patches for good.", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			if s.is(SprayWax, SpraySeal, WaxShampoo) && s.hasPaint() && r.can(s, Be(c.PaintFinish, vehicle.Satin)) {
-				return fmt.Sprintf("%s may go on a satin or matte finish.", s.class())
-			}
-			return ""
-		})
-	}},
+	{
+		"wax-on-matte",
+		Error,
+		"Satin and matte take no wax or gloss product: it shines in patches for good.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if s.is(SprayWax, SpraySeal, WaxShampoo) && s.hasPaint() && r.can(s, Be(c.PaintFinish, vehicle.Satin)) {
+					return fmt.Sprintf("%s may go on a satin or matte finish.", s.class())
+				}
+				return ""
+			})
+		},
+	},
 	{"clay-on-coating", Error, "Clay takes a coating off.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if strings.Contains(strings.ToLower(s.Title+" "+s.Tool), "clay") && r.can(s, Be(c.Protected, c.Coating)) {
@@ -435,91 +465,137 @@ var senseRules = []senseRule{
 			return ""
 		})
 	}},
-	{"spots-without-second-wash", Error, "A spot remover is an acid: it must be washed off.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if !s.is(SpotRemover) {
+	{
+		"spots-without-second-wash",
+		Error,
+		"A spot remover is an acid: it must be washed off.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if !s.is(SpotRemover) {
+					return ""
+				}
+				washes := where(r.steps[i+1:], func(later Step) bool { return later.Technique == ContactWash })
+				if Possible(All(r.applies(s), none(washes))) {
+					return "No second wash follows it."
+				}
 				return ""
-			}
-			washes := where(r.steps[i+1:], func(later Step) bool { return later.Technique == ContactWash })
-			if Possible(All(r.applies(s), none(washes))) {
-				return "No second wash follows it."
-			}
-			return ""
-		})
-	}},
-	{"mixed-chemistry", Error, "Two products in one vessel react or spoil each other: label every bottle and keep one product in it.", func(r *reader) []Mistake {
-		first := map[string]Step{}
-		return r.every(func(_ int, s Step) string {
-			if s.Dose == nil {
+			})
+		},
+	},
+	{
+		"mixed-chemistry",
+		Error,
+		"Two products in one vessel react or spoil each other: label every bottle and keep one product in it.",
+		func(r *reader) []Mistake {
+			first := map[string]Step{}
+			return r.every(func(_ int, s Step) string {
+				if s.Dose == nil {
+					return ""
+				}
+				other, used := first[s.Dose.Vessel]
+				if !used {
+					first[s.Dose.Vessel] = s
+					return ""
+				}
+				if other.Dose.Class != s.Dose.Class && r.together(other, s) {
+					return fmt.Sprintf(
+						"“%s” holds %s here and %s in “%s”.",
+						s.Dose.Vessel,
+						s.Dose.Class,
+						other.Dose.Class,
+						other.Title,
+					)
+				}
 				return ""
-			}
-			other, used := first[s.Dose.Vessel]
-			if !used {
-				first[s.Dose.Vessel] = s
+			})
+		},
+	},
+	{
+		"warm-water-for-cold-product",
+		Error,
+		"A protective shampoo sets in warm water: follow the label.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				cold := s.is(CoatingShampoo)
+				for _, l := range r.labels {
+					cold = cold || l.Cold && l.Class == s.class() && l.Class != ""
+				}
+				if s.Water == WarmWater && cold {
+					return fmt.Sprintf("%s wants cold water.", s.class())
+				}
 				return ""
-			}
-			if other.Dose.Class != s.Dose.Class && r.together(other, s) {
-				return fmt.Sprintf("“%s” holds %s here and %s in “%s”.", s.Dose.Vessel, s.Dose.Class, other.Dose.Class, other.Title)
-			}
-			return ""
-		})
-	}},
-	{"warm-water-for-cold-product", Error, "A protective shampoo sets in warm water: follow the label.", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			cold := s.is(CoatingShampoo)
-			for _, l := range r.labels {
-				cold = cold || l.Cold && l.Class == s.class() && l.Class != ""
-			}
-			if s.Water == WarmWater && cold {
-				return fmt.Sprintf("%s wants cold water.", s.class())
-			}
-			return ""
-		})
-	}},
-	{"blower-without-hearing", Error, "A blower is loud enough to deafen in a working day (NIOSH REL 85 dBA, OSHA 29 CFR 1910.95).", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			if (s.Machine == blower || strings.Contains(s.Tool, "vacuum")) && !s.cautioned("hearing") {
-				return "No word of hearing protection."
-			}
-			return ""
-		})
-	}},
-	{"jet-without-caution", Error, "A jet injects water under the skin: that is a surgical emergency.", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			if s.Machine == washer && s.Technique == Rinse && !s.cautioned("jet") {
-				return "No word of where the jet must not point."
-			}
-			return ""
-		})
-	}},
-	{"chemistry-without-gloves", Error, "Cleaners burn skin and eyes: label and safety data sheet come first.", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			if s.is(Degreaser, WheelCleaner, IronRemover, TarRemover, SpotRemover, AcidWheel, CitrusWash) && !s.cautioned("glove") {
-				return fmt.Sprintf("No word of gloves with %s.", s.class())
-			}
-			return ""
-		})
-	}},
+			})
+		},
+	},
+	{
+		"blower-without-hearing",
+		Error,
+		"A blower is loud enough to deafen in a working day (NIOSH REL 85 dBA, OSHA 29 CFR 1910.95).",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if (s.Machine == blower || strings.Contains(s.Tool, "vacuum")) && !s.cautioned("hearing") {
+					return "No word of hearing protection."
+				}
+				return ""
+			})
+		},
+	},
+	{
+		"jet-without-caution",
+		Error,
+		"A jet injects water under the skin: that is a surgical emergency.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if s.Machine == washer && s.Technique == Rinse && !s.cautioned("jet") {
+					return "No word of where the jet must not point."
+				}
+				return ""
+			})
+		},
+	},
+	{
+		"chemistry-without-gloves",
+		Error,
+		"Cleaners burn skin and eyes: label and safety data sheet come first.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if s.is(Degreaser, WheelCleaner, IronRemover, TarRemover, SpotRemover, AcidWheel, CitrusWash) &&
+					!s.cautioned("glove") {
+					return fmt.Sprintf("No word of gloves with %s.", s.class())
+				}
+				return ""
+			})
+		},
+	},
 	{"hot-wheels", Warning, "Hot wheels and brakes burn and flash product dry.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.is(Degreaser, WheelCleaner, IronRemover, AcidWheel) && s.hasWheels() && !s.hasPaint() && !s.cautioned("hot") {
+			if s.is(Degreaser, WheelCleaner, IronRemover, AcidWheel) && s.hasWheels() && !s.hasPaint() &&
+				!s.cautioned("hot") {
 				return "No word of letting the wheels cool."
 			}
 			return ""
 		})
 	}},
-	{"protection-before-drying", Error, "Protection on a wet panel streaks and does not hold, unless it is made for it.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if s.Technique != Finish || s.WetPaint || !s.is(SpraySeal, SprayWax, CoatingTopUp) {
+	{
+		"protection-before-drying",
+		Error,
+		"Protection on a wet panel streaks and does not hold, unless it is made for it.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if s.Technique != Finish || s.WetPaint || !s.is(SpraySeal, SprayWax, CoatingTopUp) {
+					return ""
+				}
+				dried := where(
+					r.steps[:i],
+					func(earlier Step) bool { return earlier.Technique == Dry && earlier.hasPaint() },
+				)
+				if Possible(All(r.applies(s), none(dried))) {
+					return "It may come before the car is dry."
+				}
 				return ""
-			}
-			dried := where(r.steps[:i], func(earlier Step) bool { return earlier.Technique == Dry && earlier.hasPaint() })
-			if Possible(All(r.applies(s), none(dried))) {
-				return "It may come before the car is dry."
-			}
-			return ""
-		})
-	}},
+			})
+		},
+	},
 	{"dressing-on-wet-tyres", Error, "Dressing on wet rubber slings onto paint.", func(r *reader) []Mistake {
 		return r.every(func(i int, s Step) string {
 			if !s.is(TyreGel) {
@@ -533,40 +609,55 @@ var senseRules = []senseRule{
 			return ""
 		})
 	}},
-	{"glass-before-spray", Warning, "Glass is the last of the wiping: what is sprayed after mists it.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if s.Zones != AllGlass || s.Technique != Finish {
-				return ""
-			}
-			for _, later := range r.steps[i+1:] {
-				if later.is(SpraySeal, SprayWax, CoatingTopUp, WaterlessMist, DryingAid) && r.together(s, later) {
-					return fmt.Sprintf("“%s” sprays after it.", later.Title)
-				}
-			}
-			return ""
-		})
-	}},
-	{"wheels-dry-before-rinse", Warning, "By the time one comes round, the first wheel is dry.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			if s.Technique != Apply || s.Dwell == nil || s.Dwell.Each || !s.hasWheels() || s.hasPaint() {
-				return ""
-			}
-			between := 0.0
-			for _, later := range r.steps[i+1:] {
-				if slices.Contains(later.Ends, s.ID) {
-					longest := measure.Seconds(60 * (3*max(s.Time.PerWheel, later.Time.PerWheel) + between))
-					if longest > s.Dwell.Max {
-						return fmt.Sprintf("One person on four wheels leaves it on for %s on one of them, and it may work %s: do one wheel at a time.", longest, s.Dwell.Max)
-					}
+	{
+		"glass-before-spray",
+		Warning,
+		"Glass is the last of the wiping: what is sprayed after mists it.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if s.Zones != AllGlass || s.Technique != Finish {
 					return ""
 				}
-				if later.When.Always() {
-					between += later.Time.Fixed + later.Time.Body + 4*later.Time.PerWheel
+				for _, later := range r.steps[i+1:] {
+					if later.is(SpraySeal, SprayWax, CoatingTopUp, WaterlessMist, DryingAid) && r.together(s, later) {
+						return fmt.Sprintf("“%s” sprays after it.", later.Title)
+					}
 				}
-			}
-			return ""
-		})
-	}},
+				return ""
+			})
+		},
+	},
+	{
+		"wheels-dry-before-rinse",
+		Warning,
+		"By the time one comes round, the first wheel is dry.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				if s.Technique != Apply || s.Dwell == nil || s.Dwell.Each || !s.hasWheels() || s.hasPaint() {
+					return ""
+				}
+				between := 0.0
+				for _, later := range r.steps[i+1:] {
+					if slices.Contains(later.Ends, s.ID) {
+						longest := measure.Seconds(60 * (3*max(s.Time.PerWheel, later.Time.PerWheel) + between))
+						if longest > s.Dwell.Max {
+							return fmt.Sprintf(
+								"One person on four wheels leaves it on for %s on one of them, and it may work "+
+									"%s: do one wheel at a time.",
+								longest,
+								s.Dwell.Max,
+							)
+						}
+						return ""
+					}
+					if later.When.Always() {
+						between += later.Time.Fixed + later.Time.Body + 4*later.Time.PerWheel
+					}
+				}
+				return ""
+			})
+		},
+	},
 	{"same-step-twice", Warning, "Two steps meant as alternatives both apply.", func(r *reader) []Mistake {
 		var found []Mistake
 		for i, s := range r.steps {
@@ -577,62 +668,104 @@ var senseRules = []senseRule{
 				if earlier.Technique == Rinse {
 					break
 				}
-				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones || !slices.Equal(earlier.Only, s.Only) {
+				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones ||
+					!slices.Equal(earlier.Only, s.Only) {
 					continue
 				}
 				if facts, both := Witness(All(r.entry, earlier.When, s.When)); both {
-					found = append(found, Mistake{Step: s.ID, Other: earlier.ID, Says: fmt.Sprintf("It and “%s” both apply when %s.", earlier.Title, orAlways(Describe(facts)))})
+					found = append(
+						found,
+						Mistake{
+							Step:  s.ID,
+							Other: earlier.ID,
+							Says: fmt.Sprintf(
+								"It and “%s” both apply when %s.",
+								earlier.Title,
+								orAlways(Describe(facts)),
+							),
+						},
+					)
 				}
 			}
 		}
 		return found
 	}},
-	{"shuts-never-visited", Warning, "Shuts are the most forgotten place, and the first the customer sees on getting in.", func(r *reader) []Mistake {
-		if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Zones == AllShuts || slices.Contains(s.Only, vehicle.Shuts) }) {
-			return nil
-		}
-		return []Mistake{{Says: "No step visits the shuts."}}
-	}},
-	{"final-look-missing", Warning, "After five minutes the drips show; nobody sees them who does not look again.", func(r *reader) []Mistake {
-		if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Technique == Inspect }) {
-			return nil
-		}
-		return []Mistake{{Says: "Nobody looks again at the end."}}
-	}},
-	{"too-few-cloths", Warning, "Two drying towels: the first takes, the second finishes. One towel a wheel where nothing is rinsed.", func(r *reader) []Mistake {
-		return r.every(func(i int, s Step) string {
-			switch {
-			case s.Technique == Dry && s.Zones == Outside && s.Cloth != "" && ClothCount(s.Cloth) == 1:
-				return "One towel dries the whole car."
-			case s.Technique == Agitate && s.Zones == AllWheels && s.Machine == "" && ClothCount(s.Cloth) > 0 && ClothCount(s.Cloth) < 4 &&
-				!slices.ContainsFunc(r.steps, func(x Step) bool { return x.Technique == Rinse && x.hasWheels() }):
-				return fmt.Sprintf("%s for four wheels, and nothing rinses them.", s.Cloth)
+	{
+		"shuts-never-visited",
+		Warning,
+		"Shuts are the most forgotten place, and the first the customer sees on getting in.",
+		func(r *reader) []Mistake {
+			if slices.ContainsFunc(
+				r.steps,
+				func(s Step) bool { return s.Zones == AllShuts || slices.Contains(s.Only, vehicle.Shuts) },
+			) {
+				return nil
 			}
-			return ""
-		})
-	}},
+			return []Mistake{{Says: "No step visits the shuts."}}
+		},
+	},
+	{
+		"final-look-missing",
+		Warning,
+		"After five minutes the drips show; nobody sees them who does not look again.",
+		func(r *reader) []Mistake {
+			if slices.ContainsFunc(r.steps, func(s Step) bool { return s.Technique == Inspect }) {
+				return nil
+			}
+			return []Mistake{{Says: "Nobody looks again at the end."}}
+		},
+	},
+	{
+		"too-few-cloths",
+		Warning,
+		"Two drying towels: the first takes, the second finishes. One towel a wheel where nothing is rinsed.",
+		func(r *reader) []Mistake {
+			return r.every(func(i int, s Step) string {
+				switch {
+				case s.Technique == Dry && s.Zones == Outside && s.Cloth != "" && ClothCount(s.Cloth) == 1:
+					return "One towel dries the whole car."
+				case s.Technique == Agitate && s.Zones == AllWheels && s.Machine == "" && ClothCount(s.Cloth) > 0 && ClothCount(s.Cloth) < 4 &&
+					!slices.ContainsFunc(r.steps, func(x Step) bool { return x.Technique == Rinse && x.hasWheels() }):
+					return fmt.Sprintf("%s for four wheels, and nothing rinses them.", s.Cloth)
+				}
+				return ""
+			})
+		},
+	},
 	{"circles", Error, "Circles and eights show from every angle: straight lines only.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			text := strings.ToLower(s.Text)
-			if s.hasPaint() && (strings.Contains(text, "circl") || strings.Contains(text, "figure of eight")) && !strings.Contains(text, "never") && !strings.Contains(text, "no circ") {
+			if s.hasPaint() && (strings.Contains(text, "circl") || strings.Contains(text, "figure of eight")) &&
+				!strings.Contains(text, "never") &&
+				!strings.Contains(text, "no circ") {
 				return "Its instruction speaks of circles."
 			}
 			return ""
 		})
 	}},
-	{"label-reads-otherwise", Warning, "The same two numbers mean two strengths: the commonest mixing error there is.", func(r *reader) []Mistake {
-		return r.every(func(_ int, s Step) string {
-			if s.Dose == nil {
-				return ""
-			}
-			for _, l := range r.labels {
-				if l.Class == s.Dose.Class && l.Ratio != nil && l.Reading != s.Dose.Reading {
-					return fmt.Sprintf("The label of %s reads “%s”, the step “%s”.", l.Name, l.Reading, s.Dose.Reading)
+	{
+		"label-reads-otherwise",
+		Warning,
+		"The same two numbers mean two strengths: the commonest mixing error there is.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if s.Dose == nil {
+					return ""
 				}
-			}
-			return ""
-		})
-	}},
+				for _, l := range r.labels {
+					if l.Class == s.Dose.Class && l.Ratio != nil && l.Reading != s.Dose.Reading {
+						return fmt.Sprintf(
+							"The label of %s reads “%s”, the step “%s”.",
+							l.Name,
+							l.Reading,
+							s.Dose.Reading,
+						)
+					}
+				}
+				return ""
+			})
+		},
+	},
 	{"no-reason", Warning, "Trainees do what they understand.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if strings.TrimSpace(s.Reason) == "" {
@@ -659,7 +792,8 @@ var senseRules = []senseRule{
 	}},
 	{"no-skill", Warning, "A step that touches the car needs someone who may do it.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.Skill == "" && (s.touchesPaint() || s.Technique == Rinse || s.Technique == Agitate || s.Technique == Dry) {
+			if s.Skill == "" &&
+				(s.touchesPaint() || s.Technique == Rinse || s.Technique == Agitate || s.Technique == Dry) {
 				return "It names no skill."
 			}
 			return ""

@@ -71,15 +71,31 @@ var breakages = map[string]struct {
 	"never-applies": {at: "badges", says: "no vehicle this procedure takes", breakIt: func(p *Procedure) {
 		p.add("contact", brushBadges().when(All(Min(c.GradeLower, 3), Max(c.GradeOverall, 2))))
 	}},
-	"comes-too-early": {at: "rinse", says: "does not stand before it", breakIt: func(p *Procedure) { p.step("rinse").After = []string{"mitt"} }},
-	"dwell-backwards": {at: "foam", says: "before it begins", breakIt: func(p *Procedure) { p.step("foam").Dwell = works(9*minute, 2*minute, "") }},
+	"comes-too-early": {
+		at:      "rinse",
+		says:    "does not stand before it",
+		breakIt: func(p *Procedure) { p.step("rinse").After = []string{"mitt"} },
+	},
+	"dwell-backwards": {
+		at:      "foam",
+		says:    "before it begins",
+		breakIt: func(p *Procedure) { p.step("foam").Dwell = works(9*minute, 2*minute, "") },
+	},
 	"dwell-over-label": {at: "foam", says: "allows 3 min", breakIt: func(*Procedure) {},
 		labelled: []Label{{Class: FoamProduct, Name: "Label", DwellMax: 180}}},
-	"product-left-on": {at: "foam", says: "Nothing takes it off when", breakIt: func(p *Procedure) { p.step("foam-off").When = hasBugs }},
+	"product-left-on": {
+		at:      "foam",
+		says:    "Nothing takes it off when",
+		breakIt: func(p *Procedure) { p.step("foam-off").When = hasBugs },
+	},
 	"lower-before-upper": {at: "sills", says: "goes higher", breakIt: func(p *Procedure) {
 		p.Stages[3].Steps = append([]Step{mitt().called("sills").on(LowerHalf)}, p.Stages[3].Steps...)
 	}},
-	"wheel-cloth-on-paint": {at: "mitt", says: "is for wheels", breakIt: func(p *Procedure) { p.step("mitt").Colour = forWheels }},
+	"wheel-cloth-on-paint": {
+		at:      "mitt",
+		says:    "is for wheels",
+		breakIt: func(p *Procedure) { p.step("mitt").Colour = forWheels },
+	},
 	"contact-before-rinse": {at: "mitt", says: "no rinse or pre-wash", breakIt: func(p *Procedure) {
 		p.drop("rinse")
 		p.drop("foam")
@@ -110,10 +126,32 @@ var breakages = map[string]struct {
 	"acid-on-bare-metal": {at: "acid", says: "bare or dark wheels", breakIt: func(p *Procedure) {
 		p.add("wheels", wheelsOne().called("acid").with(func(s *Step) { s.Dose, s.Class = nil, AcidWheel }))
 	}},
-	"wax-on-matte":    {at: "seal", says: "satin or matte", breakIt: func(p *Procedure) { p.step("seal").When = Rule{} }},
-	"clay-on-coating": {at: "clay", says: "coated car", breakIt: func(p *Procedure) { p.add("final", mitt().called("clay").worded("Clay bar", "Panel by panel.")) }},
+	"wax-on-matte": {
+		at:      "seal",
+		says:    "satin or matte",
+		breakIt: func(p *Procedure) { p.step("seal").When = Rule{} },
+	},
+	"clay-on-coating": {
+		at:      "clay",
+		says:    "coated car",
+		breakIt: func(p *Procedure) { p.add("final", mitt().called("clay").worded("Clay bar", "Panel by panel.")) },
+	},
 	"spots-without-second-wash": {at: "spots", says: "No second wash", breakIt: func(p *Procedure) {
-		p.add("dry", Step{ID: "spots", Title: "Spots", Text: "On and off.", Reason: "Acid.", Zones: PaintOnly, Technique: Finish, Class: SpotRemover, Time: Time{Fixed: 2}, Cautions: []string{cautionGloves}, LookFor: "Gone."})
+		p.add(
+			"dry",
+			Step{
+				ID:        "spots",
+				Title:     "Spots",
+				Text:      "On and off.",
+				Reason:    "Acid.",
+				Zones:     PaintOnly,
+				Technique: Finish,
+				Class:     SpotRemover,
+				Time:      Time{Fixed: 2},
+				Cautions:  []string{cautionGloves},
+				LookFor:   "Gone.",
+			},
+		)
 	}},
 	"mixed-chemistry": {at: "bugs", says: "holds citrus", breakIt: func(p *Procedure) {
 		bugs := soakBugs()
@@ -128,14 +166,34 @@ var breakages = map[string]struct {
 	"blower-without-hearing": {at: "blow", says: "hearing", breakIt: func(p *Procedure) {
 		p.add("dry", blow().with(func(s *Step) { s.Cautions, s.When = nil, Be(c.BlowerHere, "yes") }))
 	}},
-	"jet-without-caution":      {at: "rinse", says: "must not point", breakIt: func(p *Procedure) { p.step("rinse").Cautions = nil }},
-	"chemistry-without-gloves": {at: "wheels", says: "gloves", breakIt: func(p *Procedure) { p.step("wheels").Cautions = []string{cautionHot} }},
-	"hot-wheels":               {at: "wheels", says: "cool", breakIt: func(p *Procedure) { p.step("wheels").Cautions = []string{cautionGloves} }},
-	"protection-before-drying": {at: "seal", says: "before the car is dry", breakIt: func(p *Procedure) { p.Stages[5], p.Stages[6] = p.Stages[6], p.Stages[5] }},
+	"jet-without-caution": {
+		at:      "rinse",
+		says:    "must not point",
+		breakIt: func(p *Procedure) { p.step("rinse").Cautions = nil },
+	},
+	"chemistry-without-gloves": {
+		at:      "wheels",
+		says:    "gloves",
+		breakIt: func(p *Procedure) { p.step("wheels").Cautions = []string{cautionHot} },
+	},
+	"hot-wheels": {
+		at:      "wheels",
+		says:    "cool",
+		breakIt: func(p *Procedure) { p.step("wheels").Cautions = []string{cautionGloves} },
+	},
+	"protection-before-drying": {
+		at:      "seal",
+		says:    "before the car is dry",
+		breakIt: func(p *Procedure) { p.Stages[5], p.Stages[6] = p.Stages[6], p.Stages[5] },
+	},
 	"dressing-on-wet-tyres": {at: "tyres", says: "wets the tyres again", breakIt: func(p *Procedure) {
 		p.add("tyres", finalJet().called("rinse-2"))
 	}},
-	"glass-before-spray": {at: "glass", says: "sprays after it", breakIt: func(p *Procedure) { p.Stages[6], p.Stages[7] = p.Stages[7], p.Stages[6] }},
+	"glass-before-spray": {
+		at:      "glass",
+		says:    "sprays after it",
+		breakIt: func(p *Procedure) { p.Stages[6], p.Stages[7] = p.Stages[7], p.Stages[6] },
+	},
 	"wheels-dry-before-rinse": {at: "soak", says: "one wheel at a time", breakIt: func(p *Procedure) {
 		p.Stages[1].Steps = append([]Step{soak()}, p.Stages[1].Steps...)
 		p.step("wheels").Ends, p.step("wheels").Dose, p.step("wheels").Dwell = []string{"soak"}, nil, nil
@@ -143,18 +201,44 @@ var breakages = map[string]struct {
 		p.step("soak").Time.PerWheel = 1
 	}},
 	"same-step-twice": {at: "citrus-heavy", says: "both apply when", breakIt: func(p *Procedure) {
-		p.Stages[2].Steps = append([]Step{citrus().with(func(s *Step) { s.When = Min(c.GradeLower, 3) }), citrusHeavy()}, p.Stages[2].Steps...)
+		p.Stages[2].Steps = append(
+			[]Step{citrus().with(func(s *Step) { s.When = Min(c.GradeLower, 3) }), citrusHeavy()},
+			p.Stages[2].Steps...)
 		p.step("foam-off").Ends = []string{"foam", "citrus", "citrus-heavy"}
 	}},
-	"shuts-never-visited":   {at: "", says: "No step visits", breakIt: func(p *Procedure) { p.drop("shuts") }},
-	"final-look-missing":    {at: "", says: "Nobody looks", breakIt: func(p *Procedure) { p.drop("look") }},
-	"too-few-cloths":        {at: "towel", says: "One towel", breakIt: func(p *Procedure) { p.step("towel").Cloth = "1 drying towel" }},
-	"circles":               {at: "mitt", says: "circles", breakIt: func(p *Procedure) { p.step("mitt").Text = "Wash in small circles." }},
-	"label-reads-otherwise": {at: "foam", says: `reads "one part in"`, breakIt: func(*Procedure) {}, labelled: []Label{{Class: FoamProduct, Name: "Label", Ratio: ptr(ratio(1, 9, measure.PartsPlusParts)), Reading: measure.OnePartIn}}},
-	"no-reason":             {at: "mitt", says: "why", breakIt: func(p *Procedure) { p.step("mitt").Reason = " " }},
-	"nothing-to-look-for":   {at: "mitt", says: "shows", breakIt: func(p *Procedure) { p.step("mitt").LookFor = "" }},
-	"no-time":               {at: "mitt", says: "no time", breakIt: func(p *Procedure) { p.step("mitt").Time = Time{} }},
-	"no-skill":              {at: "mitt", says: "no skill", breakIt: func(p *Procedure) { p.step("mitt").Skill = "" }},
+	"shuts-never-visited": {at: "", says: "No step visits", breakIt: func(p *Procedure) { p.drop("shuts") }},
+	"final-look-missing":  {at: "", says: "Nobody looks", breakIt: func(p *Procedure) { p.drop("look") }},
+	"too-few-cloths": {
+		at:      "towel",
+		says:    "One towel",
+		breakIt: func(p *Procedure) { p.step("towel").Cloth = "1 drying towel" },
+	},
+	"circles": {
+		at:      "mitt",
+		says:    "circles",
+		breakIt: func(p *Procedure) { p.step("mitt").Text = "Wash in small circles." },
+	},
+	"label-reads-otherwise": {
+		at:      "foam",
+		says:    `reads "one part in"`,
+		breakIt: func(*Procedure) {},
+		labelled: []Label{
+			{
+				Class:   FoamProduct,
+				Name:    "Label",
+				Ratio:   ptr(ratio(1, 9, measure.PartsPlusParts)),
+				Reading: measure.OnePartIn,
+			},
+		},
+	},
+	"no-reason":           {at: "mitt", says: "why", breakIt: func(p *Procedure) { p.step("mitt").Reason = " " }},
+	"nothing-to-look-for": {at: "mitt", says: "shows", breakIt: func(p *Procedure) { p.step("mitt").LookFor = "" }},
+	"no-time": {
+		at:      "mitt",
+		says:    "no time",
+		breakIt: func(p *Procedure) { p.step("mitt").Time = Time{} },
+	},
+	"no-skill": {at: "mitt", says: "no skill", breakIt: func(p *Procedure) { p.step("mitt").Skill = "" }},
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -43,12 +43,21 @@ var defaults = map[c.Fact][]answer{
 	c.OverFoam: {
 		{Min(c.GradeOverall, 2), c.RinseItOff, "from grade 2 the dirt is carried away first"},
 		{Rule{}, c.WashOver, "at grade 0 to 1 the slip is worth more"}},
-	c.MittRinse:       {{Rule{}, c.Rub, "if the guard holds 50 mm over the bottom; and wring outside"}},
-	c.MittsOrBuckets:  {{Min(c.GradeOverall, 3), c.ManyMitts, "from grade 3, if the shop has a laundry"}, {Rule{}, c.TwoBuckets, "rinsed well, one is enough"}},
+	c.MittRinse: {{Rule{}, c.Rub, "if the guard holds 50 mm over the bottom; and wring outside"}},
+	c.MittsOrBuckets: {
+		{Min(c.GradeOverall, 3), c.ManyMitts, "from grade 3, if the shop has a laundry"},
+		{Rule{}, c.TwoBuckets, "rinsed well, one is enough"},
+	},
 	c.StrokeDirection: {{Rule{}, c.Along, "straight, one direction a pass; never circles or eights"}},
-	c.SpongeUse:       {{Be(c.SupplyHere, c.Carried), c.SplitFaceOnly, "allowed in a rinseless wash"}, {Rule{}, c.NoSponge, "no plain sponge"}},
-	c.BrushWhen:       {{Min(c.GradeOverall, 2), c.InContact, "before, it would touch what is still dirty"}, {Rule{}, c.InPrewash, "light dirt: it may touch while foam works"}},
-	c.SoapDries:       {{Rule{}, c.ReWet, "never let anything dry"}},
+	c.SpongeUse: {
+		{Be(c.SupplyHere, c.Carried), c.SplitFaceOnly, "allowed in a rinseless wash"},
+		{Rule{}, c.NoSponge, "no plain sponge"},
+	},
+	c.BrushWhen: {
+		{Min(c.GradeOverall, 2), c.InContact, "before, it would touch what is still dirty"},
+		{Rule{}, c.InPrewash, "light dirt: it may touch while foam works"},
+	},
+	c.SoapDries: {{Rule{}, c.ReWet, "never let anything dry"}},
 	c.DryingAidUse: {
 		{Be(c.WaterOnPaint, c.Flat), c.Yes, "water lies flat"},
 		{Be(c.DarkPaint, "yes"), c.Yes, "dark paint shows what a dragging towel does"},

@@ -57,7 +57,11 @@ func TestEveryQuestionHasADefault(t *testing.T) {
 	settled := Settle(c.Facts{}, nil, nil, nil)
 	for i, q := range c.Questions() {
 		assert.Equal(t, q.Fact, settled[i].Fact)
-		assert.True(t, slices.ContainsFunc(q.Schools, func(s c.School) bool { return s.Value == settled[i].Value }), q.Fact)
+		assert.True(
+			t,
+			slices.ContainsFunc(q.Schools, func(s c.School) bool { return s.Value == settled[i].Value }),
+			q.Fact,
+		)
 		assert.NotEmpty(t, Defaults(q.Fact), q.Fact)
 	}
 }

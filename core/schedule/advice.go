@@ -96,6 +96,8 @@ func advice(p Problem, o Options) string {
 	case len(helps) > 0:
 		return "It is possible with " + strings.Join(helps, ", or with ") + "."
 	}
-	return fmt.Sprintf("Not made possible by %s: do fewer parts at a time, take a product that may stay longer, or leave something out.",
-		strings.Join(tried, ", nor by "))
+	return fmt.Sprintf(
+		"Not made possible by %s: do fewer parts at a time, take a product that may stay longer, or leave something out.",
+		strings.Join(tried, ", nor by "),
+	)
 }

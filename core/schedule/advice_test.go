@@ -22,8 +22,15 @@ func lastWords(t *testing.T, p Problem) string {
 func TestAdviceNamesWhatHelps(t *testing.T) {
 	lance := []Machine{{Name: "pressure washer", Count: 1}}
 	twoFoams := Problem{Machines: lance, Work: []Work{
-		{ID: "foam 1", Seconds: 60}, {ID: "foam 2", Seconds: 60}, {ID: "rinse 1", Seconds: 300, Uses: []string{"pressure washer"}},
-		{ID: "rinse 2", Seconds: 300, Uses: []string{"pressure washer"}}, {ID: "both on", Seconds: 10}},
+		{
+			ID:      "foam 1",
+			Seconds: 60,
+		},
+		{ID: "foam 2", Seconds: 60},
+		{ID: "rinse 1", Seconds: 300, Uses: []string{"pressure washer"}},
+		{ID: "rinse 2", Seconds: 300, Uses: []string{"pressure washer"}},
+		{ID: "both on", Seconds: 10},
+	},
 		Lags: []Lag{{From: "foam 1", To: "both on"}, {From: "foam 2", To: "both on"},
 			{From: "both on", To: "rinse 1"}, {From: "both on", To: "rinse 2"},
 			{From: "foam 1", To: "rinse 1", Max: most(200)}, {From: "foam 2", To: "rinse 2", Max: most(200)}}}
@@ -41,9 +48,17 @@ func TestAdviceNamesWhatHelps(t *testing.T) {
 	assert.Equal(t, "It is possible with time until 11:40.", lastWords(t, late),
 		"400 s and 300 s are 11 min 40 s; nobody can dry what is not washed")
 
-	dries := Problem{People: crew("Ada"), Machines: lance, Work: []Work{{ID: "foam", Seconds: 60},
-		{ID: "mitt", Seconds: 600}, {ID: "rinse", Seconds: 60, Uses: []string{"pressure washer"}}},
-		Lags: []Lag{{From: "foam", To: "mitt"}, {From: "mitt", To: "rinse"}, {From: "foam", To: "rinse", Max: most(300)}}}
+	dries := Problem{
+		People:   crew("Ada"),
+		Machines: lance,
+		Work: []Work{{ID: "foam", Seconds: 60},
+			{ID: "mitt", Seconds: 600}, {ID: "rinse", Seconds: 60, Uses: []string{"pressure washer"}}},
+		Lags: []Lag{
+			{From: "foam", To: "mitt"},
+			{From: "mitt", To: "rinse"},
+			{From: "foam", To: "rinse", Max: most(300)},
+		},
+	}
 	assert.Contains(t, lastWords(t, dries), "Not made possible by one more person, nor by a second pressure washer:")
 }
 

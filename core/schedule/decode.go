@@ -42,8 +42,25 @@ type layout struct {
 
 func newLayout(m *model) *layout {
 	n := len(m.nodes)
-	l := &layout{m: m, start: make([]int32, n), dur: make([]int32, n), hand: make([]int16, n), kit: make([][]int16, n), bay: make([]int16, len(m.job)), placed: make([]bool, n),
-		before: make([][]int16, n), after: make([][]int16, n), line: make([][]int16, len(m.shut)), last: make([]int16, len(m.shut)), group: make([]int16, n), raises: make([]int16, n), broken: make([]bool, n)}
+	l := &layout{
+		m:      m,
+		start:  make([]int32, n),
+		dur:    make([]int32, n),
+		hand:   make([]int16, n),
+		kit:    make([][]int16, n),
+		bay:    make([]int16, len(m.job)),
+		placed: make([]bool, n),
+		before: make(
+			[][]int16,
+			n,
+		),
+		after:  make([][]int16, n),
+		line:   make([][]int16, len(m.shut)),
+		last:   make([]int16, len(m.shut)),
+		group:  make([]int16, n),
+		raises: make([]int16, n),
+		broken: make([]bool, n),
+	}
 	for i := range l.kit {
 		l.kit[i] = make([]int16, len(m.nodes[i].machines))
 	}
@@ -220,7 +237,8 @@ func (l *layout) chooseHand(i int, t int32, want int16) (int32, int16) {
 	for left := set; left != 0; left &= left - 1 {
 		u := bits.TrailingZeros64(left)
 		at := l.fit(i, u, t, x.durs[u])
-		if end := at + x.durs[u]; hand < 0 || end < finish || end == finish && l.near(u, i, at) < l.near(int(hand), i, begin) {
+		if end := at + x.durs[u]; hand < 0 || end < finish ||
+			end == finish && l.near(u, i, at) < l.near(int(hand), i, begin) {
 			hand, begin, finish = int16(u), at, end
 		}
 	}

@@ -21,7 +21,10 @@ const beat = 4
 func small(seed int64) Problem {
 	rng := rand.New(rand.NewSource(seed))
 	beats := func(low, high int) measure.Seconds { return measure.Seconds(beat * (low + rng.Intn(high-low+1))) }
-	p := Problem{People: crew("Ada", "Bo")[:1+rng.Intn(2)], Machines: []Machine{{Name: "lance", Count: 1 + rng.Intn(2)}, {Name: "bay", Count: 1}}}
+	p := Problem{
+		People:   crew("Ada", "Bo")[:1+rng.Intn(2)],
+		Machines: []Machine{{Name: "lance", Count: 1 + rng.Intn(2)}, {Name: "bay", Count: 1}},
+	}
 	if rng.Intn(3) == 0 {
 		p.People[0].Pace = 200
 	}
@@ -43,7 +46,13 @@ func small(seed int64) Problem {
 	}
 	places := []Place{Around, FrontEnd, RearEnd, LeftSide, RightSide}
 	for i := range 3 + rng.Intn(2) {
-		w := Work{ID: string(rune('p' + i)), Job: p.Jobs[rng.Intn(cars)].ID, Seconds: beats(1, 4), At: places[rng.Intn(len(places))], Tool: []string{"", "mitt", "brush"}[rng.Intn(3)]}
+		w := Work{
+			ID:      string(rune('p' + i)),
+			Job:     p.Jobs[rng.Intn(cars)].ID,
+			Seconds: beats(1, 4),
+			At:      places[rng.Intn(len(places))],
+			Tool:    []string{"", "mitt", "brush"}[rng.Intn(3)],
+		}
 		if rng.Intn(3) == 0 {
 			w.Uses = []string{"lance"}
 		}
@@ -138,7 +147,8 @@ func (x *trial) fits(i int, s Slot, who Person) bool {
 		return !slices.ContainsFunc(shut, func(h Span) bool { return over(s, h.Start, h.End) })
 	}
 	job := x.p.Jobs[slices.IndexFunc(x.p.Jobs, func(j Job) bool { return j.ID == w.Job })]
-	if s.Start < w.NotBefore || s.Start < job.Arrives || !open(who.Shut) || !w.Unattended && len(w.Only) > 0 && !slices.Contains(w.Only, who.Name) {
+	if s.Start < w.NotBefore || s.Start < job.Arrives || !open(who.Shut) ||
+		!w.Unattended && len(w.Only) > 0 && !slices.Contains(w.Only, who.Name) {
 		return false
 	}
 	lances := 0
@@ -238,7 +248,11 @@ func TestCarsThatWaitForEachOtherInOneBay(t *testing.T) {
 	p := Problem{People: crew("Ada"), Machines: []Machine{{Name: "bay", Count: 1}}}
 	for _, car := range []string{"a", "b"} {
 		p.Jobs = append(p.Jobs, Job{ID: car, Bays: []string{"bay"}})
-		p.Work = append(p.Work, Work{ID: car + "1", Job: car, Seconds: 100}, Work{ID: car + "2", Job: car, Seconds: 100})
+		p.Work = append(
+			p.Work,
+			Work{ID: car + "1", Job: car, Seconds: 100},
+			Work{ID: car + "2", Job: car, Seconds: 100},
+		)
 	}
 	p.Lags = []Lag{{From: "b1", To: "a2"}}
 	line := solve(t, p)

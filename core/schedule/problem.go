@@ -126,7 +126,17 @@ const (
 
 // Values lists the places.
 func (Place) Values() []string {
-	return []string{"", string(FrontEnd), string(RearEnd), string(LeftSide), string(RightSide), string(FrontLeft), string(FrontRight), string(RearLeft), string(RearRight)}
+	return []string{
+		"",
+		string(FrontEnd),
+		string(RearEnd),
+		string(LeftSide),
+		string(RightSide),
+		string(FrontLeft),
+		string(FrontRight),
+		string(RearLeft),
+		string(RearRight),
+	}
 }
 
 // roundCar is the walk round a mid-size car, m (model: 4.5 m by 1.8 m and a step's distance from it).
@@ -168,7 +178,9 @@ const (
 // ChangeOver is what a person needs between two activities: the walk round the vehicle, changing tools, or going over
 // to the next vehicle.
 func ChangeOver(a, b Work) measure.Seconds {
-	return measure.Seconds(goOver(a.Job == b.Job, a.At.metre(), b.At.metre(), a.Tool != "" && b.Tool != "" && a.Tool != b.Tool))
+	return measure.Seconds(
+		goOver(a.Job == b.Job, a.At.metre(), b.At.metre(), a.Tool != "" && b.Tool != "" && a.Tool != b.Tool),
+	)
 }
 
 // goOver is the change-over from one place to another, s.
@@ -204,7 +216,12 @@ const (
 // Check names what makes a problem senseless: unknown names, doubled ids, lags in a circle, spans that end before
 // they begin.
 func (p Problem) Check() error {
-	c := checker{people: map[string]bool{}, machines: map[string]bool{}, jobs: map[string]bool{}, work: map[string]bool{}}
+	c := checker{
+		people:   map[string]bool{},
+		machines: map[string]bool{},
+		jobs:     map[string]bool{},
+		work:     map[string]bool{},
+	}
 	c.far("horizon", p.Horizon)
 	c.hands(p)
 	c.vehicles(p.Jobs)
@@ -246,7 +263,13 @@ func (c *checker) once(seen map[string]bool, what, id string) {
 func (c *checker) spans(what string, spans []Span) {
 	for _, s := range spans {
 		if s.End <= s.Start || s.Start < 0 || s.End > furthest {
-			c.add("%s: shut from %d to %d: the end must be later than the start, both from 0 to %d", what, s.Start, s.End, furthest)
+			c.add(
+				"%s: shut from %d to %d: the end must be later than the start, both from 0 to %d",
+				what,
+				s.Start,
+				s.End,
+				furthest,
+			)
 		}
 	}
 }

@@ -56,7 +56,14 @@ type Helper struct {
 func Foretell(p Problem, t Timeline, spread func(Work, string) Spread, runs int, seed int64) Promise {
 	s := newSimulation(p, t, spread)
 	finish, over, any := s.run(runs, seed, "")
-	pr := Promise{P50: at(finish, 0.5), P80: at(finish, 0.8), P95: at(finish, 0.95), Overrun: any, Dwells: s.risks(over), Runs: runs}
+	pr := Promise{
+		P50:     at(finish, 0.5),
+		P80:     at(finish, 0.8),
+		P95:     at(finish, 0.95),
+		Overrun: any,
+		Dwells:  s.risks(over),
+		Runs:    runs,
+	}
 	for _, step := range s.steps() {
 		helped, _, _ := s.run(runs/4, seed, step.Step)
 		plain, _, _ := s.run(runs/4, seed, "")
@@ -167,7 +174,10 @@ func newSimulation(p Problem, t Timeline, spread func(Work, string) Spread) *sim
 	}
 	s.follow()
 	for k := range order {
-		s.idle[k] = math.Max(0, float64(s.slots[k].Start)-s.begins(k, func(i int) float64 { return float64(s.slots[i].End) }))
+		s.idle[k] = math.Max(
+			0,
+			float64(s.slots[k].Start)-s.begins(k, func(i int) float64 { return float64(s.slots[i].End) }),
+		)
 	}
 	return s
 }
@@ -329,7 +339,8 @@ func (x Spread) today(draw, shift float64) float64 {
 func (s *simulation) steps() []Work {
 	var steps []Work
 	for _, w := range s.work {
-		if w.Step != "" && !w.Unattended && w.Pinned == nil && !slices.ContainsFunc(steps, func(x Work) bool { return x.Step == w.Step }) {
+		if w.Step != "" && !w.Unattended && w.Pinned == nil &&
+			!slices.ContainsFunc(steps, func(x Work) bool { return x.Step == w.Step }) {
 			steps = append(steps, w)
 		}
 	}

@@ -158,7 +158,14 @@ func (pr *prover) addPools(ahead []bool) {
 func (pr *prover) root() *windows {
 	m := pr.m
 	n := len(m.nodes)
-	w := &windows{est: make([]int32, n), lst: make([]int32, n), hands: make([]uint64, n), kit: make([][]uint64, n), bay: make([]uint64, len(m.job)), order: make([]int8, len(pr.pairs))}
+	w := &windows{
+		est:   make([]int32, n),
+		lst:   make([]int32, n),
+		hands: make([]uint64, n),
+		kit:   make([][]uint64, n),
+		bay:   make([]uint64, len(m.job)),
+		order: make([]int8, len(pr.pairs)),
+	}
 	for i := range m.nodes {
 		x := &m.nodes[i]
 		w.est[i], w.hands[i], w.kit[i] = x.release, x.hands, slices.Clone(x.machines)
@@ -178,7 +185,14 @@ func (pr *prover) root() *windows {
 }
 
 func (w *windows) clone() *windows {
-	c := &windows{est: slices.Clone(w.est), lst: slices.Clone(w.lst), hands: slices.Clone(w.hands), kit: make([][]uint64, len(w.kit)), bay: slices.Clone(w.bay), order: slices.Clone(w.order)}
+	c := &windows{
+		est:   slices.Clone(w.est),
+		lst:   slices.Clone(w.lst),
+		hands: slices.Clone(w.hands),
+		kit:   make([][]uint64, len(w.kit)),
+		bay:   slices.Clone(w.bay),
+		order: slices.Clone(w.order),
+	}
 	for i := range w.kit {
 		c.kit[i] = w.kit[i]
 		if len(w.kit[i]) > 0 {
@@ -317,12 +331,14 @@ func (pr *prover) openChoice(w *windows) (int, int) {
 // one may work so may the other.
 func (pr *prover) alike(w *windows, a, b int) bool {
 	m := pr.m
-	if (a < m.people) != (b < m.people) || !slices.Equal(m.shut[a], m.shut[b]) || a < m.people && m.pace[a] != m.pace[b] {
+	if (a < m.people) != (b < m.people) || !slices.Equal(m.shut[a], m.shut[b]) ||
+		a < m.people && m.pace[a] != m.pace[b] {
 		return false
 	}
 	same := func(set uint64) bool { return set>>a&1 == set>>b&1 && set != 1<<a && set != 1<<b }
 	for i := range m.nodes {
-		if w.hands[i] != 0 && !same(w.hands[i]) || slices.ContainsFunc(w.kit[i], func(s uint64) bool { return !same(s) }) {
+		if w.hands[i] != 0 && !same(w.hands[i]) ||
+			slices.ContainsFunc(w.kit[i], func(s uint64) bool { return !same(s) }) {
 			return false
 		}
 	}
@@ -485,7 +501,8 @@ func (pr *prover) byLags(w *windows) (bool, bool) {
 		}
 		for _, h := range m.nodes[i].held {
 			longest := pr.lasts(w, h.from, false)
-			if !w.later(h.from, w.est[i]-h.max-longest, &changed) || !w.sooner(i, w.lst[h.from]+longest+h.max, &changed) {
+			if !w.later(h.from, w.est[i]-h.max-longest, &changed) ||
+				!w.sooner(i, w.lst[h.from]+longest+h.max, &changed) {
 				return false, false
 			}
 		}

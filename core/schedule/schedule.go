@@ -92,7 +92,10 @@ func OnePerson(activities []Activity) Line {
 				}
 			}
 			open[a.ID] = len(line.Working)
-			line.Working = append(line.Working, Working{a.ID, now, now + a.Dwell.Min, now + a.Dwell.Max, now + a.Dwell.Max, true, now + a.Dwell.Label})
+			line.Working = append(
+				line.Working,
+				Working{a.ID, now, now + a.Dwell.Min, now + a.Dwell.Max, now + a.Dwell.Max, true, now + a.Dwell.Label},
+			)
 		}
 	}
 	line.Minutes = now
@@ -122,6 +125,14 @@ func (l *Line) finish(i int, at float64, title string) {
 	w.End = at
 	w.Fits = at <= w.Latest+1e-9
 	if !w.Fits {
-		l.Late = append(l.Late, fmt.Sprintf("%s: it must come off by minute %.1f, and one person in this order reaches it at %.1f.", title, w.Latest, at))
+		l.Late = append(
+			l.Late,
+			fmt.Sprintf(
+				"%s: it must come off by minute %.1f, and one person in this order reaches it at %.1f.",
+				title,
+				w.Latest,
+				at,
+			),
+		)
 	}
 }

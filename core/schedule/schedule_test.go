@@ -23,9 +23,19 @@ func TestWorkFitsInsideTheDwell(t *testing.T) {
 }
 
 func TestALateRinseIsNamed(t *testing.T) {
-	line := OnePerson([]Activity{{ID: "foam", Minutes: 2, Dwell: &Dwell{1, 4, 9}}, {ID: "wheels", Minutes: 14}, {ID: "rinse", Minutes: 3, Ends: []string{"foam"}}})
+	line := OnePerson(
+		[]Activity{
+			{ID: "foam", Minutes: 2, Dwell: &Dwell{1, 4, 9}},
+			{ID: "wheels", Minutes: 14},
+			{ID: "rinse", Minutes: 3, Ends: []string{"foam"}},
+		},
+	)
 	require.Len(t, line.Late, 1)
-	assert.Contains(t, line.Late[0], "foam: it must come off by minute 6.0, and one person in this order reaches it at 16.0")
+	assert.Contains(
+		t,
+		line.Late[0],
+		"foam: it must come off by minute 6.0, and one person in this order reaches it at 16.0",
+	)
 	assert.False(t, line.Working[0].Fits)
 }
 
@@ -40,9 +50,16 @@ func TestFoamOverCitrusKeepsItWet(t *testing.T) {
 
 	citrus.Dwell = &Dwell{2, 3, 5}
 	line = OnePerson([]Activity{citrus, foam, rinse})
-	assert.Equal(t, []string{"Citrus: it must come off by minute 6.0, and one person in this order reaches it at 7.0."}, line.Late, "the label still ends it")
+	assert.Equal(
+		t,
+		[]string{"Citrus: it must come off by minute 6.0, and one person in this order reaches it at 7.0."},
+		line.Late,
+		"the label still ends it",
+	)
 
-	line = OnePerson([]Activity{{ID: "citrus", Minutes: 1, Dwell: &Dwell{2, 3, 10}}, {ID: "tea", Minutes: 5}, foam, rinse})
+	line = OnePerson(
+		[]Activity{{ID: "citrus", Minutes: 1, Dwell: &Dwell{2, 3, 10}}, {ID: "tea", Minutes: 5}, foam, rinse},
+	)
 	assert.Len(t, line.Late, 1, "what has dried already is not brought back")
 }
 

@@ -15,7 +15,7 @@ type Options struct {
 	Seed   int64
 	Effort int         // how much is tried, in activities laid down; 0 for DefaultEffort
 	Stop   func() bool // asked now and then; the best so far is returned when it says so
-	Near   *Timeline   // a timeline to begin from and to stay near: another must beat it by StableGain; it may be of a problem a little different
+	Near   *Timeline   // to begin from, of this problem or nearly; another must beat it by StableGain
 }
 
 const (
@@ -85,7 +85,16 @@ type search struct {
 }
 
 func newSearch(m *model, seed int64) *search {
-	s := &search{m: m, l: newLayout(m), rng: rand.New(rand.NewSource(seed)), best: score{late: math.MaxInt64}, pos: make([]int16, len(m.nodes)), seen: make([]bool, len(m.nodes)), ahead: m.closure(), first: m.first}
+	s := &search{
+		m:     m,
+		l:     newLayout(m),
+		rng:   rand.New(rand.NewSource(seed)),
+		best:  score{late: math.MaxInt64},
+		pos:   make([]int16, len(m.nodes)),
+		seen:  make([]bool, len(m.nodes)),
+		ahead: m.closure(),
+		first: m.first,
+	}
 	s.promised = slices.ContainsFunc(m.p.Jobs, func(j Job) bool { return j.Promised > 0 })
 	s.list, s.want = make([]int16, len(m.nodes)), make([]int16, len(m.nodes))
 	return s
@@ -235,7 +244,8 @@ func (s *search) choose(open []int, boost []float64, noise float64) int {
 		}
 		crowds := hand >= 0 && s.crowds(i, t+m.nodes[i].durs[hand], hand)
 		at := t + int32(noise*60*s.rng.Float64())
-		if best < 0 || crowded && !crowds || crowded == crowds && (at < bestAt || at == bestAt && boost[i] > boost[open[best]]) {
+		if best < 0 || crowded && !crowds ||
+			crowded == crowds && (at < bestAt || at == bestAt && boost[i] > boost[open[best]]) {
 			best, bestAt, crowded = k, at, crowds
 		}
 	}

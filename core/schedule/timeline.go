@@ -106,7 +106,10 @@ func (m *model) missing() []string {
 		}
 		if !slices.Contains(named, need) {
 			named = append(named, need)
-			why = append(why, fmt.Sprintf("%s needs somebody signed off for %s, and nobody here is: add one.", m.called(i), need))
+			why = append(
+				why,
+				fmt.Sprintf("%s needs somebody signed off for %s, and nobody here is: add one.", m.called(i), need),
+			)
 		}
 	}
 	return why

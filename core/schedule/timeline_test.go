@@ -44,9 +44,21 @@ func slot(t *testing.T, line Timeline, id string) Slot {
 
 // foamed is one car by hand: foam 2 min, works 5 to 10, buckets 2 min, rinse 3, mitt 8.
 func foamed() Problem {
-	return Problem{People: crew("Ada"), Machines: []Machine{{Name: "washer", Count: 1}},
-		Work: []Work{{ID: "foam", Seconds: 120, Uses: []string{"washer"}}, {ID: "buckets", Seconds: 120}, {ID: "rinse", Seconds: 180, Uses: []string{"washer"}}, {ID: "mitt", Seconds: 480}},
-		Lags: []Lag{{From: "foam", To: "rinse", Min: 300, Max: most(600)}, {From: "rinse", To: "mitt"}, {From: "buckets", To: "mitt"}}}
+	return Problem{
+		People:   crew("Ada"),
+		Machines: []Machine{{Name: "washer", Count: 1}},
+		Work: []Work{
+			{ID: "foam", Seconds: 120, Uses: []string{"washer"}},
+			{ID: "buckets", Seconds: 120},
+			{ID: "rinse", Seconds: 180, Uses: []string{"washer"}},
+			{ID: "mitt", Seconds: 480},
+		},
+		Lags: []Lag{
+			{From: "foam", To: "rinse", Min: 300, Max: most(600)},
+			{From: "rinse", To: "mitt"},
+			{From: "buckets", To: "mitt"},
+		},
+	}
 }
 
 // Worked by hand: the buckets are filled while the foam works, so the critical path is foam 2 + dwell 5 + rinse 3 +
@@ -95,7 +107,12 @@ func TestTwoCarsOneWasher(t *testing.T) {
 	p.People = crew("Ada", "Bo")
 	apart := solve(t, p)
 	assert.True(t, apart.Proven)
-	assert.Equal(t, measure.Seconds(21*60), apart.Finish, "each a car: foam to 2 and 4, rinse 7 to 10, the other 10 to 13, its mitt to 21")
+	assert.Equal(
+		t,
+		measure.Seconds(21*60),
+		apart.Finish,
+		"each a car: foam to 2 and 4, rinse 7 to 10, the other 10 to 13, its mitt to 21",
+	)
 }
 
 // fourWheels have cleaner that works from low to high, worked off in half a minute each, with tools to change.
@@ -103,7 +120,11 @@ func fourWheels(low, high measure.Seconds) Problem {
 	p := Problem{People: crew("Ada")}
 	for _, at := range []Place{FrontLeft, FrontRight, RearRight, RearLeft} {
 		on, off := "on "+string(at), "off "+string(at)
-		p.Work = append(p.Work, Work{ID: on, Seconds: 20, At: at, Tool: "sprayer"}, Work{ID: off, Seconds: 30, At: at, Tool: "lance"})
+		p.Work = append(
+			p.Work,
+			Work{ID: on, Seconds: 20, At: at, Tool: "sprayer"},
+			Work{ID: off, Seconds: 30, At: at, Tool: "lance"},
+		)
 		p.Lags = append(p.Lags, Lag{From: on, To: off, Min: low, Max: most(high)})
 	}
 	return p
@@ -130,7 +151,12 @@ func TestTheSolverChoosesHowWheelsAreDone(t *testing.T) {
 	hot := solve(t, fourWheels(20, 40))
 	require.True(t, hot.Feasible)
 	for i := 1; i < len(hot.Slots); i += 2 {
-		assert.Equal(t, strings.TrimPrefix(hot.Slots[i-1].ID, "on "), strings.TrimPrefix(hot.Slots[i].ID, "off "), "one at a time")
+		assert.Equal(
+			t,
+			strings.TrimPrefix(hot.Slots[i-1].ID, "on "),
+			strings.TrimPrefix(hot.Slots[i].ID, "off "),
+			"one at a time",
+		)
 	}
 	assert.Greater(t, hot.Finish, line.Finish)
 }
@@ -195,7 +221,11 @@ func TestBaysAreHeldFromFirstToLast(t *testing.T) {
 	p := Problem{People: crew("Ada", "Bo"), Machines: []Machine{{Name: "bay", Count: 1}}}
 	for _, car := range []string{"a", "b"} {
 		p.Jobs = append(p.Jobs, Job{ID: car, Bays: []string{"bay"}, Promised: 3600})
-		p.Work = append(p.Work, Work{ID: car + "1", Job: car, Seconds: 100}, Work{ID: car + "2", Job: car, Seconds: 100})
+		p.Work = append(
+			p.Work,
+			Work{ID: car + "1", Job: car, Seconds: 100},
+			Work{ID: car + "2", Job: car, Seconds: 100},
+		)
 		p.Lags = append(p.Lags, Lag{From: car + "1", To: car + "2", Min: 50})
 	}
 	line := solve(t, p)
@@ -210,7 +240,11 @@ func TestBaysAreHeldFromFirstToLast(t *testing.T) {
 }
 
 func TestAPromiseGoesFirst(t *testing.T) {
-	p := Problem{People: crew("Ada"), Jobs: []Job{{ID: "early"}, {ID: "boat", Promised: 300, Weight: 2}}, Work: []Work{{ID: "a", Job: "early", Seconds: 250}, {ID: "b", Job: "boat", Seconds: 200}}}
+	p := Problem{
+		People: crew("Ada"),
+		Jobs:   []Job{{ID: "early"}, {ID: "boat", Promised: 300, Weight: 2}},
+		Work:   []Work{{ID: "a", Job: "early", Seconds: 250}, {ID: "b", Job: "boat", Seconds: 200}},
+	}
 	line := solve(t, p)
 	assert.Equal(t, "b", line.Slots[0].ID)
 	p.Jobs[1].Promised = 3000
@@ -226,7 +260,12 @@ func TestWhatHasHappenedStays(t *testing.T) {
 	line := solve(t, p)
 	foam := slot(t, line, "foam")
 	assert.Equal(t, []measure.Seconds{30, 200}, []measure.Seconds{foam.Start, foam.End})
-	assert.Equal(t, measure.Seconds(520), slot(t, line, "rinse").Start, "the buckets from 400 to 520, the foam's five minutes are over at 500")
+	assert.Equal(
+		t,
+		measure.Seconds(520),
+		slot(t, line, "rinse").Start,
+		"the buckets from 400 to 520, the foam's five minutes are over at 500",
+	)
 	assert.Contains(t, foam.Because, "begun")
 	for i := range p.Work[1:] {
 		p.Work[i+1].NotBefore = 900
@@ -296,11 +335,13 @@ func TestSenselessProblemsAreNamed(t *testing.T) {
 		"work foam: there is no machine \"x\"":              func(p *Problem) { p.Work[0].Uses = []string{"x"} },
 		"work foam: there is nobody called \"x\"":           func(p *Problem) { p.Work[0].Only = []string{"x"} },
 		"work foam: there is no place \"x\"":                func(p *Problem) { p.Work[0].At = "x" },
-		"jobs a: there is no bay \"x\"":                     func(p *Problem) { p.Jobs = []Job{{ID: "a", Bays: []string{"x"}}} },
-		"lags: from \"foam\" to \"x\"":                      func(p *Problem) { p.Lags[0].To = "x" },
-		"lags from foam to rinse: min -1 s":                 func(p *Problem) { p.Lags[0].Min = -1 },
-		"lags: they run in a circle":                        func(p *Problem) { p.Lags = append(p.Lags, Lag{From: "mitt", To: "foam"}) },
-		"work: 0 activities":                                func(p *Problem) { p.Work, p.Lags = nil, nil },
+		"jobs a: there is " +
+			"no bay \"x\"": func(p *Problem) { p.Jobs = []Job{{ID: "a", Bays: []string{"x"}}} },
+		"lags: from \"foam\" to \"x\"":      func(p *Problem) { p.Lags[0].To = "x" },
+		"lags from foam to rinse: min -1 s": func(p *Problem) { p.Lags[0].Min = -1 },
+		"lags: they run " +
+			"in a circle": func(p *Problem) { p.Lags = append(p.Lags, Lag{From: "mitt", To: "foam"}) },
+		"work: 0 activities": func(p *Problem) { p.Work, p.Lags = nil, nil },
 	} {
 		p := foamed()
 		change(&p)

@@ -13,7 +13,13 @@ import (
 // activity once, in able hands, at its length, nobody and no machine at two things at once, every lag and dwell kept,
 // hours and bays heeded.
 func Validate(p Problem, t Timeline) error {
-	v := validator{p: p, at: map[string]Slot{}, work: map[string]Work{}, people: map[string]Person{}, machines: map[string]Machine{}}
+	v := validator{
+		p:        p,
+		at:       map[string]Slot{},
+		work:     map[string]Work{},
+		people:   map[string]Person{},
+		machines: map[string]Machine{},
+	}
 	for _, w := range p.Work {
 		v.work[w.ID] = w
 	}
@@ -81,7 +87,14 @@ func (v *validator) slot(s Slot) {
 	}
 	if w.Pinned != nil {
 		if s.Start != w.Pinned.Start || s.End != w.Pinned.End {
-			v.add("%s has happened from %d to %d and stands at %d to %d", s.ID, w.Pinned.Start, w.Pinned.End, s.Start, s.End)
+			v.add(
+				"%s has happened from %d to %d and stands at %d to %d",
+				s.ID,
+				w.Pinned.Start,
+				w.Pinned.End,
+				s.Start,
+				s.End,
+			)
 		}
 		return
 	}
@@ -144,7 +157,14 @@ func (v *validator) hands() {
 		for i := 1; i < len(mine); i++ {
 			a, b := v.work[mine[i-1].ID], v.work[mine[i].ID]
 			if b.Pinned == nil && mine[i].Start < mine[i-1].End+ChangeOver(a, b) {
-				v.add("%s: %s at %d before being done with %s at %d and over there", name, b.ID, mine[i].Start, a.ID, mine[i-1].End)
+				v.add(
+					"%s: %s at %d before being done with %s at %d and over there",
+					name,
+					b.ID,
+					mine[i].Start,
+					a.ID,
+					mine[i-1].End,
+				)
 			}
 		}
 	}
@@ -172,7 +192,10 @@ func (v *validator) kit() {
 		uses := v.sorted(func(s Slot) bool { return slices.Contains(v.work[s.ID].Uses, name) })
 		for i, s := range uses {
 			v.away(s, name, machine.Shut)
-			if !slices.ContainsFunc(s.Machines, func(m string) bool { return m == name || strings.HasPrefix(m, name+"#") }) {
+			if !slices.ContainsFunc(
+				s.Machines,
+				func(m string) bool { return m == name || strings.HasPrefix(m, name+"#") },
+			) {
 				v.add("%s has no %s", s.ID, name)
 			}
 			at := 0
@@ -214,14 +237,24 @@ func (v *validator) bays(t Timeline) {
 			continue
 		}
 		stay := t.Stays[at]
-		kind := slices.IndexFunc(j.Bays, func(b string) bool { return stay.Bay == b || strings.HasPrefix(stay.Bay, b+"#") })
+		kind := slices.IndexFunc(
+			j.Bays,
+			func(b string) bool { return stay.Bay == b || strings.HasPrefix(stay.Bay, b+"#") },
+		)
 		if kind < 0 {
 			v.add("%s stands in %s, which it may not use", j.ID, stay.Bay)
 			continue
 		}
 		for _, s := range mine {
 			if s.Start < stay.Start || s.End > stay.End {
-				v.add("%s from %d to %d, and its vehicle is in the bay from %d to %d", s.ID, s.Start, s.End, stay.Start, stay.End)
+				v.add(
+					"%s from %d to %d, and its vehicle is in the bay from %d to %d",
+					s.ID,
+					s.Start,
+					s.End,
+					stay.Start,
+					stay.End,
+				)
 			}
 			if s.End > s.Start {
 				v.away(s, stay.Bay, v.machines[j.Bays[kind]].Shut)

@@ -29,8 +29,17 @@ func (w words) slots() []Slot {
 	slots := make([]Slot, w.m.n)
 	for i := range w.m.n {
 		x := w.m.p.Work[i]
-		s := Slot{ID: x.ID, Step: x.Step, Title: w.m.called(i), Job: x.Job, Start: measure.Seconds(w.start[i]), End: measure.Seconds(w.start[i] + w.dur[i]),
-			Slack: measure.Seconds(slack[i]), Critical: slack[i] == 0, Because: w.because(i)}
+		s := Slot{
+			ID:       x.ID,
+			Step:     x.Step,
+			Title:    w.m.called(i),
+			Job:      x.Job,
+			Start:    measure.Seconds(w.start[i]),
+			End:      measure.Seconds(w.start[i] + w.dur[i]),
+			Slack:    measure.Seconds(slack[i]),
+			Critical: slack[i] == 0,
+			Because:  w.because(i),
+		}
 		if w.hand[i] >= 0 {
 			s.Who = w.m.keys[w.hand[i]]
 		}
@@ -108,7 +117,12 @@ func (w words) because(i int) string {
 	for _, h := range x.held {
 		for _, a := range x.pred {
 			if a.to == h.from && a.lag > 0 && at == w.start[h.from]+w.dur[h.from]+a.lag {
-				return fmt.Sprintf("The product of %s works until then: its shortest dwell is %s. Only a product with a shorter one would let it start sooner.", quoted(m.called(h.from)), measure.Seconds(a.lag))
+				return fmt.Sprintf(
+					"The product of %s works until then: its shortest dwell is %s. Only a product with a shorter "+
+						"one would let it start sooner.",
+					quoted(m.called(h.from)),
+					measure.Seconds(a.lag),
+				)
 			}
 		}
 	}
@@ -172,12 +186,20 @@ func (w words) behind(i, j int) string {
 		return ""
 	}
 	if w.hand[i] >= 0 && w.hand[i] == w.hand[j] && w.start[i] == end+m.change(j, i) {
-		return fmt.Sprintf("%s is busy with %s until then: another pair of hands would let it start sooner.", m.names[w.hand[i]], quoted(m.called(j)))
+		return fmt.Sprintf(
+			"%s is busy with %s until then: another pair of hands would let it start sooner.",
+			m.names[w.hand[i]],
+			quoted(m.called(j)),
+		)
 	}
 	if w.start[i] == end {
 		for _, u := range w.kit[i] {
 			if slices.Contains(w.kit[j], u) {
-				return fmt.Sprintf("The %s is taken by %s until then: a second one would let it start sooner.", w.unit(u), quoted(m.called(j)))
+				return fmt.Sprintf(
+					"The %s is taken by %s until then: a second one would let it start sooner.",
+					w.unit(u),
+					quoted(m.called(j)),
+				)
 			}
 		}
 	}
@@ -194,9 +216,19 @@ func (w words) soaks() []Soak {
 				continue
 			}
 			on := w.start[h.from] + w.dur[h.from]
-			s := Soak{From: w.m.p.Work[h.from].ID, To: w.m.p.Work[k].ID, Title: w.m.called(h.from),
-				Step: w.m.p.Work[h.from].Step, Whole: w.m.p.Work[h.from].whole(), Job: w.m.p.Work[k].Job, Start: measure.Seconds(on), Earliest: measure.Seconds(on),
-				Latest: measure.Seconds(on + h.max), End: measure.Seconds(w.start[k]), Fits: w.start[k] <= on+h.max}
+			s := Soak{
+				From:     w.m.p.Work[h.from].ID,
+				To:       w.m.p.Work[k].ID,
+				Title:    w.m.called(h.from),
+				Step:     w.m.p.Work[h.from].Step,
+				Whole:    w.m.p.Work[h.from].whole(),
+				Job:      w.m.p.Work[k].Job,
+				Start:    measure.Seconds(on),
+				Earliest: measure.Seconds(on),
+				Latest:   measure.Seconds(on + h.max),
+				End:      measure.Seconds(w.start[k]),
+				Fits:     w.start[k] <= on+h.max,
+			}
 			for _, a := range w.m.nodes[k].pred {
 				if a.to == h.from {
 					s.Earliest = max(s.Earliest, measure.Seconds(on+a.lag))
@@ -228,7 +260,13 @@ func (w words) why(proven bool, inVain []int) []string {
 	var why []string
 	for _, i := range inVain {
 		if w.comesIn(i) {
-			why = append(why, fmt.Sprintf("%s waits for a bay that is not empty before work on %[1]s is done.", w.m.p.Jobs[w.m.nodes[i].job].ID))
+			why = append(
+				why,
+				fmt.Sprintf(
+					"%s waits for a bay that is not empty before work on %[1]s is done.",
+					w.m.p.Jobs[w.m.nodes[i].job].ID,
+				),
+			)
 		}
 	}
 	for k := range w.m.nodes {
@@ -249,7 +287,14 @@ func (w words) why(proven bool, inVain []int) []string {
 		for i := range w.m.nodes {
 			last = max(last, w.start[i]+w.dur[i])
 		}
-		why = append(why, fmt.Sprintf("It must all have ended by %s, and would take until %s.", clock(w.m.limit), clock(max(last, w.m.limit))))
+		why = append(
+			why,
+			fmt.Sprintf(
+				"It must all have ended by %s, and would take until %s.",
+				clock(w.m.limit),
+				clock(max(last, w.m.limit)),
+			),
+		)
 	}
 	if !proven {
 		why = append(why, "No way round it was found in the time given; that none exists is not proven.")

@@ -54,9 +54,16 @@ func (s Stock) Forecast(recent measure.Volume, days float64, now time.Time) Fore
 	lasts := f.Left.Ml() / f.PerDay
 	rounded := math.Round(lasts*10) / 10
 	f.DaysLeft = &rounded
-	by := now.Add(time.Duration((lasts - float64(s.LeadDays) - safetyDays) * 24 * float64(time.Hour))).Truncate(time.Hour)
+	by := now.Add(time.Duration((lasts - float64(s.LeadDays) - safetyDays) * 24 * float64(time.Hour))).
+		Truncate(time.Hour)
 	f.OrderBy, f.OrderNow = &by, !by.After(now)
-	f.Says = fmt.Sprintf("Lasts %.0f days at %.0f ml a day; delivery takes %d and %d are kept in hand.", lasts, f.PerDay, s.LeadDays, safetyDays)
+	f.Says = fmt.Sprintf(
+		"Lasts %.0f days at %.0f ml a day; delivery takes %d and %d are kept in hand.",
+		lasts,
+		f.PerDay,
+		s.LeadDays,
+		safetyDays,
+	)
 	return f
 }
 

@@ -44,7 +44,11 @@ func TestClothsWearOut(t *testing.T) {
 // By hand: 24 ml is one cap of 25 (4 % off), 12 strokes of 2 ml (exact); 3 ml is too little for the cap and two
 // strokes would be a third off.
 func TestDosesAreCountedInCapsAndPumps(t *testing.T) {
-	kit := []Vessel{{"shampoo cap", Cap, measure.Ml(25)}, {"drum pump", Pump, measure.Ml(2)}, {"bucket", Bucket, measure.Ml(12_000)}}
+	kit := []Vessel{
+		{"shampoo cap", Cap, measure.Ml(25)},
+		{"drum pump", Pump, measure.Ml(2)},
+		{"bucket", Bucket, measure.Ml(12_000)},
+	}
 	assert.Equal(t, []string{"12 × drum pump", "1 × shampoo cap"}, Counted(measure.Ml(24), kit))
 	assert.Equal(t, []string{"1¼ × shampoo cap"}, Counted(measure.Ml(31), kit[:1]))
 	assert.Equal(t, []string{"½ × shampoo cap"}, Counted(measure.Ml(13), kit[:1]))

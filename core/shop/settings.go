@@ -20,17 +20,17 @@ type Settings struct {
 	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
 	Units    measure.System            `json:"units"`
 	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
-	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"Where the shop stands, by its name in the IANA time zone database" example:"Europe/Lisbon"`
+	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"IANA name" example:"Europe/Lisbon"`
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
 	Vessels  []shelf.Vessel            `json:"vessels,omitempty" maxItems:"60" doc:"what mixes are made in"`
 	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
 	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"what is shared: one of each when unsaid"`
 	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
-	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances on standard times, %: what the pauses were when unsaid"`
-	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north of the equator, for the sun; 45 when unsaid"`
+	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
+	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; 45 when unsaid"`
 	Prices   []Price                   `json:"prices,omitempty" maxItems:"10" doc:"what the services cost the customer"`
-	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"after how long without a touch a shared tablet locks; 10 min when unsaid"`
+	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed,omitempty"`
 }
@@ -76,7 +76,10 @@ func (s Settings) Identified(newID func() string) Settings {
 func (s Settings) Check(people []string) error {
 	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins)}
 	if _, err := time.LoadLocation(s.TimeZone); err != nil || s.TimeZone == "" || s.TimeZone == "Local" {
-		errs = append(errs, fmt.Errorf("timeZone: %q is not in the time zone database: write it like Europe/Lisbon", s.TimeZone))
+		errs = append(
+			errs,
+			fmt.Errorf("timeZone: %q is not in the time zone database: write it like Europe/Lisbon", s.TimeZone),
+		)
 	}
 	for i, shift := range s.Shifts {
 		errs = append(errs, shift.check(fmt.Sprintf("shifts[%d]", i), people))

@@ -28,8 +28,15 @@ func TestShiftsWhenClocksAreChanged(t *testing.T) {
 		dayHours measure.Seconds
 	}{{3, 28, 0, 24}, {3, 29, hour, 23}, {10, 25, -hour, 25}} {
 		midnight := time.Date(2026, c.month, c.day, 0, 0, 0, 0, zone)
-		assert.Equal(t, []schedule.Span{{Start: 0, End: 8*hour - c.less}, {Start: 12*hour - c.less, End: 12*hour + 1800 - c.less},
-			{Start: 17*hour - c.less, End: c.dayHours * hour}}, shift.Off(midnight), "%s %d", c.month, c.day)
+		assert.Equal(
+			t,
+			[]schedule.Span{{Start: 0, End: 8*hour - c.less}, {Start: 12*hour - c.less, End: 12*hour + 1800 - c.less},
+				{Start: 17*hour - c.less, End: c.dayHours * hour}},
+			shift.Off(midnight),
+			"%s %d",
+			c.month,
+			c.day,
+		)
 	}
 }
 
@@ -53,18 +60,31 @@ func TestTheShortestSetUp(t *testing.T) {
 }
 
 func TestSetUpWithAllAnswers(t *testing.T) {
-	a := Answers{ShopName: "Quay Wash", Units: measure.US, Currency: "$", TimeZone: "America/New_York",
-		Places: []PlaceAnswer{{Kind: Garage}, {Kind: Mobile, Name: "On the road"}, {Kind: OpenYard, Runoff: true, Heading: 90}},
+	a := Answers{
+		ShopName: "Quay Wash",
+		Units:    measure.US,
+		Currency: "$",
+		TimeZone: "America/New_York",
+		Places: []PlaceAnswer{
+			{Kind: Garage},
+			{Kind: Mobile, Name: "On the road"},
+			{Kind: OpenYard, Runoff: true, Heading: 90},
+		},
 		Water:  &WaterAnswer{Hardness: 12, Unit: measure.GrainsUSGal},
 		Pins:   map[condition.Fact]string{condition.OverFoam: condition.RinseItOff},
 		Shelf:  []procedure.ProductClass{procedure.Shampoo, procedure.FoamProduct, procedure.Shampoo},
-		Prices: []Price{{condition.Basic, 4500}}}
+		Prices: []Price{{condition.Basic, 4500}},
+	}
 	s, err := a.Settings(ids())
 	require.NoError(t, err)
 	assert.Equal(t, "On the road", s.Places[1].Name)
 	assert.True(t, s.Places[2].Runoff)
-	assert.Equal(t, []string{"hose", "blower", "pressure washer"}, []string{s.Machines[0].ID, s.Machines[1].ID, s.Machines[2].ID},
-		"each machine once")
+	assert.Equal(
+		t,
+		[]string{"hose", "blower", "pressure washer"},
+		[]string{s.Machines[0].ID, s.Machines[1].ID, s.Machines[2].ID},
+		"each machine once",
+	)
 	products := a.Products()
 	require.Len(t, products, 2)
 	assert.Equal(t, "Shampoo", products[0].Name)
@@ -104,8 +124,15 @@ func TestSetUpNamesWhatCannotBe(t *testing.T) {
 func TestEverythingOfferedCanBeTaken(t *testing.T) {
 	c := Offered()
 	for _, p := range c.Places {
-		a := Answers{ShopName: "x", Units: measure.Metric, Currency: "€", TimeZone: "UTC", Places: []PlaceAnswer{{Kind: p.Kind}},
-			Shelf: c.Classes, Prices: []Price{{c.Services[0], 1}}}
+		a := Answers{
+			ShopName: "x",
+			Units:    measure.Metric,
+			Currency: "€",
+			TimeZone: "UTC",
+			Places:   []PlaceAnswer{{Kind: p.Kind}},
+			Shelf:    c.Classes,
+			Prices:   []Price{{c.Services[0], 1}},
+		}
 		s, err := a.Settings(ids())
 		require.NoError(t, err, p.Kind)
 		assert.Equal(t, p.Cover, s.Places[0].Cover)

@@ -45,14 +45,33 @@ var (
 
 // PlaceTemplates are the four that a shop begins with.
 var PlaceTemplates = []PlaceTemplate{
-	{Kind: CoveredBay, Name: "Covered bay", Says: "Under a roof, with a drain and a pressure washer", Cover: climate.Indoors,
-		Supply: condition.PressureWasher, Blower: true, Machines: []Equipment{pressureWasher, hose, blower}},
-	{Kind: OpenYard, Name: "Open yard", Says: "Under the sky: sun, wind and rain decide what can be done", Cover: climate.OpenSky,
-		Supply: condition.PressureWasher, Blower: true, Machines: []Equipment{pressureWasher, hose, blower}},
+	{
+		Kind:     CoveredBay,
+		Name:     "Covered bay",
+		Says:     "Under a roof, with a drain and a pressure washer",
+		Cover:    climate.Indoors,
+		Supply:   condition.PressureWasher,
+		Blower:   true,
+		Machines: []Equipment{pressureWasher, hose, blower},
+	},
+	{
+		Kind:     OpenYard,
+		Name:     "Open yard",
+		Says:     "Under the sky: sun, wind and rain decide what can be done",
+		Cover:    climate.OpenSky,
+		Supply:   condition.PressureWasher,
+		Blower:   true,
+		Machines: []Equipment{pressureWasher, hose, blower},
+	},
 	{Kind: Garage, Name: "Garage", Says: "Indoors with a hose", Cover: climate.Indoors,
 		Supply: condition.Hose, Blower: true, Machines: []Equipment{hose, blower}},
-	{Kind: Mobile, Name: "At the customer's", Says: "Water comes along; neighbours and drains are not yours", Cover: climate.InShade,
-		Supply: condition.Carried},
+	{
+		Kind:   Mobile,
+		Name:   "At the customer's",
+		Says:   "Water comes along; neighbours and drains are not yours",
+		Cover:  climate.InShade,
+		Supply: condition.Carried,
+	},
 }
 
 // Values lists the kinds.
@@ -76,7 +95,7 @@ type PlaceAnswer struct {
 type WaterAnswer struct {
 	Hardness float64              `json:"hardness" minimum:"0" maximum:"5000"`
 	Unit     measure.HardnessUnit `json:"unit"`
-	Solids   float64              `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"dissolved solids by a meter, mg/l; worked out from the hardness when absent"`
+	Solids   float64              `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"mg/l by a meter; by the hardness when absent"`
 }
 
 // Price is what a service costs the customer.
@@ -91,7 +110,7 @@ type Answers struct {
 	Units    measure.System            `json:"units"`
 	Currency string                    `json:"currency" minLength:"1" maxLength:"8"`
 	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60"`
-	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north of the equator, for the sun; about is enough"`
+	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; about is enough"`
 	Places   []PlaceAnswer             `json:"places,omitempty" maxItems:"30" doc:"a covered bay when there is none"`
 	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"those of the places' templates when there are none"`
 	Water    *WaterAnswer              `json:"water,omitempty" doc:"hard water is assumed until it is known"`
@@ -117,8 +136,11 @@ func (a Answers) Settings(newID func() string) (Settings, error) {
 			continue
 		}
 		t := PlaceTemplates[at]
-		s.Places = append(s.Places, condition.Place{Name: cmp.Or(strings.TrimSpace(answer.Name), t.Name), Cover: t.Cover,
-			Supply: t.Supply, Runoff: answer.Runoff, Blower: t.Blower, Heading: answer.Heading})
+		s.Places = append(
+			s.Places,
+			condition.Place{Name: cmp.Or(strings.TrimSpace(answer.Name), t.Name), Cover: t.Cover,
+				Supply: t.Supply, Runoff: answer.Runoff, Blower: t.Blower, Heading: answer.Heading},
+		)
 		for _, m := range t.Machines {
 			if _, there := machines[m.ID]; !there {
 				machines[m.ID] = m
@@ -158,8 +180,16 @@ func (a Answers) Products() []plan.Product {
 const neutral = 7
 
 // usualShelf is what most shops have; each of the starters does with these (handbook, section 9).
-var usualShelf = []procedure.ProductClass{procedure.Shampoo, procedure.FoamProduct, procedure.WheelCleaner, procedure.Degreaser,
-	procedure.Rinseless, procedure.DryingAid, procedure.GlassClean, procedure.TyreGel}
+var usualShelf = []procedure.ProductClass{
+	procedure.Shampoo,
+	procedure.FoamProduct,
+	procedure.WheelCleaner,
+	procedure.Degreaser,
+	procedure.Rinseless,
+	procedure.DryingAid,
+	procedure.GlassClean,
+	procedure.TyreGel,
+}
 
 // Cloths is a set of cloths that a shop begins with, and how often they may be laundered (common practice, no source).
 type Cloths struct {
@@ -169,8 +199,16 @@ type Cloths struct {
 
 // StarterCloths are sets that are told apart by colour: what meets wheels never meets paint.
 var StarterCloths = []Cloths{
-	{"long-pile mitt", "blue: paint", 4, 60}, {"wheel mitt", "red: wheels only", 3, 40},
-	{"drying towel", "white: drying", 4, 80}, {"shut towel", "grey: shuts", 4, 80}, {"glass cloth", "yellow: glass", 6, 100},
+	{"long-pile mitt", "blue: paint", 4, 60},
+	{"wheel mitt", "red: wheels only", 3, 40},
+	{
+		"drying towel",
+		"white: drying",
+		4,
+		80,
+	},
+	{"shut towel", "grey: shuts", 4, 80},
+	{"glass cloth", "yellow: glass", 6, 100},
 }
 
 // vessels are those that the starters' doses are made up in.

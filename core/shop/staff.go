@@ -94,7 +94,10 @@ const passwordLeast = 10
 func CheckPassword(password, signIn string, refused ...string) error {
 	switch {
 	case utf8.RuneCountInString(password) < passwordLeast:
-		return fmt.Errorf("at least %d letters: three words that do not belong together are easily kept in mind", passwordLeast)
+		return fmt.Errorf(
+			"at least %d letters: three words that do not belong together are easily kept in mind",
+			passwordLeast,
+		)
 	case utf8.RuneCountInString(password) > 200:
 		return errors.New("at most 200 letters")
 	case slices.Contains(refused, password):

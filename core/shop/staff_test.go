@@ -102,8 +102,10 @@ func TestRights(t *testing.T) {
 // docs/rights.md prints the table that the server asks; UPDATE=1 writes it.
 func TestTheRightsArePrinted(t *testing.T) {
 	const path = "../../docs/rights.md"
-	want := "# Who may do what\n\nThis is the table that the server asks (core/shop/rights.go); a test holds this page to it, and" +
-		" another walks every operation\nas every role. On a shared tablet people sign in by four digits; what asks for the password" +
+	want := "# Who may do what\n\nThis is the table that the server asks (core/shop/rights.go); a test holds this " +
+		"page to it, and" +
+		" another walks every operation\nas every role. On a shared tablet people sign in by four digits; what " +
+		"asks for the password" +
 		" there says so.\n\n" + RightsTable()
 	if os.Getenv("UPDATE") != "" {
 		require.NoError(t, os.WriteFile(path, []byte(want), 0o644))

@@ -41,7 +41,16 @@ func BinomialUpper(count, n int, p float64) float64 {
 	}
 	sum := 0.0
 	for k := count; k <= n; k++ {
-		sum += math.Exp(combin.LogGeneralizedBinomial(float64(n), float64(k)) + float64(k)*math.Log(p) + float64(n-k)*math.Log1p(-p))
+		sum += math.Exp(
+			combin.LogGeneralizedBinomial(
+				float64(n),
+				float64(k),
+			) + float64(k)*math.Log(p) + float64(
+				n-k,
+			)*math.Log1p(
+				-p,
+			),
+		)
 	}
 	return min(sum, 1)
 }

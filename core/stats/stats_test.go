@@ -56,7 +56,23 @@ func TestTailsOfCounts(t *testing.T) {
 // The worked example of Benjamini and Hochberg's paper (1995, section 3.2): fifteen chances, of which four are told
 // at 0.05.
 func TestDiscoveries(t *testing.T) {
-	chances := []float64{0.0001, 0.0004, 0.0019, 0.0095, 0.0201, 0.0278, 0.0298, 0.0344, 0.0459, 0.3240, 0.4262, 0.5719, 0.6528, 0.7590, 1}
+	chances := []float64{
+		0.0001,
+		0.0004,
+		0.0019,
+		0.0095,
+		0.0201,
+		0.0278,
+		0.0298,
+		0.0344,
+		0.0459,
+		0.3240,
+		0.4262,
+		0.5719,
+		0.6528,
+		0.7590,
+		1,
+	}
 	told := Discoveries(chances, 0.05)
 	for i, yes := range told {
 		assert.Equal(t, i < 4, yes, "%g", chances[i])

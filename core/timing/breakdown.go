@@ -82,7 +82,11 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 		for i, s := range w.Times.Steps {
 			if s.Actual > 0 && s.Planned > 0 && !s.Shared && !s.Rework {
 				come.met(s.Title, i, len(w.Times.Steps))
-				add(s.Title, s.Stage, timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), s.Actual, s.Planned, s.Paused})
+				add(
+					s.Title,
+					s.Stage,
+					timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), s.Actual, s.Planned, s.Paused},
+				)
 			}
 		}
 	}

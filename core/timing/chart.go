@@ -140,7 +140,10 @@ func (c *Chart) individuals() {
 	for i := range c.Points {
 		c.Points[i].Signals = append(c.Points[i].Signals, signals(values[:i+1], mean, sigma)...)
 		if i > 0 && ranges[i-1] > d4*meanRange {
-			c.Points[i].Signals = append(c.Points[i].Signals, "it jumped from the one before by more than the range's limit")
+			c.Points[i].Signals = append(
+				c.Points[i].Signals,
+				"it jumped from the one before by more than the range's limit",
+			)
 		}
 	}
 }
@@ -181,7 +184,10 @@ func (c *Chart) counts() {
 		}
 		run, chance = run+1, chance*of
 		if side != 0 && chance <= rareRun {
-			p.Signals = append(p.Signals, fmt.Sprintf("%d in a row %s the mean", run, map[int]string{1: "above", -1: "below"}[side]))
+			p.Signals = append(
+				p.Signals,
+				fmt.Sprintf("%d in a row %s the mean", run, map[int]string{1: "above", -1: "below"}[side]),
+			)
 		}
 	}
 }

@@ -21,7 +21,12 @@ func TestTheIntervalOfAStandardHolds(t *testing.T) {
 				washes := make([]Wash, n)
 				for i := range washes {
 					actual := 5 * math.Exp(sigma*dice.NormFloat64()-sigma*sigma/2)
-					washes[i] = Wash{Finished: day0, Times: WashTimes{Steps: []StepTime{{Step: "dry", By: "p", Written: 5, Planned: 5, Actual: actual}}}}
+					washes[i] = Wash{
+						Finished: day0,
+						Times: WashTimes{
+							Steps: []StepTime{{Step: "dry", By: "p", Written: 5, Planned: 5, Actual: actual}},
+						},
+					}
 				}
 				p := Propose(Observe(washes)["dry"], nil, 0, Written("dry"))
 				if p.Low-0.005 <= 5 && 5 <= p.High+0.005 { // shown to two decimals

@@ -31,19 +31,36 @@ type Contrast struct {
 // Each group needs two values.
 func Welch(before, after []float64) (Contrast, error) {
 	if len(before) < 2 || len(after) < 2 {
-		return Contrast{}, fmt.Errorf("comparing needs at least two values on each side, and there are %d and %d", len(before), len(after))
+		return Contrast{}, fmt.Errorf(
+			"comparing needs at least two values on each side, and there are %d and %d",
+			len(before),
+			len(after),
+		)
 	}
 	m1, v1 := stat.MeanVariance(before, nil)
 	m2, v2 := stat.MeanVariance(after, nil)
 	e1, e2 := v1/float64(len(before)), v2/float64(len(after))
-	c := Contrast{Before: m1, After: m2, NBefore: len(before), NAfter: len(after), Difference: m2 - m1, Low: m2 - m1, High: m2 - m1, P: 1}
+	c := Contrast{
+		Before:     m1,
+		After:      m2,
+		NBefore:    len(before),
+		NAfter:     len(after),
+		Difference: m2 - m1,
+		Low:        m2 - m1,
+		High:       m2 - m1,
+		P:          1,
+	}
 	if e1+e2 == 0 {
 		if m1 != m2 {
 			c.P = 0
 		}
 		return c, nil
 	}
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: (e1 + e2) * (e1 + e2) / (e1*e1/float64(len(before)-1) + e2*e2/float64(len(after)-1))}
+	t := distuv.StudentsT{
+		Mu:    0,
+		Sigma: 1,
+		Nu:    (e1 + e2) * (e1 + e2) / (e1*e1/float64(len(before)-1) + e2*e2/float64(len(after)-1)),
+	}
 	unsure := math.Sqrt(e1 + e2)
 	half := t.Quantile(0.975) * unsure
 	c.Low, c.High = c.Difference-half, c.Difference+half
@@ -54,13 +71,29 @@ func Welch(before, after []float64) (Contrast, error) {
 // Words says what the comparison shows.
 func (c Contrast) Words() string {
 	if c.P >= tested {
-		return fmt.Sprintf("%.0f before, %.0f after: no difference that chance could not make (%d and %d washes).", c.Before, c.After, c.NBefore, c.NAfter)
+		return fmt.Sprintf(
+			"%.0f before, %.0f after: no difference that chance could not make (%d and %d washes).",
+			c.Before,
+			c.After,
+			c.NBefore,
+			c.NAfter,
+		)
 	}
 	way := "more"
 	if c.Difference < 0 {
 		way = "less"
 	}
-	return fmt.Sprintf("%.0f before, %.0f after: %.0f %s, between %.0f and %.0f (%d and %d washes).", c.Before, c.After, abs(c.Difference), way, min(abs(c.Low), abs(c.High)), max(abs(c.Low), abs(c.High)), c.NBefore, c.NAfter)
+	return fmt.Sprintf(
+		"%.0f before, %.0f after: %.0f %s, between %.0f and %.0f (%d and %d washes).",
+		c.Before,
+		c.After,
+		abs(c.Difference),
+		way,
+		min(abs(c.Low), abs(c.High)),
+		max(abs(c.Low), abs(c.High)),
+		c.NBefore,
+		c.NAfter,
+	)
 }
 
 // Variance is the chance that groups differ as they do if their means were the same: one-way analysis of variance
@@ -127,7 +160,7 @@ type Cause struct {
 type Drift struct {
 	Since    time.Time `json:"since"`
 	Compared Contrast  `json:"compared" doc:"in the chart's unit"`
-	P        float64   `json:"p" doc:"chance of such a bend in times that did not change, by reordering them: each person's among themselves, and whole shifts"`
+	P        float64   `json:"p" doc:"chance of such a bend if nothing had changed, by reordering (bend.go)"`
 	Causes   []Cause   `json:"causes" doc:"what explains it, most first"`
 	Words    string    `json:"words"`
 }
@@ -191,7 +224,12 @@ func (b bend) drift(values []Timed, things []string) *Drift {
 	if err != nil {
 		return nil
 	}
-	d := Drift{Since: values[b.at].At, P: b.p, Compared: compared.chosen(numbers[:b.at], numbers[b.at:], b.wide), Causes: []Cause{}}
+	d := Drift{
+		Since:    values[b.at].At,
+		P:        b.p,
+		Compared: compared.chosen(numbers[:b.at], numbers[b.at:], b.wide),
+		Causes:   []Cause{},
+	}
 	for _, what := range things {
 		if c, tells := cause(values, b.at, what, d.Compared.Difference); tells {
 			d.Causes = append(d.Causes, c)
@@ -293,13 +331,27 @@ func mixWords(what string, before, after map[string]int, names map[string]string
 			most, rise = kind, r
 		}
 	}
-	return fmt.Sprintf("%s: %s in %d of %d since, %d of %d before", what, names[most], after[most], totalA, before[most], totalB)
+	return fmt.Sprintf(
+		"%s: %s in %d of %d since, %d of %d before",
+		what,
+		names[most],
+		after[most],
+		totalA,
+		before[most],
+		totalB,
+	)
 }
 
 func (d Drift) words() string {
-	text := fmt.Sprintf("Since %s it is %.0f on average, before %.0f.", d.Since.Format("2 Jan"), d.Compared.After, d.Compared.Before)
+	text := fmt.Sprintf(
+		"Since %s it is %.0f on average, before %.0f.",
+		d.Since.Format("2 Jan"),
+		d.Compared.After,
+		d.Compared.Before,
+	)
 	if len(d.Causes) == 0 {
-		return text + " Nothing that Uskel knows of changed with it: not the version, the people, the product, the weather or the grades. Look at cloths, tools and water."
+		return text + " Nothing that Uskel knows of changed with it: not the version, the people, the product, " +
+			"the weather or the grades. Look at cloths, tools and water."
 	}
 	for i, c := range d.Causes {
 		lead := " Explained by"

@@ -30,7 +30,15 @@ func told(n int, seed int64, of func(i int, dice *rand.Rand) (float64, string, s
 func TestNoDriftWhereNothingChanges(t *testing.T) {
 	found := 0
 	for seed := range int64(200) {
-		if FindDrift(told(60, seed, func(_ int, dice *rand.Rand) (float64, string, string) { return 100 + 10*dice.NormFloat64(), "a", "x" }), []string{"person"}, 1) != nil {
+		if FindDrift(
+			told(
+				60,
+				seed,
+				func(_ int, dice *rand.Rand) (float64, string, string) { return 100 + 10*dice.NormFloat64(), "a", "x" },
+			),
+			[]string{"person"},
+			1,
+		) != nil {
 			found++
 		}
 	}
@@ -175,15 +183,38 @@ func TestWhereTheMinutesGo(t *testing.T) {
 	for _, s := range list {
 		got[s.What] = s.Minutes
 	}
-	assert.Equal(t, map[string]float64{"Overlap not used": 6, "Setting up and putting away": 2, "Rework": 10, "Waiting between steps": 4, "Vehicles waiting for the washer": 5, "Pauses": 2,
-		"Dry over its standard": 6}, got)
+	assert.Equal(
+		t,
+		map[string]float64{
+			"Overlap not used":                6,
+			"Setting up and putting away":     2,
+			"Rework":                          10,
+			"Waiting between steps":           4,
+			"Vehicles waiting for the washer": 5,
+			"Pauses":                          2,
+			"Dry over its standard":           6,
+		},
+		got,
+	)
 	assert.Equal(t, "Rework", list[0].What, "what saves most comes first")
 	assert.InDelta(t, 10.0/120, list[0].Share, 0.001)
 	assert.Empty(t, Where(nil, day0, day0.AddDate(0, 0, 7)))
 }
 
 func TestSharesOfTheWash(t *testing.T) {
-	shares := Shares([]Wash{{Times: WashTimes{Stages: []StageTime{{Stage: "Wash", Planned: 10, Actual: 15}, {Stage: "Dry", Planned: 10, Actual: 5}, {Stage: "Look"}}}}})
+	shares := Shares(
+		[]Wash{
+			{
+				Times: WashTimes{
+					Stages: []StageTime{
+						{Stage: "Wash", Planned: 10, Actual: 15},
+						{Stage: "Dry", Planned: 10, Actual: 5},
+						{Stage: "Look"},
+					},
+				},
+			},
+		},
+	)
 	assert.Equal(t, []Share{{"Wash", 15, 0.75, 0.5}, {"Dry", 5, 0.25, 0.5}}, shares)
 }
 
@@ -193,11 +224,18 @@ func TestStagesStandInTheOrderOfTheWork(t *testing.T) {
 		var w Wash
 		for _, s := range stages {
 			w.Times.Stages = append(w.Times.Stages, StageTime{Stage: s, Planned: 5, Actual: 5, Done: true})
-			w.Times.Steps = append(w.Times.Steps, StepTime{Step: s, Stage: s, Title: s, Planned: 5, Written: 5, Actual: 5})
+			w.Times.Steps = append(
+				w.Times.Steps,
+				StepTime{Step: s, Stage: s, Title: s, Planned: 5, Written: 5, Actual: 5},
+			)
 		}
 		return w
 	}
-	washes := []Wash{w("Set up", "Dry", "Put away"), w("Set up", "Rinse", "Wheels", "Foam", "Mitt", "Dry", "Glass", "Put away"), w("Set up", "Rinse", "Foam", "Mitt", "Dry", "Put away")}
+	washes := []Wash{
+		w("Set up", "Dry", "Put away"),
+		w("Set up", "Rinse", "Wheels", "Foam", "Mitt", "Dry", "Glass", "Put away"),
+		w("Set up", "Rinse", "Foam", "Mitt", "Dry", "Put away"),
+	}
 	want := []string{"Set up", "Rinse", "Wheels", "Foam", "Mitt", "Dry", "Glass", "Put away"}
 	var got []string
 	for _, s := range Shares(washes) {
@@ -215,9 +253,19 @@ func TestStagesStandInTheOrderOfTheWork(t *testing.T) {
 
 // A stage's series carries what may explain it.
 func TestStageSeries(t *testing.T) {
-	w := Wash{ID: "w", Finished: day0, Procedure: "p", Version: 2, Person: "o", Name: "Osk", Grade: 1, Air: 5, Times: WashTimes{
-		Stages: []StageTime{{Stage: "Dry", Planned: 8, Actual: 10, Done: true}, {Stage: "Foam", Planned: 3}},
-		Steps:  []StepTime{{Stage: "Dry", Product: "Slick", ProductID: "s1"}, {Stage: "Foam", Product: "Snow"}}}}
+	w := Wash{
+		ID:        "w",
+		Finished:  day0,
+		Procedure: "p",
+		Version:   2,
+		Person:    "o",
+		Name:      "Osk",
+		Grade:     1,
+		Air:       5,
+		Times: WashTimes{
+			Stages: []StageTime{{Stage: "Dry", Planned: 8, Actual: 10, Done: true}, {Stage: "Foam", Planned: 3}},
+			Steps:  []StepTime{{Stage: "Dry", Product: "Slick", ProductID: "s1"}, {Stage: "Foam", Product: "Snow"}}},
+	}
 	values, points := StageSeries([]Wash{w}, "Dry")
 	require.Len(t, values, 1)
 	assert.InDelta(t, 125, values[0].Value, 1e-9)

@@ -134,7 +134,18 @@ func LearningOf(washes []Wash, before int) Learning {
 		}
 		percent := 100 * w.Times.Minutes / w.Times.Planned
 		times = append(times, percent)
-		l.Washes = append(l.Washes, Repetition{N: before + len(times), Wash: w.ID, At: w.Finished, Percent: round2(percent), Findings: w.Findings, Missed: w.Times.Missed, Score: w.Score})
+		l.Washes = append(
+			l.Washes,
+			Repetition{
+				N:        before + len(times),
+				Wash:     w.ID,
+				At:       w.Finished,
+				Percent:  round2(percent),
+				Findings: w.Findings,
+				Missed:   w.Times.Missed,
+				Score:    w.Score,
+			},
+		)
 	}
 	l.All = len(times)
 	curve, err := Learn(times, before)
@@ -191,7 +202,12 @@ func meanOf(x []float64) float64 {
 }
 
 func (l Learning) words(fast, slow []float64) string {
-	next := fmt.Sprintf("the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.", l.Next, l.NextLow, l.NextTop)
+	next := fmt.Sprintf(
+		"the next is expected at %.0f %% of the standard, %.0f to %.0f in four of five.",
+		l.Next,
+		l.NextLow,
+		l.NextTop,
+	)
 	between := fmt.Sprintf("the rate lies between %.0f and %.0f %%", 100*l.RateLow, 100*l.RateTop)
 	text := ""
 	switch {
@@ -208,9 +224,18 @@ func (l Learning) words(fast, slow []float64) string {
 	switch {
 	case err != nil:
 	case c.P < tested && c.Difference > 0:
-		text += fmt.Sprintf(" Fast and dirty: %.1f findings a wash when faster than expected, %.1f when slower. Technique comes before speed.", l.Fast, l.Slow)
+		text += fmt.Sprintf(
+			" Fast and dirty: %.1f findings a wash when faster than expected, %.1f when slower. Technique comes "+
+				"before speed.",
+			l.Fast,
+			l.Slow,
+		)
 	case c.P < tested:
-		text += fmt.Sprintf(" Slow washes are the dirty ones: %.1f findings a wash when slower than expected, %.1f when faster.", l.Slow, l.Fast)
+		text += fmt.Sprintf(
+			" Slow washes are the dirty ones: %.1f findings a wash when slower than expected, %.1f when faster.",
+			l.Slow,
+			l.Fast,
+		)
 	default:
 		text += " Findings do not go with haste."
 	}

@@ -46,7 +46,10 @@ func (s shopOf) history(n int) []Wash {
 		w.Person, w.Finished = "p", day0.Add(time.Duration(i)*time.Hour)
 		for k, took := range s.wash() {
 			name := fmt.Sprint("stage ", k)
-			w.Times.Stages = append(w.Times.Stages, StageTime{Stage: name, Planned: stagesOf[k], Actual: took, Done: true})
+			w.Times.Stages = append(
+				w.Times.Stages,
+				StageTime{Stage: name, Planned: stagesOf[k], Actual: took, Done: true},
+			)
 			w.Times.Steps = append(w.Times.Steps, StepTime{Step: name, Stage: name, By: "p", Written: stagesOf[k],
 				Planned: stagesOf[k], Actual: took})
 		}

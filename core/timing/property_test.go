@@ -75,7 +75,14 @@ func TestProposalsDoNotDependOnOrder(t *testing.T) {
 	dice := rand.New(rand.NewSource(3))
 	for range 100 {
 		washes := invented(5+dice.Intn(40), func(int) (StepTime, Wash) {
-			return StepTime{Written: 5 + 5*dice.Float64(), Actual: 3 + 9*dice.Float64(), Area: 4 + 6*dice.Float64(), By: []string{"a", "b"}[dice.Intn(2)]}, Wash{Grade: dice.Intn(4)}
+			return StepTime{
+					Written: 5 + 5*dice.Float64(),
+					Actual:  3 + 9*dice.Float64(),
+					Area:    4 + 6*dice.Float64(),
+					By:      []string{"a", "b"}[dice.Intn(2)],
+				}, Wash{
+					Grade: dice.Intn(4),
+				}
 		})
 		list := Observe(washes)["dry"]
 		p := Propose(list, nil, 0, Standard{Step: "dry", Form: AsWritten})

@@ -116,7 +116,14 @@ func TestSharedStatisticsAgainstR(t *testing.T) {
 		assert.InEpsilon(t, says[name], got, 1e-9, name)
 	}
 	for k := range 6 {
-		assert.InEpsilon(t, says[fmt.Sprint("binomial-", k)], stats.BinomialUpper(k, 6, 0.1), 1e-9, "%d or more of 6", k)
+		assert.InEpsilon(
+			t,
+			says[fmt.Sprint("binomial-", k)],
+			stats.BinomialUpper(k, 6, 0.1),
+			1e-9,
+			"%d or more of 6",
+			k,
+		)
 		assert.InEpsilon(t, says[fmt.Sprint("poisson-", k)], stats.PoissonUpper(k, 1.3), 1e-9, "%d or more", k)
 	}
 	told := 0
@@ -182,9 +189,22 @@ func TestWrightsCurve(t *testing.T) {
 // 1.701, the median distance 0.0912, so that 13 scores 0.6745 x 0.864 / 0.0912 = 6.4 and 19 scores 9.2; among eight
 // 3.5 x (1 + 10/8) = 7.9 is far out.
 func TestOutliers(t *testing.T) {
-	assert.Equal(t, []bool{false, false, false, false, false, false, false, false}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 13}))
-	assert.Equal(t, []bool{false, false, false, false, false, false, false, true}, outliers([]float64{4, 5, 5, 5, 6, 6, 6, 19}))
-	assert.Equal(t, []bool{false, false, false, false, true}, outliers([]float64{2, 2, 2, 2, 9}), "over four times the middle one")
+	assert.Equal(
+		t,
+		[]bool{false, false, false, false, false, false, false, false},
+		outliers([]float64{4, 5, 5, 5, 6, 6, 6, 13}),
+	)
+	assert.Equal(
+		t,
+		[]bool{false, false, false, false, false, false, false, true},
+		outliers([]float64{4, 5, 5, 5, 6, 6, 6, 19}),
+	)
+	assert.Equal(
+		t,
+		[]bool{false, false, false, false, true},
+		outliers([]float64{2, 2, 2, 2, 9}),
+		"over four times the middle one",
+	)
 	assert.Equal(t, []bool{true, false, false, false, false}, outliers([]float64{0.5, 2, 2, 2, 7.9}), "a quarter of it")
 	assert.Equal(t, []bool{false, false, false}, outliers([]float64{1, 2, 900}), "three say nothing")
 }

@@ -49,7 +49,10 @@ func series(washes []Wash, stage string, of func(Wash) (float64, bool)) ([]Timed
 		if !has {
 			continue
 		}
-		values = append(values, Timed{w.Finished, round2(value), func(thing string) Kind { return w.thing(thing, stage) }})
+		values = append(
+			values,
+			Timed{w.Finished, round2(value), func(thing string) Kind { return w.thing(thing, stage) }},
+		)
 		points = append(points, Point{At: w.Finished, Value: round2(value), Ref: w.ID, Label: w.Label})
 	}
 	return values, points

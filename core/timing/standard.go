@@ -53,7 +53,12 @@ func (s Standard) Check() error {
 	case !slices.Contains(s.Form.Values(), string(s.Form)):
 		return fmt.Errorf("form %q: use one of %q", s.Form, s.Form.Values())
 	case s.Form == Factored && !(s.Factor >= leastFactor && s.Factor <= mostFactor):
-		return fmt.Errorf("factor %g: from %g to %g; past that, write the procedure anew", s.Factor, leastFactor, float64(mostFactor))
+		return fmt.Errorf(
+			"factor %g: from %g to %g; past that, write the procedure anew",
+			s.Factor,
+			leastFactor,
+			float64(mostFactor),
+		)
 	case s.Form == Fitted && !(s.Fixed >= 0 && s.PerM2 >= 0 && s.PerGrade >= 0 && s.Fixed+s.PerM2+s.PerGrade > 0):
 		return fmt.Errorf("fixed, perM2, perGrade: zero or more, and not all zero")
 	}
@@ -77,7 +82,12 @@ func (s Standard) Words() string {
 	case Factored:
 		return fmt.Sprintf("%.0f %% of the written time", 100*s.Factor)
 	case Fitted:
-		return fmt.Sprintf("%.1f min to begin with, %.2f min for each m², %.1f min for each grade", s.Fixed, s.PerM2, s.PerGrade)
+		return fmt.Sprintf(
+			"%.1f min to begin with, %.2f min for each m², %.1f min for each grade",
+			s.Fixed,
+			s.PerM2,
+			s.PerGrade,
+		)
 	}
 	return "as written"
 }
@@ -131,7 +141,8 @@ const (
 )
 
 // OutlierRule says the rule in words.
-const OutlierRule = "set apart when 0.6745 × the distance of its logarithm from the median's is over 3.5 times the median distance, over more when there are few; or when it is four times the median or a quarter of it"
+const OutlierRule = "set apart when 0.6745 × the distance of its logarithm from the median's is over 3.5 times " +
+	"the median distance, over more when there are few; or when it is four times the median or a quarter of it"
 
 // farOutOf is how far out a timing must lie among so many: the typical distance of a few says little, and cutting by
 // it would take the long ones, of which times have more than short ones, out of the mean (model; that intervals hold
@@ -160,7 +171,8 @@ func outliers(values []float64) []bool {
 	}
 	typical := stats.Median(distances)
 	for i := range values {
-		far[i] = distances[i] >= math.Log(interrupted) || typical > 0 && toNormal*distances[i]/typical > farOutOf(len(values))
+		far[i] = distances[i] >= math.Log(interrupted) ||
+			typical > 0 && toNormal*distances[i]/typical > farOutOf(len(values))
 	}
 	return far
 }
@@ -189,7 +201,10 @@ func Observe(washes []Wash) map[string][]Observation {
 		for k := range washes[i].Times.Steps {
 			s := &washes[i].Times.Steps[k]
 			if s.Tells() {
-				byStep[s.Step] = append(byStep[s.Step], Observation{Wash: &washes[i], Step: s, Learning: slices.Contains(washes[i].Learners, s.By)})
+				byStep[s.Step] = append(
+					byStep[s.Step],
+					Observation{Wash: &washes[i], Step: s, Learning: slices.Contains(washes[i].Learners, s.By)},
+				)
 			}
 		}
 	}
@@ -284,7 +299,8 @@ func LogInterval(times []float64) (low, high float64) {
 		logs[i] = math.Log(t)
 	}
 	mean, variance := stat.MeanVariance(logs, nil)
-	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975) * math.Sqrt(variance/n+variance*variance/(2*(n-1)))
+	wide := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: n - 1}.Quantile(0.975)
+	half := wide * math.Sqrt(variance/n+variance*variance/(2*(n-1)))
 	middle := mean + variance/2
 	return math.Exp(middle - half), math.Exp(middle + half)
 }
@@ -380,12 +396,26 @@ func (o Observation) normal(ratings map[string]float64) (minutes, rating float64
 // for 11 %.
 func Propose(list []Observation, ratings map[string]float64, allowances float64, current Standard) StandardProposal {
 	last := list[len(list)-1].Step
-	p := StandardProposal{Step: last.Step, Title: last.Title, Stage: last.Stage, Current: current, Uses: current.Words(), Propose: current, Far: []Far{}}
+	p := StandardProposal{
+		Step:    last.Step,
+		Title:   last.Title,
+		Stage:   last.Stage,
+		Current: current,
+		Uses:    current.Words(),
+		Propose: current,
+		Far:     []Far{},
+	}
 	normal := p.observe(list, ratings) // over written
 	if p.N > 0 {
 		p.conclude(normal, allowances)
 		if p.Fit = fitStep(list, ratings, allowances); p.Fit != nil {
-			p.Propose = Standard{Step: p.Step, Form: Fitted, Fixed: round2(p.Fit.Fixed), PerM2: round3(p.Fit.PerM2), PerGrade: round2(p.Fit.PerGrade)}
+			p.Propose = Standard{
+				Step:     p.Step,
+				Form:     Fitted,
+				Fixed:    round2(p.Fit.Fixed),
+				PerM2:    round3(p.Fit.PerM2),
+				PerGrade: round2(p.Fit.PerGrade),
+			}
 		}
 	}
 	p.Words = p.Propose.Words()
@@ -409,12 +439,28 @@ func (p *StandardProposal) observe(list []Observation, ratings map[string]float6
 		default:
 			minutes, rating := o.normal(ratings)
 			over = append(over, minutes/o.Step.Written)
-			written, observed, normal = append(written, o.Step.Written), append(observed, o.Step.Actual), append(normal, minutes)
-			inUse, rated = append(inUse, p.Current.Minutes(o.Step.Written, o.Step.Area, o.Wash.Grade)), append(rated, rating)
+			written, observed, normal = append(
+				written,
+				o.Step.Written,
+			), append(
+				observed,
+				o.Step.Actual,
+			), append(
+				normal,
+				minutes,
+			)
+			inUse, rated = append(
+				inUse,
+				p.Current.Minutes(o.Step.Written, o.Step.Area, o.Wash.Grade),
+			), append(
+				rated,
+				rating,
+			)
 		}
 	}
 	p.Far = p.Far[:min(mostFar, len(p.Far))]
-	p.N, p.Written, p.InUse, p.Observed, p.Rating, p.Normal = len(over), meanOf(written), meanOf(inUse), meanOf(observed), meanOf(rated), meanOf(normal)
+	p.N, p.Written, p.InUse = len(over), meanOf(written), meanOf(inUse)
+	p.Observed, p.Rating, p.Normal = meanOf(observed), meanOf(rated), meanOf(normal)
 	return over
 }
 
@@ -426,7 +472,8 @@ func (p *StandardProposal) conclude(normal []float64, allowances float64) {
 	p.Standard, p.Weight = p.Written*factor, weight
 	p.Needed = int(math.Ceil(Needed(normal)))
 	p.Propose = Standard{Step: p.Step, Form: Factored, Factor: round2(min(max(factor, leastFactor), mostFactor))}
-	p.Different = p.N >= 2 && p.N >= p.Needed && (p.InUse < p.Low || p.InUse > p.High) && abs(p.Standard/p.InUse-1) >= worthwhile
+	p.Different = p.N >= 2 && p.N >= p.Needed && (p.InUse < p.Low || p.InUse > p.High) &&
+		abs(p.Standard/p.InUse-1) >= worthwhile
 }
 
 // Costs is how far all these timings were from the standard in use, min.
@@ -462,7 +509,8 @@ func fitStep(list []Observation, ratings map[string]float64, allowances float64)
 		minutes = append(minutes, normal*(1+allowances))
 		area, grade = append(area, o.Step.Area), append(grade, float64(o.Wash.Grade))
 	}
-	if len(minutes) < fitFrom || slices.Max(area) < fitAreas*slices.Min(area) || slices.Max(grade) == slices.Min(grade) {
+	if len(minutes) < fitFrom || slices.Max(area) < fitAreas*slices.Min(area) ||
+		slices.Max(grade) == slices.Min(grade) {
 		return nil
 	}
 	fit, err := FitLine(minutes, area, grade)
@@ -476,7 +524,10 @@ func fitStep(list []Observation, ratings map[string]float64, allowances float64)
 func FitLine(minutes, area, grade []float64) (Fit, error) {
 	n := len(minutes)
 	if n <= fitColumn || len(area) != n || len(grade) != n {
-		return Fit{}, fmt.Errorf("a line over area and grade needs at least %d timings, each with area and grade", fitColumn+1)
+		return Fit{}, fmt.Errorf(
+			"a line over area and grade needs at least %d timings, each with area and grade",
+			fitColumn+1,
+		)
 	}
 	x := mat.NewDense(n, fitColumn, nil)
 	for i := range n {
@@ -494,7 +545,13 @@ func FitLine(minutes, area, grade []float64) (Fit, error) {
 		left += off * off
 		all += (minutes[i] - mean) * (minutes[i] - mean)
 	}
-	fit := Fit{Fixed: b.AtVec(0), PerM2: b.AtVec(1), PerGrade: b.AtVec(2), N: n, Residual: math.Sqrt(left / float64(n-fitColumn))}
+	fit := Fit{
+		Fixed:    b.AtVec(0),
+		PerM2:    b.AtVec(1),
+		PerGrade: b.AtVec(2),
+		N:        n,
+		Residual: math.Sqrt(left / float64(n-fitColumn)),
+	}
 	if all > 0 {
 		fit.R2 = 1 - left/all
 	}

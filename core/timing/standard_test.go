@@ -76,7 +76,15 @@ func TestStandardByAreaAndGrade(t *testing.T) {
 		if i%4 == 0 {
 			minutes, by = minutes*1.25, "slow"
 		}
-		return StepTime{Written: 7, Actual: minutes * (1 + 0.03*dice.NormFloat64()), Area: area, By: by}, Wash{Grade: grade, Learners: []string{"new"}}
+		return StepTime{
+				Written: 7,
+				Actual:  minutes * (1 + 0.03*dice.NormFloat64()),
+				Area:    area,
+				By:      by,
+			}, Wash{
+				Grade:    grade,
+				Learners: []string{"new"},
+			}
 	})
 	byStep := Observe(washes)
 	ratings := Ratings(byStep)
@@ -115,13 +123,15 @@ func TestOutliersDoNotMakeStandards(t *testing.T) {
 }
 
 func TestWhatSaysNothingOfAStandardIsLeftOut(t *testing.T) {
-	for name, s := range map[string]StepTime{"two people": {Written: 5, Actual: 3, Shared: true}, "rework": {Written: 5, Actual: 3, Rework: true}, "no time": {Written: 5}, "nothing written": {Actual: 3}} {
+	for name, s := range map[string]StepTime{"two people": {Written: 5, Actual: 3, Shared: true},
+		"rework": {Written: 5, Actual: 3, Rework: true}, "no time": {Written: 5}, "nothing written": {Actual: 3}} {
 		assert.Empty(t, Observe(invented(1, func(int) (StepTime, Wash) { return s, Wash{} })), name)
 	}
 }
 
 func TestStandardsAreChecked(t *testing.T) {
-	for says, s := range map[string]Standard{"step": {Form: AsWritten}, "form": {Step: "x", Form: "guessed"}, "factor": {Step: "x", Form: Factored, Factor: 9}, "fixed": {Step: "x", Form: Fitted}} {
+	for says, s := range map[string]Standard{"step": {Form: AsWritten}, "form": {Step: "x", Form: "guessed"},
+		"factor": {Step: "x", Form: Factored, Factor: 9}, "fixed": {Step: "x", Form: Fitted}} {
 		assert.ErrorContains(t, s.Check(), says)
 	}
 	assert.NoError(t, Standard{Step: "x", Form: AsWritten}.Check())

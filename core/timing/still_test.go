@@ -53,7 +53,14 @@ func TestStillShopsDoNotDrift(t *testing.T) {
 // (a binomial's tail of 3 in 1,000).
 func TestAStillPageDoesNotDrift(t *testing.T) {
 	t.Parallel()
-	dice, pages, names := rand.New(rand.NewSource(4)), 0, []string{"any order", "a week about", "a fortnight each", "three in turn"}
+	dice, pages, names := rand.New(
+		rand.NewSource(4),
+	), 0, []string{
+		"any order",
+		"a week about",
+		"a fortnight each",
+		"three in turn",
+	}
 	for k := range 40 {
 		page := make([][]Timed, 16)
 		for i := range page {
@@ -169,6 +176,10 @@ func TestCountsThatChanged(t *testing.T) {
 		points[i].Value = max(points[i].Value, 1)
 	}
 	c = Control(points, 24, Counts)
-	assert.Empty(t, c.Points[34].Signals, "by hand: one or more of four come by a chance of 0.424, six times in a row in 1 of 172")
+	assert.Empty(
+		t,
+		c.Points[34].Signals,
+		"by hand: one or more of four come by a chance of 0.424, six times in a row in 1 of 172",
+	)
 	assert.Equal(t, []string{"7 in a row above the mean"}, c.Points[35].Signals, "and seven times in 1 of 405")
 }

@@ -97,7 +97,16 @@ func summarise(stage string, times []StageTime) Summary {
 	}
 	slices.Sort(actual)
 	q := func(p float64) float64 { return round2(stats.Quantile(p, actual)) }
-	return Summary{stage, len(times), round2(planned / float64(len(times))), q(0.5), q(0.25), q(0.75), round2(total / planned), round2(total - planned)}
+	return Summary{
+		stage,
+		len(times),
+		round2(planned / float64(len(times))),
+		q(0.5),
+		q(0.25),
+		q(0.75),
+		round2(total / planned),
+		round2(total - planned),
+	}
 }
 
 // thinStage is how many times a stage must have been timed before its own spread is used (model).

@@ -94,9 +94,25 @@ func stepTimes(steps []wash.Step, state wash.State) []StepTime {
 		if did.Status != wash.Ended {
 			continue
 		}
-		t := StepTime{Step: s.ID, Stage: s.Stage, Title: s.Title, Technique: s.Technique, Product: s.Product,
-			ProductID: s.ProductID, By: did.By, Written: round2(s.Written), Planned: round2(s.Minutes),
-			Actual: round2(did.HandsOn.Minutes()), Paused: round2(did.Paused.Minutes()), Area: round2(s.Area), Rinses: did.Rinses, Asked: s.Rinses, Rework: s.Rework}
+		t := StepTime{
+			Step:      s.ID,
+			Stage:     s.Stage,
+			Title:     s.Title,
+			Technique: s.Technique,
+			Product:   s.Product,
+			ProductID: s.ProductID,
+			By:        did.By,
+			Written:   round2(s.Written),
+			Planned:   round2(s.Minutes),
+			Actual: round2(
+				did.HandsOn.Minutes(),
+			),
+			Paused: round2(did.Paused.Minutes()),
+			Area:   round2(s.Area),
+			Rinses: did.Rinses,
+			Asked:  s.Rinses,
+			Rework: s.Rework,
+		}
 		if t.Written == 0 {
 			t.Written = t.Planned // a wash from before the two were told apart
 		}

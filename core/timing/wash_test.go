@@ -13,7 +13,14 @@ import (
 )
 
 var foamAndDry = []wash.Step{
-	{ID: "foam", Stage: "Pre-wash", Title: "Foam", Minutes: 2, Product: "Snow", Dwell: &wash.Dwell{From: 300, To: 600, Label: 600}},
+	{
+		ID:      "foam",
+		Stage:   "Pre-wash",
+		Title:   "Foam",
+		Minutes: 2,
+		Product: "Snow",
+		Dwell:   &wash.Dwell{From: 300, To: 600, Label: 600},
+	},
 	{ID: "fill", Stage: "Pre-wash", Title: "Fill", Minutes: 2},
 	{ID: "rinse", Stage: "Pre-wash", Title: "Rinse", Minutes: 3, Ends: []string{"foam"}},
 	{ID: "mitt", Stage: "Contact wash", Title: "Mitt", Minutes: 8, Written: 10, Rinses: 4, Area: 7},
@@ -22,7 +29,14 @@ var foamAndDry = []wash.Step{
 
 // tap is an event at a minute of the morning.
 func tap(by string, kind wash.Kind, step string, minute float64) wash.Event {
-	return wash.Event{ID: fmt.Sprint(by, kind, step, minute), By: by, Kind: kind, Step: step, At: day0.Add(time.Duration(minute * float64(time.Minute))), Seq: int(60 * minute)}
+	return wash.Event{
+		ID:   fmt.Sprint(by, kind, step, minute),
+		By:   by,
+		Kind: kind,
+		Step: step,
+		At:   day0.Add(time.Duration(minute * float64(time.Minute))),
+		Seq:  int(60 * minute),
+	}
 }
 
 // Worked by hand. Foam 0 to 2; it works alone from 2 to 3 (idle 1), buckets 3 to 5, alone again from 5 to 8 (idle 3);
@@ -31,10 +45,37 @@ func tap(by string, kind wash.Kind, step string, minute float64) wash.Event {
 // + 2 + 3 + 10 + 5.5 = 22.5.
 func TestTheTimesOfAWashByHand(t *testing.T) {
 	log := []wash.Event{
-		tap("Ada", wash.Start, "foam", 0), tap("Ada", wash.Done, "foam", 2), tap("Ada", wash.Start, "fill", 3), tap("Ada", wash.Done, "fill", 5),
-		tap("Ada", wash.Start, "rinse", 8), tap("Ada", wash.Done, "rinse", 11),
-		tap("Ada", wash.Start, "mitt", 13), tap("Ada", wash.Rinsed, "mitt", 15), tap("Ada", wash.Rinsed, "mitt", 17), tap("Ada", wash.Pause, "mitt", 20), tap("Ada", wash.Resume, "mitt", 22), tap("Ada", wash.Done, "mitt", 25),
-		tap("Bo", wash.Start, "dry", 25), tap("Bo", wash.Pause, "dry", 28), tap("Ada", wash.Resume, "dry", 28.5), tap("Ada", wash.Done, "dry", 31),
+		tap(
+			"Ada",
+			wash.Start,
+			"foam",
+			0,
+		),
+		tap("Ada", wash.Done, "foam", 2),
+		tap("Ada", wash.Start, "fill", 3),
+		tap("Ada", wash.Done, "fill", 5),
+		tap("Ada", wash.Start, "rinse", 8),
+		tap("Ada", wash.Done, "rinse", 11),
+		tap(
+			"Ada",
+			wash.Start,
+			"mitt",
+			13,
+		),
+		tap("Ada", wash.Rinsed, "mitt", 15),
+		tap("Ada", wash.Rinsed, "mitt", 17),
+		tap("Ada", wash.Pause, "mitt", 20),
+		tap("Ada", wash.Resume, "mitt", 22),
+		tap("Ada", wash.Done, "mitt", 25),
+		tap(
+			"Bo",
+			wash.Start,
+			"dry",
+			25,
+		),
+		tap("Bo", wash.Pause, "dry", 28),
+		tap("Ada", wash.Resume, "dry", 28.5),
+		tap("Ada", wash.Done, "dry", 31),
 		tap("Ada", wash.Finish, "", 33),
 	}
 	got := Of(foamAndDry, wash.Fold(foamAndDry, log))
@@ -46,7 +87,23 @@ func TestTheTimesOfAWashByHand(t *testing.T) {
 	assert.Equal(t, []int{1, 0}, []int{got.Kept, got.Missed}, "the foam worked from minute 2 to 8")
 	require.Len(t, got.Steps, 5)
 	mitt, dry := got.Steps[3], got.Steps[4]
-	assert.Equal(t, StepTime{Step: "mitt", Stage: "Contact wash", Title: "Mitt", By: "Ada", Written: 10, Planned: 8, Actual: 10, Paused: 2, Area: 7, Rinses: 2, Asked: 4}, mitt)
+	assert.Equal(
+		t,
+		StepTime{
+			Step:    "mitt",
+			Stage:   "Contact wash",
+			Title:   "Mitt",
+			By:      "Ada",
+			Written: 10,
+			Planned: 8,
+			Actual:  10,
+			Paused:  2,
+			Area:    7,
+			Rinses:  2,
+			Asked:   4,
+		},
+		mitt,
+	)
 	assert.True(t, dry.Shared, "it is nobody's time alone")
 	assert.InDelta(t, 5.5, dry.Actual, 1e-9)
 	assert.InDelta(t, 2, got.Steps[0].Written, 1e-9, "what is not told apart is as written")
@@ -61,14 +118,32 @@ func TestTheTimesOfAWashByHand(t *testing.T) {
 // hands-on time is its stretches of work, those of steps given up too.
 func TestTheTimesOfAnyWashAddUp(t *testing.T) {
 	dice := rand.New(rand.NewSource(12))
-	kinds := []wash.Kind{wash.Start, wash.Start, wash.Done, wash.Done, wash.Pause, wash.Resume, wash.Skip, wash.Rinsed, wash.Dried}
+	kinds := []wash.Kind{
+		wash.Start,
+		wash.Start,
+		wash.Done,
+		wash.Done,
+		wash.Pause,
+		wash.Resume,
+		wash.Skip,
+		wash.Rinsed,
+		wash.Dried,
+	}
 	timed := 0
 	for n := range 400 {
 		var log []wash.Event
 		minute := 0.0
 		for i := range 5 + dice.Intn(25) {
 			minute += 2 * dice.Float64()
-			log = append(log, tap([]string{"Ada", "Bo"}[dice.Intn(2)], kinds[dice.Intn(len(kinds))], foamAndDry[min(4, i/5+dice.Intn(2))].ID, minute))
+			log = append(
+				log,
+				tap(
+					[]string{"Ada", "Bo"}[dice.Intn(2)],
+					kinds[dice.Intn(len(kinds))],
+					foamAndDry[min(4, i/5+dice.Intn(2))].ID,
+					minute,
+				),
+			)
 		}
 		state := wash.Fold(foamAndDry, log)
 		got := Of(foamAndDry, state)

@@ -46,15 +46,48 @@ func Where(washes []Wash, from, to time.Time) []Saving {
 	}
 	worst := worstStage(over)
 	list := []Saving{
-		{What: "Overlap not used", Minutes: sums["overlap"], From: "product worked on the car and nobody had anything in hand", Do: "Fill buckets, do wheels or shuts while it works: the plan's ribbon shows what fits."},
-		{What: "Setting up and putting away", Minutes: sums["set-up"], From: "over what the quickest quarter of washes took for the same steps", Do: "Lay out before the car comes; keep one place for each thing."},
-		{What: "Rework", Minutes: sums["rework"], From: "hands-on time of steps that an audit sent back", Do: "See Audits for the step and the skill the findings come from."},
-		{What: "Waiting between steps", Minutes: sums["waits"], From: "no hands on it, no product working, no pause tapped", Do: "Waiting for a machine or for somebody: see the day's conflicts."},
-		{What: "Vehicles waiting for the washer", Minutes: sums["arrival"], From: "from the slot's beginning, or from when it came if that was later, to the first tap", Do: "Move slots, or give them to somebody who is free."},
+		{
+			What:    "Overlap not used",
+			Minutes: sums["overlap"],
+			From:    "product worked on the car and nobody had anything in hand",
+			Do:      "Fill buckets, do wheels or shuts while it works: the plan's ribbon shows what fits.",
+		},
+		{
+			What:    "Setting up and putting away",
+			Minutes: sums["set-up"],
+			From:    "over what the quickest quarter of washes took for the same steps",
+			Do:      "Lay out before the car comes; keep one place for each thing.",
+		},
+		{
+			What:    "Rework",
+			Minutes: sums["rework"],
+			From:    "hands-on time of steps that an audit sent back",
+			Do:      "See Audits for the step and the skill the findings come from.",
+		},
+		{
+			What:    "Waiting between steps",
+			Minutes: sums["waits"],
+			From:    "no hands on it, no product working, no pause tapped",
+			Do:      "Waiting for a machine or for somebody: see the day's conflicts.",
+		},
+		{
+			What:    "Vehicles waiting for the washer",
+			Minutes: sums["arrival"],
+			From:    "from the slot's beginning, or from when it came if that was later, to the first tap",
+			Do:      "Move slots, or give them to somebody who is free.",
+		},
 		{What: "Pauses", Minutes: sums["paused"], From: "tapped as pauses", Do: "Ask what they were for."},
 	}
 	if worst != "" {
-		list = append(list, Saving{What: worst + " over its standard", Minutes: over[worst], From: "hands-on time over the standard, the stage that costs most", Do: "Open its chart: it says what changed, if anything did."})
+		list = append(
+			list,
+			Saving{
+				What:    worst + " over its standard",
+				Minutes: over[worst],
+				From:    "hands-on time over the standard, the stage that costs most",
+				Do:      "Open its chart: it says what changed, if anything did.",
+			},
+		)
 	}
 	for i := range list {
 		list[i].Minutes = round2(list[i].Minutes / weeks)
@@ -123,7 +156,15 @@ func Shares(washes []Wash) []Share {
 	order := come.order()
 	shares := make([]Share, 0, len(order))
 	for _, stage := range order {
-		shares = append(shares, Share{stage, round2(sum[stage] / float64(n[stage])), round3(sum[stage] / all), round3(planned[stage] / max(allPlanned, 1e-9))})
+		shares = append(
+			shares,
+			Share{
+				stage,
+				round2(sum[stage] / float64(n[stage])),
+				round3(sum[stage] / all),
+				round3(planned[stage] / max(allPlanned, 1e-9)),
+			},
+		)
 	}
 	return shares
 }

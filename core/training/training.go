@@ -82,7 +82,15 @@ func (d MittDrill) Compare(moves []contact.Move) (Comparison, error) {
 	if err != nil {
 		return Comparison{}, err
 	}
-	c := Comparison{Index: s.Index, PlanIndex: own.Index, Rinses: s.State.Rinses, PlanRinses: own.Rinses, Left: s.State.Left, PlanLeft: own.Left, PlanReasons: own.Reasons}
+	c := Comparison{
+		Index:       s.Index,
+		PlanIndex:   own.Index,
+		Rinses:      s.State.Rinses,
+		PlanRinses:  own.Rinses,
+		Left:        s.State.Left,
+		PlanLeft:    own.Left,
+		PlanReasons: own.Reasons,
+	}
 	for _, m := range own.Moves {
 		c.PlanMoves = append(c.PlanMoves, Describe(m))
 	}
@@ -129,7 +137,10 @@ func (c *Comparison) remark(d MittDrill, s Standing) {
 	say(upward, "%d times back up to a cleaner band: upper all round first, then middle, then lower.")
 	say(dirtyDips, "%d times into the wash bucket without a rinse first.")
 	if c.Rinses > c.PlanRinses+3 {
-		c.Remarks = append(c.Remarks, fmt.Sprintf("%d rinses where %d would do: kind to the paint, slow for the day.", c.Rinses, c.PlanRinses))
+		c.Remarks = append(
+			c.Remarks,
+			fmt.Sprintf("%d rinses where %d would do: kind to the paint, slow for the day.", c.Rinses, c.PlanRinses),
+		)
 	}
 	if len(c.Remarks) == 0 {
 		c.Remarks = append(c.Remarks, "As clean as the plan.")
@@ -174,15 +185,75 @@ type Criterion struct {
 // Rubrics lists one rubric a skill, in teaching order. What trainers watch: common practice, no source.
 func Rubrics() []Rubric {
 	return []Rubric{
-		{procedure.SkillScope, []Criterion{{"says", "Says what this wash will not take off, before starting", true}, {"leaves", "Leaves tar and iron alone and notes them", true}}},
-		{procedure.SkillLance, []Criterion{{"distance", "Keeps the tip 0.30 to 0.45 m away, flat angle at edges", true}, {"people", "Never across hands, feet or people", true}, {"carries", "Carries dirt off the panel's edge", false}}},
-		{procedure.SkillWheels, []Criterion{{"own", "Wheel bucket, mitt and brushes stay with the wheels", true}, {"cool", "Feels that the wheel is cool first", true}, {"order", "Barrel, spokes, face, nuts; starts at the valve", false}, {"dry", "No wheel dries with product on it", true}}},
-		{procedure.SkillBuckets, []Criterion{{"guard", "Guard seated, under water", true}, {"dose", "Dose measured, not guessed", true}, {"told", "Tells wash and rinse bucket apart at a glance", true}}},
-		{procedure.SkillFoam, []Criterion{{"bottom", "Bottom up, overlapping", false}, {"clock", "Watches the clock and the panel; nothing dries", true}}},
-		{procedure.SkillMitt, []Criterion{{"weight", "No pressure on the mitt", true}, {"straight", "Straight lines", true}, {"flips", "Flips and rinses without being told", true}, {"wrings", "Rubs on the guard, wrings outside, looks at the pile", true}, {"up", "Never goes back up with a dirty face", true}, {"small", "Sections small enough for the weather", false}}},
-		{procedure.SkillDry, []Criterion{{"drawn", "Towel laid and drawn, not rubbed", true}, {"ground", "Towel kept off the ground", true}, {"second", "Second look at mirrors and badges", false}}},
-		{procedure.SkillShuts, []Criterion{{"every", "Every shut, boot and filler opened", true}, {"own", "Own towel", true}}},
-		{procedure.SkillLook, []Criterion{{"light", "Looks again in other light", true}, {"fresh", "Spot-fixes with a fresh cloth", true}}},
+		{
+			procedure.SkillScope,
+			[]Criterion{
+				{"says", "Says what this wash will not take off, before starting", true},
+				{"leaves", "Leaves tar and iron alone and notes them", true},
+			},
+		},
+		{
+			procedure.SkillLance,
+			[]Criterion{
+				{"distance", "Keeps the tip 0.30 to 0.45 m away, flat angle at edges", true},
+				{"people", "Never across hands, feet or people", true},
+				{"carries", "Carries dirt off the panel's edge", false},
+			},
+		},
+		{
+			procedure.SkillWheels,
+			[]Criterion{
+				{"own", "Wheel bucket, mitt and brushes stay with the wheels", true},
+				{"cool", "Feels that the wheel is cool first", true},
+				{"order", "Barrel, spokes, face, nuts; starts at the valve", false},
+				{"dry", "No wheel dries with product on it", true},
+			},
+		},
+		{
+			procedure.SkillBuckets,
+			[]Criterion{
+				{"guard", "Guard seated, under water", true},
+				{"dose", "Dose measured, not guessed", true},
+				{"told", "Tells wash and rinse bucket apart at a glance", true},
+			},
+		},
+		{
+			procedure.SkillFoam,
+			[]Criterion{
+				{"bottom", "Bottom up, overlapping", false},
+				{"clock", "Watches the clock and the panel; nothing dries", true},
+			},
+		},
+		{
+			procedure.SkillMitt,
+			[]Criterion{
+				{"weight", "No pressure on the mitt", true},
+				{"straight", "Straight lines", true},
+				{"flips", "Flips and rinses without being told", true},
+				{"wrings", "Rubs on the guard, wrings outside, looks at the pile", true},
+				{"up", "Never goes back up with a dirty face", true},
+				{"small", "Sections small enough for the weather", false},
+			},
+		},
+		{
+			procedure.SkillDry,
+			[]Criterion{
+				{"drawn", "Towel laid and drawn, not rubbed", true},
+				{"ground", "Towel kept off the ground", true},
+				{"second", "Second look at mirrors and badges", false},
+			},
+		},
+		{
+			procedure.SkillShuts,
+			[]Criterion{{"every", "Every shut, boot and filler opened", true}, {"own", "Own towel", true}},
+		},
+		{
+			procedure.SkillLook,
+			[]Criterion{
+				{"light", "Looks again in other light", true},
+				{"fresh", "Spot-fixes with a fresh cloth", true},
+			},
+		},
 	}
 }
 

@@ -22,12 +22,29 @@ func wash(z vehicle.Zone) contact.Move {
 	return contact.Move{Kind: contact.WashZone, Zone: z, Share: 1}
 }
 
-var rub, reload, flip = contact.Move{Kind: contact.RubGuard}, contact.Move{Kind: contact.Reload}, contact.Move{Kind: contact.Flip}
+var rub, reload, flip = contact.Move{
+	Kind: contact.RubGuard,
+}, contact.Move{
+	Kind: contact.Reload,
+}, contact.Move{
+	Kind: contact.Flip,
+}
 
 func TestAGoodTraineeIsAsCleanAsThePlan(t *testing.T) {
 	half := wash(vehicle.LowerLeft)
 	half.Share = 0.5
-	c, err := drill.Compare([]contact.Move{wash(vehicle.Roof), flip, wash(vehicle.UpperLeft), rub, reload, half, flip, wash(vehicle.LowerLeft)})
+	c, err := drill.Compare(
+		[]contact.Move{
+			wash(vehicle.Roof),
+			flip,
+			wash(vehicle.UpperLeft),
+			rub,
+			reload,
+			half,
+			flip,
+			wash(vehicle.LowerLeft),
+		},
+	)
 	require.NoError(t, err)
 	assert.True(t, c.Passed, "%+v", c)
 	assert.Equal(t, []string{"As clean as the plan."}, c.Remarks)
@@ -85,5 +102,10 @@ func TestTheLatestSignOffDecides(t *testing.T) {
 	assert.Equal(t, []procedure.Skill{procedure.SkillMitt}, Held("bo", false, offs))
 	offs = append(offs, SignOff{"bo", procedure.SkillMitt, false, day.AddDate(0, 0, 9)})
 	assert.Empty(t, Held("bo", false, offs))
-	assert.Len(t, Held("bo", true, offs), len(procedure.Skill("").Values()), "the lead signs others off, and holds them all")
+	assert.Len(
+		t,
+		Held("bo", true, offs),
+		len(procedure.Skill("").Values()),
+		"the lead signs others off, and holds them all",
+	)
 }

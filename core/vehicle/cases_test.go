@@ -37,5 +37,10 @@ func TestTheFrontEndDrawsTheseBodies(t *testing.T) {
 	}
 	written, err := os.ReadFile(bodyCases)
 	require.NoError(t, err)
-	assert.Equal(t, text, string(written), "a body has changed: write the cases anew and see that the front end still draws it")
+	assert.Equal(
+		t,
+		text,
+		string(written),
+		"a body has changed: write the cases anew and see that the front end still draws it",
+	)
 }

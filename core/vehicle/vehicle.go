@@ -110,12 +110,24 @@ var watchFacts = map[Watch]struct {
 }{
 	FilmEdges:    {"Film edges", "Keep the jet and the mitt's edge from catching the edges of the film.", false},
 	FreshCoating: {"Fresh coating, under 14 days", "No wash for one to two weeks while a coating cures.", true},
-	OpenTop:      {"Open or worn soft top", "Lance far away; keep foam and water out of the cabin; mask the openings.", false},
-	StoneChips:   {"Stone chips, peeling lacquer, loose trim", "Lower pressure, shallow angle, never straight on. Note before starting.", false},
+	OpenTop: {
+		"Open or worn soft top",
+		"Lance far away; keep foam and water out of the cabin; mask the openings.",
+		false,
+	},
+	StoneChips: {
+		"Stone chips, peeling lacquer, loose trim",
+		"Lower pressure, shallow angle, never straight on. Note before starting.",
+		false,
+	},
 	GlossBlack:   {"Gloss black trim", "A fresh cloth face and the least pressure; no mesh.", false},
 	BlackPlastic: {"Plain black plastic", "Product stains it: keep wax and citrus off.", false},
-	HotPanels:    {"Hot bonnet or wheels", "Cool it first: a hot panel dries product by itself, hot wheels burn.", false},
-	DamagedPack:  {"Damaged high-voltage battery", "Do not wash. Note it and refer to a licensed workshop.", true},
+	HotPanels: {
+		"Hot bonnet or wheels",
+		"Cool it first: a hot panel dries product by itself, hot wheels burn.",
+		false,
+	},
+	DamagedPack: {"Damaged high-voltage battery", "Do not wash. Note it and refer to a licensed workshop.", true},
 }
 
 // Values lists the watch list.

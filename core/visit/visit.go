@@ -33,7 +33,21 @@ const (
 
 // Values lists the stages in the order of the work.
 func (Stage) Values() []string {
-	all := []Stage{Booked, Cancelled, DidNotCome, LookedOver, InBay, BrokenOff, ToAudit, Auditing, Rework, Failed, Ready, HandedOver, CameBack}
+	all := []Stage{
+		Booked,
+		Cancelled,
+		DidNotCome,
+		LookedOver,
+		InBay,
+		BrokenOff,
+		ToAudit,
+		Auditing,
+		Rework,
+		Failed,
+		Ready,
+		HandedOver,
+		CameBack,
+	}
 	values := make([]string, len(all))
 	for i, s := range all {
 		values[i] = string(s)
@@ -133,7 +147,10 @@ func (e *NotNow) Because() string {
 }
 
 // stays says what a wash that has begun keeps, by the move that would change it.
-var stays = map[Move]string{LookOver: "; its look-over stays as it was", Arrange: "; how it was arranged stays in its record"}
+var stays = map[Move]string{
+	LookOver: "; its look-over stays as it was",
+	Arrange:  "; how it was arranged stays in its record",
+}
 
 // After is where a move leads. A move that cannot be made from here is a *NotNow.
 func (s Stage) After(m Move) (Stage, error) {

@@ -28,7 +28,14 @@ type foldCase struct {
 func TestTheFrontEndFoldsAlike(t *testing.T) {
 	plan := []Step{
 		{ID: "citrus", Stage: "Pre-wash", Title: "Citrus", Minutes: 1, Dwell: &Dwell{60, 180, 400}},
-		{ID: "foam", Stage: "Pre-wash", Title: "Foam", Minutes: 2, Dwell: &Dwell{300, 600, 600}, Rewets: []string{"citrus"}},
+		{
+			ID:      "foam",
+			Stage:   "Pre-wash",
+			Title:   "Foam",
+			Minutes: 2,
+			Dwell:   &Dwell{300, 600, 600},
+			Rewets:  []string{"citrus"},
+		},
 		{ID: "fill", Stage: "Pre-wash", Title: "Fill", Minutes: 2},
 		{ID: "rinse", Stage: "Pre-wash", Title: "Rinse", Minutes: 3, Ends: []string{"citrus", "foam"}},
 		{ID: "mitt", Stage: "Contact wash", Title: "Mitt", Minutes: 9, Rinses: 4},
@@ -40,10 +47,22 @@ func TestTheFrontEndFoldsAlike(t *testing.T) {
 		now := noon
 		for i := range 24 {
 			now = now.Add(time.Duration(rng.Intn(90_000_000)) * time.Microsecond).Truncate(time.Microsecond)
-			e := Event{ID: fmt.Sprintf("%d-%02d", n, (i*7)%24), At: now, Seq: i, By: []string{"a", "b"}[rng.Intn(2)], Step: plan[min(i/5+rng.Intn(2), 4)].ID, Text: "x",
+			e := Event{
+				ID:   fmt.Sprintf("%d-%02d", n, (i*7)%24),
+				At:   now,
+				Seq:  i,
+				By:   []string{"a", "b"}[rng.Intn(2)],
+				Step: plan[min(i/5+rng.Intn(2), 4)].ID,
+				Text: "x",
 				Kind: []Kind{Start, Start, Start, Done, Done, Done, Pause, Resume, Skip, Note, Undo, Rinsed, Dropped,
-					Dried, Help, Helped, Bonded, HandOver, Replan}[rng.Intn(19)]}
-			e.Detail = Detail{Matter: []condition.Matter{"tar", "bugs"}[rng.Intn(2)], Zone: "roof", Remedy: []Remedy{Leave, AskLead}[rng.Intn(2)], To: "c"}
+					Dried, Help, Helped, Bonded, HandOver, Replan}[rng.Intn(19)],
+			}
+			e.Detail = Detail{
+				Matter: []condition.Matter{"tar", "bugs"}[rng.Intn(2)],
+				Zone:   "roof",
+				Remedy: []Remedy{Leave, AskLead}[rng.Intn(2)],
+				To:     "c",
+			}
 			if e.Kind == Undo && i > 0 {
 				e.Undoes = events[rng.Intn(i)].ID
 			}
@@ -55,7 +74,11 @@ func TestTheFrontEndFoldsAlike(t *testing.T) {
 			events = append(events, e)
 		}
 		if n%4 == 0 {
-			events = append(events, events[rng.Intn(20)], Event{ID: "end", Kind: Finish, At: now.Add(time.Second), Seq: 99})
+			events = append(
+				events,
+				events[rng.Intn(20)],
+				Event{ID: "end", Kind: Finish, At: now.Add(time.Second), Seq: 99},
+			)
 		}
 		rng.Shuffle(len(events), func(i, j int) { events[i], events[j] = events[j], events[i] })
 		cases = append(cases, foldCase{plan, events, Fold(plan, events)})
@@ -72,5 +95,10 @@ func TestTheFrontEndFoldsAlike(t *testing.T) {
 	}
 	written, err := os.ReadFile(foldCases)
 	require.NoError(t, err)
-	assert.Equal(t, text, string(written), "the fold has changed: write the cases anew and see that the front end still folds alike")
+	assert.Equal(
+		t,
+		text,
+		string(written),
+		"the fold has changed: write the cases anew and see that the front end still folds alike",
+	)
 }

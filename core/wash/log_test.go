@@ -9,7 +9,10 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-var reworked = append(append([]Step{}, steps...), Step{ID: "rework-1", Stage: "Rework", Title: "Front: streaks", Minutes: 2, Rework: true})
+var reworked = append(
+	append([]Step{}, steps...),
+	Step{ID: "rework-1", Stage: "Rework", Title: "Front: streaks", Minutes: 2, Rework: true},
+)
 
 func by(who string, e Event) Event { e.By = who; return e }
 
@@ -20,7 +23,12 @@ func undoing(who, id string) Event {
 // Somebody's undo takes back their own tap and no other, whichever way it came into the log.
 func TestUndoTakesBackOnesOwnOnly(t *testing.T) {
 	log := []Event{by("osk", at(Start, "foam", 0)), by("osk", at(Done, "foam", 60))}
-	assert.Equal(t, Ended, Fold(steps, append(log, undoing("pia", log[1].ID))).Steps[0].Status, "pia cannot undo what osk did")
+	assert.Equal(
+		t,
+		Ended,
+		Fold(steps, append(log, undoing("pia", log[1].ID))).Steps[0].Status,
+		"pia cannot undo what osk did",
+	)
 	assert.Equal(t, Running, Fold(steps, append(log, undoing("osk", log[1].ID))).Steps[0].Status)
 
 	_, err := Closed(false).Admit(undoing("pia", log[1].ID), steps, log)
@@ -94,10 +102,11 @@ func TestWhoWashed(t *testing.T) {
 			by("osk", at(Done, "fill", 60))}, []string{"osk", "jory"}},
 		"who shared a step": {[]Event{by("osk", at(Start, "fill", 0)),
 			by("ines", at(Pause, "fill", 9))}, []string{"osk", "ines"}},
-		"who came to help":             {[]Event{by("osk", at(Help, "", 0)), by("ines", at(Helped, "", 9))}, []string{"osk", "ines"}},
-		"not who decided or noted":     {[]Event{by("maren", at(Bonded, "", 5)), by("maren", at(Note, "", 6))}, []string{"osk"}},
-		"who finished it":              {[]Event{by("maren", at(Finish, "", 9))}, []string{"osk", "maren"}},
-		"not who took it back at once": {[]Event{by("pia", at(Start, "fill", 0)), undoing("pia", "start-fill-0")}, []string{"osk"}},
+		"who came to help":         {[]Event{by("osk", at(Help, "", 0)), by("ines", at(Helped, "", 9))}, []string{"osk", "ines"}},
+		"not who decided or noted": {[]Event{by("maren", at(Bonded, "", 5)), by("maren", at(Note, "", 6))}, []string{"osk"}},
+		"who finished it":          {[]Event{by("maren", at(Finish, "", 9))}, []string{"osk", "maren"}},
+		"not who took it " +
+			"back at once": {[]Event{by("pia", at(Start, "fill", 0)), undoing("pia", "start-fill-0")}, []string{"osk"}},
 		"but not because somebody else did so": {[]Event{by("pia", at(Start, "fill", 0)),
 			undoing("osk", "start-fill-0")}, []string{"osk", "pia"}},
 		"and who tapped too late": {[]Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}}, []string{"osk", "cal"}},

@@ -38,7 +38,15 @@ type PulseWet struct {
 
 // Pulse gives the pulse at a moment of a wash with these steps.
 func (state State) Pulse(steps []Step, now time.Time) Pulse {
-	p := Pulse{Taps: state.Taps, Last: state.LastTap, Started: state.Started, Finished: state.Finished, Hands: []PulseHand{}, Wet: []PulseWet{}, Help: state.Help}
+	p := Pulse{
+		Taps:     state.Taps,
+		Last:     state.LastTap,
+		Started:  state.Started,
+		Finished: state.Finished,
+		Hands:    []PulseHand{},
+		Wet:      []PulseWet{},
+		Help:     state.Help,
+	}
 	titles, all := map[string]string{}, 0.0
 	for i, s := range steps {
 		titles[s.ID] = s.Title
@@ -53,7 +61,15 @@ func (state State) Pulse(steps []Step, now time.Time) Pulse {
 		}
 		for _, h := range state.Hands {
 			if h.Step == s.ID {
-				p.Hands = append(p.Hands, PulseHand{By: h.By, Title: s.Title, Since: state.Steps[i].Since, Paused: state.Steps[i].Status == Paused})
+				p.Hands = append(
+					p.Hands,
+					PulseHand{
+						By:     h.By,
+						Title:  s.Title,
+						Since:  state.Steps[i].Since,
+						Paused: state.Steps[i].Status == Paused,
+					},
+				)
 			}
 		}
 	}

@@ -47,8 +47,24 @@ const (
 
 // Values lists the kinds.
 func (Kind) Values() []string {
-	return []string{string(Start), string(Done), string(Pause), string(Resume), string(Skip), string(Note), string(Undo), string(Finish),
-		string(Rinsed), string(Dropped), string(Dried), string(Help), string(Helped), string(Bonded), string(HandOver), string(Replan)}
+	return []string{
+		string(Start),
+		string(Done),
+		string(Pause),
+		string(Resume),
+		string(Skip),
+		string(Note),
+		string(Undo),
+		string(Finish),
+		string(Rinsed),
+		string(Dropped),
+		string(Dried),
+		string(Help),
+		string(Helped),
+		string(Bonded),
+		string(HandOver),
+		string(Replan),
+	}
 }
 
 // Remedy is what is done about bonded matter found in a wash.
@@ -344,7 +360,13 @@ const tapTolerance = 5 * time.Second
 // their own times first, and an undone event counts as never made.
 func Fold(steps []Step, events []Event) State {
 	f := fold{plan: map[string]Step{}, index: map[string]int{}, begun: map[string]int{}}
-	f.state = State{Steps: make([]StepState, len(steps)), Hands: []Hand{}, Dwelling: []Dwelling{}, Notes: []Remark{}, Found: []Find{}}
+	f.state = State{
+		Steps:    make([]StepState, len(steps)),
+		Hands:    []Hand{},
+		Dwelling: []Dwelling{},
+		Notes:    []Remark{},
+		Found:    []Find{},
+	}
 	for i, s := range steps {
 		f.plan[s.ID], f.index[s.ID] = s, i
 		f.state.Steps[i] = StepState{ID: s.ID, Status: Waiting}

@@ -24,7 +24,14 @@ var (
 )
 
 func at(kind Kind, step string, seconds int) Event {
-	return Event{ID: fmt.Sprintf("%s-%s-%d", kind, step, seconds), Kind: kind, Step: step, At: noon.Add(time.Duration(seconds) * time.Second), Seq: seconds, Text: "x"}
+	return Event{
+		ID:   fmt.Sprintf("%s-%s-%d", kind, step, seconds),
+		Kind: kind,
+		Step: step,
+		At:   noon.Add(time.Duration(seconds) * time.Second),
+		Seq:  seconds,
+		Text: "x",
+	}
 }
 
 func TestDwellKeptEarlyOverrun(t *testing.T) {
@@ -43,10 +50,19 @@ func TestDwellKeptEarlyOverrun(t *testing.T) {
 // Foam over citrus: the citrus dries with the foam from then on, but not past its own label.
 func TestRewetProductDriesLater(t *testing.T) {
 	for label, latest := range map[measure.Seconds]int{300: 60 + 300, 3000: 180 + 600} {
-		two := []Step{{ID: "citrus", Dwell: &Dwell{60, 180, label}}, {ID: "foam", Dwell: &Dwell{300, 600, 600}, Rewets: []string{"citrus"}}}
-		s := Fold(two, []Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 61), at(Done, "foam", 180)})
+		two := []Step{
+			{ID: "citrus", Dwell: &Dwell{60, 180, label}},
+			{ID: "foam", Dwell: &Dwell{300, 600, 600}, Rewets: []string{"citrus"}},
+		}
+		s := Fold(
+			two,
+			[]Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 61), at(Done, "foam", 180)},
+		)
 		assert.Equal(t, noon.Add(time.Duration(latest)*time.Second), s.Dwelling[0].Latest, "label %d s", label)
-		dried := Fold(two, []Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 400), at(Done, "foam", 500)})
+		dried := Fold(
+			two,
+			[]Event{at(Start, "citrus", 0), at(Done, "citrus", 60), at(Start, "foam", 400), at(Done, "foam", 500)},
+		)
 		assert.Equal(t, noon.Add(240*time.Second), dried.Dwelling[0].Latest, "it had dried before")
 	}
 }
@@ -65,7 +81,10 @@ func TestAStepIsLeftOutOnce(t *testing.T) {
 }
 
 func TestPausesAreNotHandsOn(t *testing.T) {
-	s := Fold(steps, []Event{at(Start, "foam", 0), at(Pause, "foam", 30), at(Resume, "foam", 90), at(Done, "foam", 150)})
+	s := Fold(
+		steps,
+		[]Event{at(Start, "foam", 0), at(Pause, "foam", 30), at(Resume, "foam", 90), at(Done, "foam", 150)},
+	)
 	assert.EqualValues(t, 90, s.Steps[0].HandsOn)
 	assert.EqualValues(t, 60, s.Steps[0].Paused)
 	assert.Equal(t, Ended, s.Steps[0].Status)
@@ -186,7 +205,10 @@ func TestHandOverSharesTheTime(t *testing.T) {
 
 // Product seen dry before its time has overrun, whenever it is rinsed.
 func TestDriedProductHasOverrun(t *testing.T) {
-	s := Fold(steps, []Event{at(Start, "foam", 0), at(Done, "foam", 120), at(Dried, "foam", 240), at(Start, "rinse", 250)})
+	s := Fold(
+		steps,
+		[]Event{at(Start, "foam", 0), at(Done, "foam", 120), at(Dried, "foam", 240), at(Start, "rinse", 250)},
+	)
 	assert.Equal(t, Overrun, s.Dwelling[0].Verdict)
 	assert.True(t, s.Dwelling[0].Dried)
 	assert.Equal(t, noon.Add(240*time.Second), s.Dwelling[0].Latest)
@@ -196,11 +218,22 @@ func TestDriedProductHasOverrun(t *testing.T) {
 func TestWhatElseHappensInTheBay(t *testing.T) {
 	found := at(Bonded, "", 50)
 	found.Detail = Detail{Matter: "tar", Zone: "lower-left", Remedy: AskLead}
-	events := []Event{at(Start, "fill", 0), at(Rinsed, "fill", 10), at(Rinsed, "fill", 20), at(Dropped, "fill", 30), at(Help, "fill", 40), found}
+	events := []Event{
+		at(Start, "fill", 0),
+		at(Rinsed, "fill", 10),
+		at(Rinsed, "fill", 20),
+		at(Dropped, "fill", 30),
+		at(Help, "fill", 40),
+		found,
+	}
 	s := Fold(steps, events)
 	assert.Equal(t, []int{2, 1}, []int{s.Steps[1].Rinses, s.Steps[1].Dropped})
 	require.NotNil(t, s.Help)
-	assert.Equal(t, []Find{{At: noon.Add(50 * time.Second), Matter: "tar", Zone: "lower-left", Remedy: AskLead}}, s.Found)
+	assert.Equal(
+		t,
+		[]Find{{At: noon.Add(50 * time.Second), Matter: "tar", Zone: "lower-left", Remedy: AskLead}},
+		s.Found,
+	)
 	p := s.Pulse(steps, noon.Add(60*time.Second))
 	assert.Equal(t, 1, p.Asks)
 	assert.NotNil(t, p.Help)
@@ -209,7 +242,10 @@ func TestWhatElseHappensInTheBay(t *testing.T) {
 	assert.Len(t, p.Hands, 1)
 
 	assert.Nil(t, Fold(steps, append(events, at(Helped, "", 70))).Help)
-	assert.Nil(t, Fold(steps, append(events, Event{ID: "u", Kind: Undo, Undoes: events[4].ID, At: noon.Add(time.Hour)})).Help)
+	assert.Nil(
+		t,
+		Fold(steps, append(events, Event{ID: "u", Kind: Undo, Undoes: events[4].ID, At: noon.Add(time.Hour)})).Help,
+	)
 	assert.Nil(t, Fold(steps, append(events, at(Finish, "", 90))).Help, "the wash is over")
 }
 
@@ -218,7 +254,15 @@ func TestWhatElseHappensInTheBay(t *testing.T) {
 func TestFindsAreDecidedLater(t *testing.T) {
 	said := func(matter condition.Matter, remedy Remedy, by string, seconds int) Event {
 		e := at(Bonded, "", seconds)
-		e.ID, e.By, e.Detail = fmt.Sprint(matter, remedy, seconds), by, Detail{Matter: matter, Zone: "roof", Remedy: remedy}
+		e.ID, e.By, e.Detail = fmt.Sprint(
+			matter,
+			remedy,
+			seconds,
+		), by, Detail{
+			Matter: matter,
+			Zone:   "roof",
+			Remedy: remedy,
+		}
 		return e
 	}
 	events := []Event{said("tar", AskLead, "osk", 5), said("bugs", Leave, "osk", 6), said("tar", Leave, "maren", 9)}

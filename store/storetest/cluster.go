@@ -92,8 +92,24 @@ func (c *Cluster) Start() {
 
 // TryStart reports why the server does not start.
 func (c *Cluster) TryStart() error {
-	return c.try("pg_ctl", "-D", c.data(), "-l", filepath.Join(c.data(), "server.log"), "-w", "-t", "20", "-o",
-		fmt.Sprintf("-p %d -c listen_addresses=127.0.0.1 -c unix_socket_directories=%s -c fsync=off -c synchronous_commit=on -c min_wal_size=32MB -c max_wal_size=48MB -c wal_recycle=off", c.port, c.data()), "start")
+	return c.try(
+		"pg_ctl",
+		"-D",
+		c.data(),
+		"-l",
+		filepath.Join(c.data(), "server.log"),
+		"-w",
+		"-t",
+		"20",
+		"-o",
+		fmt.Sprintf(
+			"-p %d -c listen_addresses=127.0.0.1 -c unix_socket_directories=%s -c fsync=off -c "+
+				"synchronous_commit=on -c min_wal_size=32MB -c max_wal_size=48MB -c wal_recycle=off",
+			c.port,
+			c.data(),
+		),
+		"start",
+	)
 }
 
 // Kill is kill -9 of the server and of everything it started.
@@ -176,7 +192,8 @@ func Folder(t testing.TB) string {
 func SmallDisk(t testing.TB, megabytes int) string {
 	t.Helper()
 	dir := Folder(t)
-	out, err := exec.Command("mount", "-t", "tmpfs", "-o", fmt.Sprintf("size=%dm,mode=755", megabytes), "none", dir).CombinedOutput()
+	out, err := exec.Command("mount", "-t", "tmpfs", "-o", fmt.Sprintf("size=%dm,mode=755", megabytes), "none", dir).
+		CombinedOutput()
 	require.NoError(t, err, "mounting a small disk takes root: %s", out)
 	t.Cleanup(func() { _ = exec.Command("umount", "-l", dir).Run() })
 	return dir

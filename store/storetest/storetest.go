@@ -29,7 +29,11 @@ var templates = struct {
 func server(t testing.TB) string {
 	t.Helper()
 	address := os.Getenv("USKEL_TEST_DATABASE")
-	require.NotEmpty(t, address, "these tests need PostgreSQL: start them with ./run test, which sets USKEL_TEST_DATABASE")
+	require.NotEmpty(
+		t,
+		address,
+		"these tests need PostgreSQL: start them with ./run test, which sets USKEL_TEST_DATABASE",
+	)
 	return address
 }
 

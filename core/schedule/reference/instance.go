@@ -108,7 +108,12 @@ func (g *maker) vehicle(job string, most int) {
 		if k == 0 {
 			after = append(after, buckets)
 		}
-		last = g.add(fmt.Sprint("mitt", k+1), 150, 420, func(w *schedule.Work) { w.Skill, w.Together = "mitt", job+" mitt" }, after...)
+		last = g.add(
+			fmt.Sprint("mitt", k+1),
+			150,
+			420,
+			func(w *schedule.Work) { w.Skill, w.Together = "mitt", job+" mitt" },
+			after...)
 		mitts = append(mitts, last)
 	}
 	final := g.add("final", 90, 200, washer, mitts...)
@@ -146,7 +151,13 @@ func (g *maker) wheels(after string) []string {
 		if agitate {
 			before = g.add("brush "+string(at), 60, 200, func(w *schedule.Work) { w.Seconds, w.At = scrub, at }, on)
 		}
-		rinse := g.add("rinse "+string(at), 20, 45, func(w *schedule.Work) { w.Seconds, w.At, w.Uses = off, at, []string{"pressure washer"} }, before)
+		rinse := g.add(
+			"rinse "+string(at),
+			20,
+			45,
+			func(w *schedule.Work) { w.Seconds, w.At, w.Uses = off, at, []string{"pressure washer"} },
+			before,
+		)
 		limit := high
 		if agitate {
 			limit += scrub

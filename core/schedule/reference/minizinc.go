@@ -28,7 +28,10 @@ func Model(p schedule.Problem, known int) string {
 		w.line("constraint finish <= %d;", known)
 	}
 	w.line("constraint cumulative(s, d, [1 | i in 1..n], people);")
-	w.line("solve :: seq_search([int_search(o, dom_w_deg, indomain_max), int_search(who, first_fail, indomain_min), int_search(s, smallest, indomain_min), int_search([finish], input_order, indomain_min)]) minimize finish;")
+	w.line(
+		"solve :: seq_search([int_search(o, dom_w_deg, indomain_max), int_search(who, first_fail, indomain_min), " +
+			"int_search(s, smallest, indomain_min), int_search([finish], input_order, indomain_min)]) minimize finish;",
+	)
 	w.line(`output [show(finish), "\n"];`)
 	return w.b.String()
 }
@@ -67,7 +70,10 @@ func (w *writer) header() {
 	}
 	w.line(`include "cumulative.mzn";`)
 	w.line("int: n = %d; int: horizon = %d; int: people = %d;", len(w.p.Work), horizon, len(w.p.People))
-	w.line("array[1..n] of var 0..horizon: s; array[1..n] of var 0..horizon: d; array[1..n] of var 1..people: who; var 0..horizon: finish;")
+	w.line(
+		"array[1..n] of var 0..horizon: s; array[1..n] of var 0..horizon: d; array[1..n] of var 1..people: who; " +
+			"var 0..horizon: finish;",
+	)
 	for i, x := range w.p.Work {
 		for _, j := range w.p.Jobs {
 			if j.ID == x.Job && j.Arrives > 0 {
@@ -98,7 +104,14 @@ func (w *writer) people() {
 				who = append(who, fmt.Sprint(k+1))
 			}
 		}
-		w.line("constraint who[%d] in {%s} /\\ d[%d] = [%s][who[%d]];", i+1, strings.Join(who, ","), i+1, strings.Join(lengths, ","), i+1)
+		w.line(
+			"constraint who[%d] in {%s} /\\ d[%d] = [%s][who[%d]];",
+			i+1,
+			strings.Join(who, ","),
+			i+1,
+			strings.Join(lengths, ","),
+			i+1,
+		)
 	}
 	before := w.closure()
 	var orders []string
@@ -124,7 +137,15 @@ func (w *writer) people() {
 				w.pairs++
 				name := fmt.Sprintf("o%d", w.pairs)
 				orders = append(orders, name)
-				w.line("var 0..1: %s; constraint %s(%s = 1 -> %s) /\\ (%s = 0 -> %s);", name, same, name, forward, name, back)
+				w.line(
+					"var 0..1: %s; constraint %s(%s = 1 -> %s) /\\ (%s = 0 -> %s);",
+					name,
+					same,
+					name,
+					forward,
+					name,
+					back,
+				)
 			}
 		}
 	}
@@ -173,7 +194,13 @@ func (w *writer) machines() {
 		}
 		if len(uses) > m.Count {
 			ids := list(uses, func(i int) string { return fmt.Sprint(i) })
-			w.line("constraint cumulative([s[i] | i in %s], [d[i] | i in %s], [1 | i in %s], %d);", ids, ids, ids, m.Count)
+			w.line(
+				"constraint cumulative([s[i] | i in %s], [d[i] | i in %s], [1 | i in %s], %d);",
+				ids,
+				ids,
+				ids,
+				m.Count,
+			)
 		}
 	}
 }
@@ -220,7 +247,13 @@ func (w *writer) bays() {
 	}
 	if len(stays) > count && count > 0 {
 		say := func(what string) string { return list(stays, func(j string) string { return what + j }) }
-		w.line("constraint cumulative(%s, %s, %s, %d);", say("in"), say("stay"), list(stays, func(string) string { return "1" }), count)
+		w.line(
+			"constraint cumulative(%s, %s, %s, %d);",
+			say("in"),
+			say("stay"),
+			list(stays, func(string) string { return "1" }),
+			count,
+		)
 	}
 }
 

@@ -90,10 +90,18 @@ func (g *planter) washers() {
 
 func (g *planter) crew(people int) {
 	for k := range people {
-		g.p.People = append(g.p.People, schedule.Person{Name: string(rune('A' + k)), Skills: []string{"wash", fmt.Sprint("own ", k)}, Pace: 100})
+		g.p.People = append(
+			g.p.People,
+			schedule.Person{Name: string(rune('A' + k)), Skills: []string{"wash", fmt.Sprint("own ", k)}, Pace: 100},
+		)
 	}
 	for i, s := range g.slots {
-		w := schedule.Work{ID: fmt.Sprint("w", i), Job: fmt.Sprint("v", s.vehicle), Seconds: s.end - s.start, Skill: "wash"}
+		w := schedule.Work{
+			ID:      fmt.Sprint("w", i),
+			Job:     fmt.Sprint("v", s.vehicle),
+			Seconds: s.end - s.start,
+			Skill:   "wash",
+		}
 		if g.rng.Intn(3) == 0 {
 			w.Skill = fmt.Sprint("own ", s.person)
 		}

@@ -37,7 +37,13 @@ func TestAgainstAnIndependentSolver(t *testing.T) {
 	sum, proven, impossible := 0.0, 0, 0
 	for _, a := range answers(t) {
 		p := Instance(a.Seed)
-		require.Len(t, p.Work, a.Activities, "seed %d: the maker of problems has changed: ask the independent solver again", a.Seed)
+		require.Len(
+			t,
+			p.Work,
+			a.Activities,
+			"seed %d: the maker of problems has changed: ask the independent solver again",
+			a.Seed,
+		)
 		line, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: schedule.DefaultEffort / 3})
 		require.NoError(t, err)
 		if a.Infeasible {
@@ -48,7 +54,12 @@ func TestAgainstAnIndependentSolver(t *testing.T) {
 			continue
 		}
 		if !a.Proven && a.Finish == 0 && !line.Feasible {
-			assert.True(t, line.Proven, "seed %d: the independent solver came to no end; impossible must be proven", a.Seed)
+			assert.True(
+				t,
+				line.Proven,
+				"seed %d: the independent solver came to no end; impossible must be proven",
+				a.Seed,
+			)
 			continue
 		}
 		require.True(t, line.Feasible, "seed %d: %v", a.Seed, line.Why)
@@ -81,7 +92,13 @@ func TestHardProblems(t *testing.T) {
 	proven := 0
 	for _, a := range answersIn(t, "hard.jsonl") {
 		p := Hard(a.Seed)
-		require.Len(t, p.Work, a.Activities, "seed %d: the maker of problems has changed: ask the independent solver again", a.Seed)
+		require.Len(
+			t,
+			p.Work,
+			a.Activities,
+			"seed %d: the maker of problems has changed: ask the independent solver again",
+			a.Seed,
+		)
 		line, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: interactive[0]})
 		require.NoError(t, err)
 		require.True(t, line.Feasible, "seed %d: %v", a.Seed, line.Why)
@@ -89,7 +106,13 @@ func TestHardProblems(t *testing.T) {
 		gap := float64(line.Finish)/float64(a.Best) - 1
 		assert.LessOrEqual(t, gap, 0.05, "seed %d", a.Seed)
 		if line.Proven {
-			assert.LessOrEqual(t, int(line.Finish), a.Best, "seed %d: said to be proven, and a quicker one is known", a.Seed)
+			assert.LessOrEqual(
+				t,
+				int(line.Finish),
+				a.Best,
+				"seed %d: said to be proven, and a quicker one is known",
+				a.Seed,
+			)
 		}
 		if a.Proven {
 			proven++
@@ -180,7 +203,12 @@ func BenchmarkHard(b *testing.B) {
 	all := answersIn(b, "hard.jsonl")
 	for _, effort := range append([]int{schedule.DefaultEffort}, interactive...) {
 		b.Run(fmt.Sprintf("vehicles in bays/effort %d", effort), func(b *testing.B) {
-			reportGaps(b, effort, len(all), func(i int) (schedule.Problem, int) { return Hard(all[i].Seed), all[i].Best })
+			reportGaps(
+				b,
+				effort,
+				len(all),
+				func(i int) (schedule.Problem, int) { return Hard(all[i].Seed), all[i].Best },
+			)
 		})
 		b.Run(fmt.Sprintf("planted/effort %d", effort), func(b *testing.B) {
 			reportGaps(b, effort, 40, func(i int) (schedule.Problem, int) {

@@ -58,7 +58,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
         </>
       )}
       <Why line={line.data} slot={slot} onPick={pick} onMove={view.booking.washId ? undefined : move} />
-      <Keep view={view} arranged={arranged} changed={!!mine} onDone={() => setMine(undefined)} />
+      <SaveArranged view={view} arranged={arranged} changed={!!mine} onDone={() => setMine(undefined)} />
       <Others id={id} arranged={arranged} onTake={setMine} />
     </Panel>
   );
@@ -73,13 +73,7 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
     <>
       {t.feasible ? (
         <div className="mb-3 flex flex-wrap gap-x-7 gap-y-2">
-          {p && (
-            <Figure
-              value={hour(later(line.zero, p.p80))}
-              label="safe promise (4 of 5)"
-              tone={late ? "text-rust" : "text-ink"}
-            />
-          )}
+          {p && <Figure value={hour(later(line.zero, p.p80))} label="safe promise (4 of 5)" tone={late ? "text-rust" : "text-ink"} />}
           {p && <Figure value={`${hour(later(line.zero, p.p50))}–${hour(later(line.zero, p.p95))}`} label="likely finish, to 19 in 20" />}
           <Figure
             value={lasting(t.finish)}
@@ -235,7 +229,7 @@ function Why({
   );
 }
 
-function Keep({
+function SaveArranged({
   view,
   arranged,
   changed,
@@ -293,7 +287,7 @@ function Others({ id, arranged, onTake }: { id: string; arranged: Arranged; onTa
       {ways.error && <Trouble error={ways.error} />}
       {ways.isPending && open && <p role="status">Working out the other ways…</p>}
       {ways.data && (
-        <Table caption="Other ways to do the wash" head={["Way", "Planned", "4 times in 5", "Something dries", "Costs", ""]}>
+        <Table caption="Other ways to do the wash" head={["Way", "Planned", "Safe promise", "Something dries", "Costs", ""]}>
           {ways.data.map((w, i) => (
             <tr key={w.name}>
               <th scope="row" className="font-semibold">

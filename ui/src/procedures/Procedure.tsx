@@ -31,8 +31,7 @@ function Sheet({ view }: { view: View }) {
         title={p?.title ?? view.draft?.procedure.title ?? view.id}
         sub={
           <>
-            {p ? `Version ${newest?.version}. ${p.fits}` : "Not published yet."}{" "}
-            {newest?.retired && <Tag>Retired</Tag>}
+            {p ? `Version ${newest?.version}. ${p.fits}` : "Not published yet."} {newest?.retired && <Tag>Retired</Tag>}
           </>
         }
       >
