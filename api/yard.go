@@ -13,7 +13,6 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/contact"
-	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
@@ -25,24 +24,11 @@ import (
 // Yard is today at a glance.
 type Yard struct {
 	Around
-	Now      time.Time     `json:"now"`
-	DewPoint float64       `json:"dewPoint" doc:"degC"`
-	WetBulb  float64       `json:"wetBulb" doc:"degC"`
-	Drying   []DryingRow   `json:"drying"`
-	Bookings []BookingCard `json:"bookings"`
-}
-
-// DryingRow is how long a film lasts on one kind of panel now.
-type DryingRow struct {
-	Panel   string          `json:"panel"`
-	Cover   climate.Cover   `json:"cover"`
-	Water   measure.Seconds `json:"water" doc:"drained water stays wet, s"`
-	Foam    measure.Seconds `json:"foam" doc:"foam stays wet, s"`
-	Suds    measure.Seconds `json:"suds" doc:"what a mitt leaves stays wet, s"`
-	Endless bool            `json:"endless" doc:"does not dry within two hours"`
-	Surface float64         `json:"surface" doc:"degC of the wet surface"`
-	Rate    float64         `json:"rate" doc:"g/m2s"`
-	Says    string          `json:"says"`
+	Now      time.Time           `json:"now"`
+	DewPoint float64             `json:"dewPoint" doc:"degC"`
+	WetBulb  float64             `json:"wetBulb" doc:"degC"`
+	Drying   []climate.DryingRow `json:"drying"`
+	Bookings []BookingCard       `json:"bookings"`
 }
 
 // BookingCard is a booking in the yard.
@@ -171,7 +157,7 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 		return nil, err
 	}
 	y := Yard{Around: a, Now: now, DewPoint: float64(a.Weather.DewPoint()), WetBulb: float64(a.Weather.WetBulb()),
-		Drying: dryingRows(a.Weather), Bookings: make([]BookingCard, len(views))}
+		Drying: climate.PanelsOf(a.Weather), Bookings: make([]BookingCard, len(views))}
 	for i, v := range views {
 		y.Bookings[i] = s.card(ctx, v, states)
 	}
@@ -349,90 +335,6 @@ func (s *server) say(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.bookingCard(ctx, in.ID.ID)
-}
-
-// dryingRows computes the drying window of the panels a lead looks at.
-func dryingRows(w climate.Weather) []DryingRow {
-	hot := measure.Celsius(60)
-	rows := []struct {
-		name  string
-		cover climate.Cover
-		panel climate.Panel
-	}{
-		{
-			"Dark side, facing the sun",
-			climate.OpenSky,
-			climate.Panel{
-				Facing:  vehicle.FacesFront,
-				Surface: vehicle.Paint,
-				Shade:   vehicle.Dark,
-				Heading: w.SunAzimuth,
-			},
-		},
-		{
-			"White roof",
-			climate.OpenSky,
-			climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.White},
-		},
-		{
-			"Door in shade",
-			climate.InShade,
-			climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid},
-		},
-		{
-			"Door in the covered bay",
-			climate.Indoors,
-			climate.Panel{Facing: vehicle.FacesLeft, Surface: vehicle.Paint, Shade: vehicle.Mid},
-		},
-		{
-			"Bonnet straight off the road, 60 °C",
-			climate.InShade,
-			climate.Panel{Facing: vehicle.FacesUp, Surface: vehicle.Paint, Shade: vehicle.Mid, Start: &hot},
-		},
-	}
-	drying := make([]DryingRow, len(rows))
-	for i, r := range rows {
-		here := w.Under(r.cover)
-		water, foam, suds := here.Dry(
-			r.panel,
-			climate.DrainedWater,
-		), here.Dry(
-			r.panel,
-			climate.FoamFilm,
-		), here.Dry(
-			r.panel,
-			climate.SudsFilm,
-		)
-		drying[i] = DryingRow{
-			r.name,
-			r.cover,
-			measure.SecondsOf(water.Window),
-			measure.SecondsOf(foam.Window),
-			measure.SecondsOf(suds.Window),
-			water.Endless,
-			math.Round(
-				float64(water.Surface)*10,
-			) / 10,
-			math.Round(water.Rate*1000) / 1000,
-			says(suds.Window, water.Endless),
-		}
-	}
-	return drying
-}
-
-// says puts a suds window into what it means for the work.
-func says(suds time.Duration, endless bool) string {
-	switch {
-	case endless:
-		return "Nothing dries: take your time."
-	case suds < 2*time.Minute:
-		return "One panel at a time, rinse at once."
-	case suds < 5*time.Minute:
-		return "One or two panels, then rinse."
-	case suds < 10*time.Minute:
-		return "About four panels may wait."
-	}
-	return "Half a car may wait."
 }
 
 func (s *server) addVehicle(ctx context.Context, in *In[struct {

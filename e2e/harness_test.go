@@ -480,6 +480,13 @@ func (b *tab) entry(i int, fact, answer, refusal string) {
 	require.NoError(b.t, field.Input(refusal))
 }
 
+// amid scrolls an element to the middle of the window, so that there is room to pull it about.
+func (b *tab) amid(e *rod.Element) {
+	b.t.Helper()
+	_, err := e.Eval(`() => this.scrollIntoView({ block: "center" })`)
+	require.NoError(b.t, err)
+}
+
 // drag pulls one element onto another with the pointer.
 func (b *tab) drag(from, to *rod.Element) {
 	b.t.Helper()
@@ -488,7 +495,7 @@ func (b *tab) drag(from, to *rod.Element) {
 		require.NoError(b.t, err)
 		return *shape.OnePointInside()
 	}
-	require.NoError(b.t, from.ScrollIntoView())
+	b.amid(from)
 	start, end := middle(from), middle(to)
 	require.NoError(b.t, b.Mouse.MoveTo(start))
 	require.NoError(b.t, b.Mouse.Down(proto.InputMouseButtonLeft, 1))

@@ -246,6 +246,19 @@ func TestABackupThatIsBrokenOff(t *testing.T) {
 	assert.ErrorContains(t, err, "--to")
 }
 
+// On a full disk there is no backup, and nothing that looks like one.
+func TestABackupOnAFullDisk(t *testing.T) {
+	t.Setenv("DATABASE_URL", storetest.URL(t, "empty", nil))
+	dir := storetest.SmallDisk(t, 1)
+	_ = os.WriteFile(filepath.Join(dir, "junk"), make([]byte, 2<<20), 0o600) // as much as there is room for
+	_, err := said(t, "", "backup", "--to", dir)
+	require.Error(t, err)
+	all, err := backups(dir)
+	require.NoError(t, err)
+	assert.Empty(t, all)
+	assert.False(t, disk(dir).well)
+}
+
 // The doctor is content with a shop that is well, and names each thing that is not.
 func TestTheDoctor(t *testing.T) {
 	url := storetest.URL(t, "empty", nil)

@@ -4,6 +4,7 @@ import {
   CarFront,
   ClipboardCheck,
   CloudUpload,
+  Ellipsis,
   FlaskConical,
   GraduationCap,
   Settings2,
@@ -14,7 +15,7 @@ import {
 import { Dialog } from "radix-ui";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
-import { ask, client, Problem } from "./api/client";
+import { ask, client, Problem, type Schemas } from "./api/client";
 import { useLive } from "./api/live";
 import { useMe } from "./api/shop";
 import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
@@ -36,6 +37,57 @@ const sections = [
   { to: "/shelf", label: "Shelf", key: "s", Icon: FlaskConical },
   { to: "/settings", label: "Settings", key: "e", Icon: Settings2 },
 ] as const;
+
+/** What a phone's bar holds: the three or four things that each role does there; the rest is under More. */
+const bar: Record<Schemas["Role"], readonly string[]> = {
+  owner: ["/", "/look-over", "/bay", "/audits"],
+  lead: ["/", "/look-over", "/bay", "/audits"],
+  washer: ["/", "/look-over", "/bay", "/training"],
+  trainee: ["/", "/bay", "/training"],
+  auditor: ["/", "/audits", "/training"],
+};
+
+/** The sections that a phone's bar has no room for. */
+function More({ onLock }: { onLock: (() => void) | undefined }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="flex min-h-14 w-full flex-col items-center justify-center text-xs">
+        <Ellipsis size={19} aria-hidden />
+        More
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-x-0 bottom-0 max-h-dvh overflow-auto rounded-t-2xl border-t border-line bg-paper p-4"
+        >
+          <Dialog.Title className="mb-3 text-lg font-bold">Sections</Dialog.Title>
+          <ul className="grid grid-cols-2 gap-2">
+            {sections.map(({ to, label, Icon }) => (
+              <li key={to}>
+                <NavLink
+                  to={to}
+                  end={to === "/"}
+                  onClick={() => setOpen(false)}
+                  className="flex min-h-14 items-center gap-3 rounded-xl border-2 border-line px-3"
+                >
+                  <Icon size={20} aria-hidden />
+                  {label}
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+          {onLock && (
+            <Button className="mt-3 min-h-14 w-full" onClick={onLock}>
+              Lock
+            </Button>
+          )}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
 
 export function Shell() {
   const me = useMe();
@@ -70,20 +122,20 @@ export function Shell() {
       </a>
       <nav
         aria-label="Sections"
-        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0 max-md:overflow-x-auto max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
+        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0  max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
       >
         <p className="hidden items-center gap-2 px-4 pt-4 pb-3 text-xl font-bold md:flex">
           <img src="/mark.svg" alt="" className="h-7 w-7" />
           Uskel
         </p>
-        <ul className="flex md:flex-col md:px-2">
+        <ul className="flex max-md:justify-around md:flex-col md:px-2">
           {sections.map(({ to, label, Icon }) => (
-            <li key={to}>
+            <li key={to} className={bar[me.data?.role ?? "washer"].includes(to) ? "max-md:grow" : "max-md:hidden"}>
               <NavLink
                 to={to}
                 end={to === "/"}
                 className={({ isActive }) =>
-                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-w-18 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
+                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-h-14 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
                 }
               >
                 <Icon size={19} aria-hidden />
@@ -91,6 +143,9 @@ export function Shell() {
               </NavLink>
             </li>
           ))}
+          <li className="grow md:hidden">
+            <More onLock={me.data.shared ? lock : undefined} />
+          </li>
         </ul>
         <p className="mt-4 hidden px-4 text-sm text-faded md:block">
           {me.data.name}, {me.data.role}
@@ -100,7 +155,7 @@ export function Shell() {
           <kbd>?</kbd> shows the keys
         </p>
         {me.data.shared && (
-          <Button className="mx-4 mt-3" onClick={lock}>
+          <Button className="mx-4 mt-3 max-md:hidden" onClick={lock}>
             Lock
           </Button>
         )}

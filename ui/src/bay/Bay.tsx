@@ -3,7 +3,7 @@ import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { Car } from "../car/Car";
 import { clock, hour, minutes, plural } from "../kit/format";
-import { Button, Loading, Tag, Trouble } from "../kit/kit";
+import { Button, Loading, Tag, Trouble, useTitle } from "../kit/kit";
 import { useAwake, useKeys, useSpoken } from "./device";
 import { Dwells } from "./Dwells";
 import { Finds } from "./Finds";
@@ -31,6 +31,7 @@ export function Bay() {
   const { id = "" } = useParams();
   const { wash, view, state, undoes, me, unsent, refused, trouble, tap, now } = useWash(id);
   const at = useNow(now);
+  useTitle(view ? `Bay: ${view.label}` : "Bay");
   useAwake();
   if (wash.isPending) return <Loading what="the wash" />;
   if (!view || !state) return <Trouble error={wash.error} retry={() => void wash.refetch()} />;

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { AlertTriangle, CloudOff } from "lucide-react";
-import { type ButtonHTMLAttributes, type ReactNode, useState } from "react";
-import { Link, type LinkProps } from "react-router";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef, useState } from "react";
+import { Link, type LinkProps, useLocation } from "react-router";
 import { ask, client, Problem } from "../api/client";
 
 const buttonLook = {
@@ -46,12 +46,31 @@ export function Panel({
   );
 }
 
-/** The head of a page: what it is, and what can be done. */
-export function Head({ title, sub, children }: { title: ReactNode; sub?: ReactNode; children?: ReactNode }) {
+/** Says in the browser's tab which page this is. */
+export function useTitle(title: string) {
+  useEffect(() => {
+    document.title = `${title} · Uskel`;
+  }, [title]);
+}
+
+/** The page whose heading was in focus last: a new one takes the focus, the first and the same do not. */
+let visited: string | undefined;
+
+/** The head of a page: what it is, and what can be done. Whoever comes by keyboard or screen reader begins at it. */
+export function Head({ title, sub, children }: { title: string; sub?: ReactNode; children?: ReactNode }) {
+  const { pathname } = useLocation();
+  const heading = useRef<HTMLHeadingElement>(null);
+  useTitle(title);
+  useEffect(() => {
+    if (visited !== undefined && visited !== pathname) heading.current?.focus({ preventScroll: true });
+    visited = pathname;
+  }, [pathname]);
   return (
     <header className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
       <div>
-        <h1>{title}</h1>
+        <h1 ref={heading} tabIndex={-1} className="outline-none">
+          {title}
+        </h1>
         {sub && <p className="text-faded">{sub}</p>}
       </div>
       {children && <div className="flex flex-wrap items-center gap-2">{children}</div>}
@@ -171,6 +190,15 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
 }
 
 /** On a shared tablet four digits are not enough for everything: this asks for the password, for ten minutes. */
+/** A panel whose content could not be fetched, beside others that could. */
+export function Away({ title, query }: { title: string; query: { error: unknown; refetch: () => unknown } }) {
+  return (
+    <Panel title={title}>
+      <Trouble error={query.error} retry={() => void query.refetch()} />
+    </Panel>
+  );
+}
+
 function AskPassword({ then }: { then?: () => void }) {
   const [password, setPassword] = useState("");
   const confirm = useMutation({

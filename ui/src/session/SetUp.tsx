@@ -3,8 +3,8 @@ import { type FormEvent, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, Problem, type Schemas } from "../api/client";
 import { become } from "../api/shop";
-import { Button, Trouble } from "../kit/kit";
-import { type Draft, firstDraft, keepDraft, recallDraft, dropDraft, asBody } from "./setUpDraft";
+import { Button, Trouble, useTitle } from "../kit/kit";
+import { type Draft, firstDraft, keepDraft, recallDraft, dropDraft, asBody, usualMachines } from "./setUpDraft";
 import { Places, Shelf, Supply, Ways, WhatItCosts, You } from "./SetUpSteps";
 
 const steps = [
@@ -24,7 +24,7 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
   const queries = useQueryClient();
   const go = useNavigate();
   const save = useMutation({
-    mutationFn: () => ask(client.POST("/setup", { body: asBody(draft) })),
+    mutationFn: () => ask(client.POST("/setup", { body: asBody(draft, usualMachines(draft, view.choices?.places ?? [])) })),
     onSuccess: (me) => {
       dropDraft();
       become(queries, me);
@@ -34,6 +34,7 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
       if (error instanceof Problem) setAt(stepOf(error));
     },
   });
+  useTitle(`${(steps[at] ?? steps[0]).title}, setting up`);
   const submit = (e: FormEvent) => {
     e.preventDefault();
     if (at < steps.length - 1) setAt(at + 1);

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { sentence } from "../kit/format";
 import { Button, Choice, Field, inputLook, Select } from "../kit/kit";
-import type { Draft } from "./setUpDraft";
+import { type Draft, usualMachines } from "./setUpDraft";
 
 type Set = (change: Partial<Draft>) => void;
 
@@ -154,11 +154,36 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
           </li>
         ))}
       </ul>
+      <Machines draft={draft} set={set} machines={usualMachines(draft, templates)} />
       <p className="text-sm text-faded">
         Ask your town or water company about wash water first: its rules come before anything a program says. Without leave, only procedures
         that let nothing run off are offered.
       </p>
     </div>
+  );
+}
+
+/** Shared machines: the day is laid out so that no more are in use than there are. */
+function Machines({ draft, set, machines }: { draft: Draft; set: Set; machines: Schemas["Equipment"][] }) {
+  if (machines.length === 0) return null;
+  return (
+    <>
+      <h2>Machines</h2>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+        {machines.map((m) => (
+          <Field key={m.name} label={`${m.name}, how many`}>
+            <input
+              className={`${inputLook} num`}
+              type="number"
+              min={0}
+              max={20}
+              value={draft.machines[m.name] ?? m.count}
+              onChange={(e) => set({ machines: { ...draft.machines, [m.name]: Math.max(0, Math.round(Number(e.target.value))) } })}
+            />
+          </Field>
+        ))}
+      </div>
+    </>
   );
 }
 

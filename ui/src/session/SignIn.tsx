@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { ask, client } from "../api/client";
 import { become } from "../api/shop";
-import { Button, Field, inputLook, Loading, Trouble } from "../kit/kit";
+import { Button, Field, inputLook, Loading, Trouble, useTitle } from "../kit/kit";
 import { SetUp } from "./SetUp";
 import { Tablet } from "./Tablet";
 
@@ -36,6 +36,7 @@ export function SignIn() {
 }
 
 function Door({ children }: { children: ReactNode }) {
+  useTitle("Sign in");
   return (
     <main className="mx-auto grid min-h-dvh max-w-sm content-center gap-5 p-6">
       <h1 className="flex items-center gap-3 text-3xl">

@@ -3,12 +3,13 @@ import { ArrowLeft, Delete } from "lucide-react";
 import { useEffect, useState } from "react";
 import { ask, client, type Schemas } from "../api/client";
 import { become } from "../api/shop";
-import { Button, Trouble } from "../kit/kit";
+import { Button, Trouble, useTitle } from "../kit/kit";
 
 type Face = Schemas["TabletFace"];
 
 /** A tablet that people share: tap who you are, then four digits. Everything is large: gloves are wet. */
 export function Tablet({ view, onPassword }: { view: Schemas["TabletView"]; onPassword: () => void }) {
+  useTitle("Who are you?");
   const [who, setWho] = useState<Face>();
   return (
     <main className="mx-auto grid min-h-dvh max-w-2xl content-center gap-5 p-5">

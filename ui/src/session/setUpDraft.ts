@@ -15,6 +15,8 @@ export interface Draft {
   signIn: string;
   password: string;
   places: { kind: Schemas["PlaceKind"]; name: string; runoff: boolean }[];
+  /** How many there are of a machine, by its name; those of the templates when unsaid. */
+  machines: Record<string, number>;
   hardness: string;
   unit: Schemas["HardnessUnit"];
   solids: string;
@@ -34,6 +36,7 @@ export const firstDraft = (usual: Schemas["ProductClass"][]): Draft => ({
   signIn: "",
   password: "",
   places: [{ kind: "covered bay", name: "", runoff: false }],
+  machines: {},
   hardness: "",
   unit: "mg/l CaCO3",
   solids: "",
@@ -71,7 +74,7 @@ export function dropDraft() {
 }
 
 /** What is sent: whatever was left empty is left out. */
-export function asBody(d: Draft): SetUpBody {
+export function asBody(d: Draft, machines: Schemas["Equipment"][]): SetUpBody {
   const latitude = typed(d.latitude);
   const hardness = typed(d.hardness);
   const solids = typed(d.solids);
@@ -84,6 +87,7 @@ export function asBody(d: Draft): SetUpBody {
     ...(latitude !== undefined && { latitude }),
     founder: { name: d.name, signIn: d.signIn, password: d.password },
     places: d.places.map((p) => ({ kind: p.kind, runoff: p.runoff, ...(p.name.trim() && { name: p.name }) })),
+    machines: machines.flatMap((m) => ((d.machines[m.name] ?? m.count) > 0 ? [{ ...m, count: d.machines[m.name] ?? m.count }] : [])),
     ...(hardness !== undefined && { water: { hardness, unit: d.unit, ...(solids !== undefined && { solids }) } }),
     shelf: d.shelf,
     pins: d.pins,
@@ -92,4 +96,11 @@ export function asBody(d: Draft): SetUpBody {
       return amount === undefined ? [] : [{ service, amount: Math.round(amount * 100) }];
     }),
   };
+}
+
+/** The machines that the places of a draft usually have, each once. */
+export function usualMachines(d: Draft, templates: Schemas["PlaceTemplate"][]): Schemas["Equipment"][] {
+  const found = new Map<string, Schemas["Equipment"]>();
+  for (const p of d.places) for (const m of templates.find((t) => t.kind === p.kind)?.machines ?? []) found.set(m.name, m);
+  return [...found.values()];
 }

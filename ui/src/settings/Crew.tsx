@@ -11,10 +11,10 @@ export function Machines({ machines, onChange }: { machines: Equipment[]; onChan
   return (
     <div>
       <p className="font-semibold">Machines that are shared</p>
-      <Table caption="Machines" head={["Name", "How many", ""]}>
+      <Table stacks caption="Machines" head={["Name", "How many", ""]}>
         {machines.map((m, i) => (
-          <tr key={i}>
-            <td>
+          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+            <td data-head="Name">
               <input
                 aria-label="Name of the machine"
                 className={inputLook}
@@ -24,7 +24,7 @@ export function Machines({ machines, onChange }: { machines: Equipment[]; onChan
                 onChange={(e) => set(i, { name: e.target.value })}
               />
             </td>
-            <td>
+            <td data-head="How many">
               <input
                 aria-label={`How many: ${m.name}`}
                 className={`${inputLook} num w-24!`}
@@ -74,10 +74,10 @@ export function Shifts({ shifts, onChange }: { shifts: Shift[]; onChange: (s: Sh
   return (
     <div>
       <p className="font-semibold">Shifts</p>
-      <Table caption="Shifts" head={["Who", "From", "To", "Break from", "To", ""]}>
+      <Table stacks caption="Shifts" head={["Who", "From", "To", "Break from", "To", ""]}>
         {shifts.map((s, i) => (
-          <tr key={i}>
-            <td>
+          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+            <td data-head="Who">
               <Select
                 label="Whose shift"
                 value={s.personId}
@@ -85,10 +85,10 @@ export function Shifts({ shifts, onChange }: { shifts: Shift[]; onChange: (s: Sh
                 options={people.map((p) => ({ value: p.id, label: p.name }))}
               />
             </td>
-            <td>{field(s, i, "from", "From")}</td>
-            <td>{field(s, i, "to", "To")}</td>
-            <td>{field(s, i, "breakFrom", "Break from")}</td>
-            <td>{field(s, i, "breakTo", "Break to")}</td>
+            <td data-head="From">{field(s, i, "from", "From")}</td>
+            <td data-head="To">{field(s, i, "to", "To")}</td>
+            <td data-head="Break from">{field(s, i, "breakFrom", "Break from")}</td>
+            <td data-head="Break to">{field(s, i, "breakTo", "Break to")}</td>
             <td>
               <Button onClick={() => onChange(shifts.filter((_, j) => j !== i))}>Remove</Button>
             </td>

@@ -237,10 +237,10 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
   return (
     <div>
       <p className="font-semibold">Vessels</p>
-      <Table caption="Vessels" head={["Name", "Kind", "Holds to its line, a capful or a stroke, ml", ""]}>
+      <Table stacks caption="Vessels" head={["Name", "Kind", "Holds to its line, a capful or a stroke, ml", ""]}>
         {vessels.map((v, i) => (
-          <tr key={i}>
-            <td>
+          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+            <td data-head="Name">
               <input
                 aria-label="Name of the vessel"
                 className={inputLook}
@@ -250,7 +250,7 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
                 onChange={(e) => set(i, { name: e.target.value })}
               />
             </td>
-            <td>
+            <td data-head="Kind">
               <Select
                 label="Kind of vessel"
                 value={v.kind}
@@ -258,7 +258,7 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
                 options={["bucket", "foam bottle", "sprayer", "cap", "pump"] as const}
               />
             </td>
-            <td>
+            <td data-head="Holds, ml">
               <input
                 aria-label="Holds, ml"
                 className={`${inputLook} num`}
@@ -289,10 +289,10 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
   return (
     <div>
       <p className="font-semibold">Places</p>
-      <Table caption="Places" head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", ""]}>
+      <Table stacks caption="Places" head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", ""]}>
         {places.map((p, i) => (
-          <tr key={i}>
-            <td>
+          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+            <td data-head="Name">
               <input
                 aria-label="Name of the place"
                 className={inputLook}
@@ -302,7 +302,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { name: e.target.value })}
               />
             </td>
-            <td>
+            <td data-head="Cover">
               <Select
                 label="Cover"
                 value={p.cover}
@@ -310,7 +310,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 options={["open sky", "shade", "indoors"] as const}
               />
             </td>
-            <td>
+            <td data-head="Water">
               <Select
                 label="Water supply"
                 value={p.supply}
@@ -336,7 +336,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { blower: e.target.checked })}
               />
             </td>
-            <td>
+            <td data-head="May run off">
               <input
                 aria-label="Nose points to, degrees from north"
                 className={`${inputLook} num w-24!`}
@@ -347,7 +347,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { heading: Math.min(360, Math.max(0, Number(e.target.value))) })}
               />
             </td>
-            <td>
+            <td data-head="Blower">
               <Button disabled={places.length === 1} onClick={() => onChange(places.filter((_, j) => j !== i))}>
                 Remove
               </Button>

@@ -4,7 +4,7 @@ import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRe
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
-import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Say } from "./Say";
 
 type DayView = Schemas["DayView"];
@@ -511,12 +511,14 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
 }
 
 function Outbox() {
-  const out = useQuery({ queryKey: ["outbox"], queryFn: () => ask(client.GET("/outbox")) }).data ?? [];
+  const box = useQuery({ queryKey: ["outbox"], queryFn: () => ask(client.GET("/outbox")) });
+  const out = box.data ?? [];
   const queries = useQueryClient();
   const told = useMutation({
     mutationFn: (id: string) => ask(client.POST("/outbox/{id}/told", { params: { path: { id } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["outbox"] }),
   });
+  if (box.error && !box.data) return <Away title="Told today" query={box} />;
   if (out.length === 0) return null;
   return (
     <Panel title="Told today">
@@ -575,13 +577,17 @@ function Better() {
 }
 
 function Care({ now }: { now: number }) {
-  const care =
-    useQuery({ queryKey: ["care"], queryFn: () => ask(client.GET("/care", { params: { query: { most: 8 } } })), staleTime: 300_000 })
-      .data ?? [];
+  const all = useQuery({
+    queryKey: ["care"],
+    queryFn: () => ask(client.GET("/care", { params: { query: { most: 8 } } })),
+    staleTime: 300_000,
+  });
+  const care = all.data ?? [];
+  if (all.error && !all.data) return <Away title="Upcoming care" query={all} />;
   if (care.length === 0) return null;
   const soon = now + 7 * 86_400_000;
   return (
-    <Panel title="Care that comes round">
+    <Panel title="Upcoming care">
       <Table caption="What every vehicle needs next" head={["Vehicle", "Last washed", "Next", "Then"]}>
         {care.map((c) => (
           <tr key={c.vehicleId}>

@@ -2,14 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import type { Schemas } from "../api/client";
 import { ask, client } from "../api/client";
 import { hour, plural, seconds, sentence, useQuantities } from "../kit/format";
-import { Panel, Table } from "../kit/kit";
+import { Away, Panel, Table } from "../kit/kit";
 
 type Hour = Schemas["Hour"];
 
 /** The hours of today for washing under the open sky: how long what a mitt leaves stays wet on the panel that dries first. */
 export function Hours({ now }: { now: string }) {
-  const hours = useQuery({ queryKey: ["weather"], queryFn: () => ask(client.GET("/weather")), staleTime: 600_000 }).data;
+  const day = useQuery({ queryKey: ["weather"], queryFn: () => ask(client.GET("/weather")), staleTime: 600_000 });
+  const hours = day.data;
   const q = useQuantities();
+  if (day.error && !hours) return <Away title="Today under the open sky" query={day} />;
   if (!hours?.length) return null;
   const worst = (h: Hour) => Math.min(h.top, ...Object.values(h.sides));
   const good = hours.filter((h) => h.good);

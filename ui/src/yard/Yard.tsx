@@ -165,16 +165,16 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
     { Icon: Droplets, text: `Water ${Math.round(yard.water.hardness)} mg/l, ${yard.water.class}; ${yard.water.solids} mg/l dissolved` },
   ];
   return (
-    <Panel title="How long it stays wet" aside={<span className="num">{hour(yard.now)}</span>}>
+    <Panel title="How long suds stay wet" aside={<span className="num">{hour(yard.now)}</span>}>
       <ul className="space-y-2.5">
         {yard.drying.map((d) => (
           <li key={d.panel} className="border-b border-line pb-2">
             <div className="flex items-baseline justify-between gap-2">
               <span className="font-semibold">{d.panel}</span>
-              <span className="num text-lg whitespace-nowrap">{d.endless ? "2 h +" : seconds(d.water)}</span>
+              <span className="num text-lg whitespace-nowrap">{seconds(d.suds)}</span>
             </div>
             <p className="text-sm text-faded">
-              {d.says} {!d.endless && `Suds ${seconds(d.suds)}, foam ${seconds(d.foam)}.`}
+              {d.says} Foam {seconds(d.foam)}, rinse water {d.endless ? "over 2 h" : seconds(d.water)}.
             </p>
           </li>
         ))}
