@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, Problem, type Schemas } from "../api/client";
 import { become } from "../api/shop";
@@ -21,6 +21,11 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
   const [at, setAt] = useState(0);
   const [draft, setDraft] = useState<Draft>(() => recallDraft() ?? firstDraft(view.choices?.usual ?? []));
   useEffect(() => keepDraft(draft), [draft]);
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    if (at > 0) heading.current?.focus(); // each page begins at its head
+    window.scrollTo(0, 0);
+  }, [at]);
   const queries = useQueryClient();
   const go = useNavigate();
   const save = useMutation({
@@ -48,7 +53,9 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
         <p className="flex items-center gap-2 text-faded">
           <img src="/mark.svg" alt="" className="h-7 w-7" /> Uskel · setting up, {at + 1} of {steps.length}
         </p>
-        <h1>{step.title}</h1>
+        <h1 ref={heading} tabIndex={-1} className="outline-none">
+          {step.title}
+        </h1>
         <p className="text-faded">{step.says}</p>
         <progress className="mt-2 w-full accent-(--tide)" max={steps.length} value={at + 1} aria-label="How far setting up has come" />
       </header>

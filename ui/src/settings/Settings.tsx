@@ -318,7 +318,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 options={["pressure washer", "hose", "carried water"] as const}
               />
             </td>
-            <td className="text-center">
+            <td data-head="May run off" className="sm:text-center">
               <input
                 aria-label="Wash water may run off"
                 type="checkbox"
@@ -327,7 +327,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { runoff: e.target.checked })}
               />
             </td>
-            <td className="text-center">
+            <td data-head="Blower" className="sm:text-center">
               <input
                 aria-label="A blower may be used"
                 type="checkbox"
@@ -336,7 +336,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { blower: e.target.checked })}
               />
             </td>
-            <td data-head="May run off">
+            <td data-head="Nose points to, °">
               <input
                 aria-label="Nose points to, degrees from north"
                 className={`${inputLook} num w-24!`}
@@ -347,7 +347,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
                 onChange={(e) => set(i, { heading: Math.min(360, Math.max(0, Number(e.target.value))) })}
               />
             </td>
-            <td data-head="Blower">
+            <td>
               <Button disabled={places.length === 1} onClick={() => onChange(places.filter((_, j) => j !== i))}>
                 Remove
               </Button>
