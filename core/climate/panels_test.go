@@ -36,7 +36,8 @@ func TestWhatIsSaidOfAPanel(t *testing.T) {
 
 // At night nothing faces the sun; a hot bonnet asks for the most haste.
 func TestPanelsAtNightAndOffTheRoad(t *testing.T) {
-	day, night := Reading{Temp: 20, RH: 0.5, Wind: 2, Sky: ClearSky}.Under(40, 180), Reading{Temp: 12, RH: 0.7, Wind: 1, Sky: ClearSky}.Under(-10, 0)
+	day := Reading{Temp: 20, RH: 0.5, Wind: 2, Sky: ClearSky}.Under(40, 180)
+	night := Reading{Temp: 12, RH: 0.7, Wind: 1, Sky: ClearSky}.Under(-10, 0)
 	assert.Equal(t, "Dark side, facing the sun", PanelsOf(day)[0].Panel)
 	for _, row := range PanelsOf(night) {
 		assert.NotContains(t, row.Panel, "facing the sun")
