@@ -352,8 +352,14 @@ func TestForgetting(t *testing.T) {
 	owner.do("PUT", "/api/staff/"+m.ID, member(m).as(m.Role, false)).is(204)
 	owner.do("POST", "/api/staff/"+m.ID+"/forget", nil).is(204)
 	card := told[[]api.VehicleCard](owner, "GET", "/vehicles", nil)[0]
+	for _, b := range told[api.Yard](owner, "GET", "/yard", nil).Bookings {
+		if b.Plate == card.Plate {
+			owner.do("POST", "/api/bookings/"+b.ID+"/notice", map[string]string{"text": "Your " + card.Plate}).is(200)
+		}
+	}
 	owner.do("POST", "/api/vehicles/"+card.ID+"/forget", nil).is(204)
-	for _, path := range []string{"/api/staff", "/api/people", "/api/vehicles", "/api/times/learning?days=60", "/api/times/washes?days=60"} {
+	for _, path := range []string{"/api/staff", "/api/people", "/api/vehicles", "/api/times/learning?days=60", "/api/times/washes?days=60",
+		"/api/outbox", "/api/yard"} {
 		text := string(owner.get(path).is(200).body)
 		assert.NotContains(t, text, "Jory", path)
 		assert.NotContains(t, text, card.Plate, path)

@@ -31,9 +31,9 @@ func (s *Store) Person(ctx context.Context, id string) (Person, error) {
 	return find[Person](s, ctx, "person", "id = ?", id)
 }
 
-// PersonBySignIn finds someone by the name they sign in with.
+// PersonBySignIn finds someone by the name they sign in with, in small letters or capitals.
 func (s *Store) PersonBySignIn(ctx context.Context, signIn string) (Person, error) {
-	return find[Person](s, ctx, "person", "sign_in = ?", signIn)
+	return find[Person](s, ctx, "person", "lower(sign_in) = lower(?)", signIn)
 }
 
 // Settings gives the shop's settings with their version.

@@ -159,20 +159,26 @@ func (s *Store) SetDigits(ctx context.Context, personID, hash string) error {
 
 // Forget takes a name away from somebody who was let go, and what they signed in by. Their washes stay, under a number.
 func (s *Store) Forget(ctx context.Context, personID string) error {
-	return oneRow(
-		s.with(ctx).
-			Exec(`UPDATE people SET name = 'Former hand ' || left(id::text, 4), sign_in = 'gone-' || id, password_hash = '', pin_hash = '',
-		version = version + 1 WHERE id = ? AND NOT active`, personID),
-		"person",
-	)
+	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		gone := tx.Exec(`UPDATE people SET name = 'Former hand ' || left(id::text, 4), sign_in = 'gone-' || id,
+			password_hash = '', pin_hash = '', version = version + 1 WHERE id = ? AND NOT active`, personID)
+		if err := oneRow(gone, "person"); err != nil {
+			return err
+		}
+		return translate(tx.Exec("UPDATE readings SET source = 'typed in' WHERE by_id = ?", personID).Error, "readings")
+	})
 }
 
-// ForgetVehicle takes plate and name away from a vehicle. Its washes stay.
+// ForgetVehicle takes plate and name away from a vehicle, and what its customer was told. Its washes stay.
 func (s *Store) ForgetVehicle(ctx context.Context, id string) error {
-	return oneRow(
-		s.with(ctx).Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id),
-		"vehicle",
-	)
+	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		gone := tx.Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id)
+		if err := oneRow(gone, "vehicle"); err != nil {
+			return err
+		}
+		return translate(tx.Exec(`UPDATE notices SET text = 'Forgotten', sent_at = coalesce(sent_at, at)
+			WHERE booking_id IN (SELECT id FROM bookings WHERE vehicle_id = ?)`, id).Error, "notices")
+	})
 }
 
 // SignIns are those that last, of one person or, for "", of everybody: the newest first.

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"flag"
 	"fmt"
 	"io"
 	"os"
@@ -40,7 +41,11 @@ type config struct {
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := run(ctx, os.Args[1:], os.Stdin, os.Stdout); err != nil {
+	err := run(ctx, os.Args[1:], os.Stdin, os.Stdout)
+	if errors.Is(err, flag.ErrHelp) {
+		return // it was printed
+	}
+	if err != nil {
 		fmt.Fprintln(os.Stderr, "uskel:", err)
 		os.Exit(1)
 	}
