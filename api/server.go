@@ -61,6 +61,7 @@ type server struct {
 	lastDay  atomic.Pointer[schedule.Timeline] // the newest laid-out day, to begin the next from
 	weather  *kept[[]climate.Hour]
 	figures  *kept[any] // worked out of timed washes
+	steps    *kept[pieces]
 	figuring singleflight.Group
 	seenAt   sync.Map // when each sign-in was last noted as used
 	live     *live
@@ -101,6 +102,7 @@ func newServer(c Config) *server {
 		begun:    newKept[schedule.Timeline](mostDays),
 		weather:  newKept[[]climate.Hour](mostDays),
 		figures:  newKept[any](mostFigures),
+		steps:    newKept[pieces](1),
 	}
 	s.live.pulses = s.pulses
 	return s

@@ -4,9 +4,11 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/csv"
+	"io"
 	"iter"
 	"math"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -38,24 +40,59 @@ const (
 // streamTable writes lines as CSV as they come.
 func streamTable(name string, lines iter.Seq[[]string]) *huma.StreamResponse {
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
-		hc.SetHeader("Content-Type", tableType)
-		hc.SetHeader("Content-Disposition", `attachment; filename="`+name+`.csv"`)
-		line := http.NewResponseController(humagin.Unwrap(hc).Writer)
-		w := csv.NewWriter(bufio.NewWriterSize(hc.BodyWriter(), atOnce))
-		w.UseCRLF = true
-		n := 0
-		for cells := range lines {
-			for k := range cells {
-				cells[k] = plain(cells[k])
-			}
-			if w.Write(cells) != nil || hc.Context().Err() != nil {
+		line := openTable(hc, name)
+		writeTable(hc.BodyWriter(), lines, func() bool {
+			_ = line.SetWriteDeadline(time.Now().Add(usual.answer))
+			return hc.Context().Err() == nil
+		})
+	}}
+}
+
+// openTable says that a table comes, and gives its line's control.
+func openTable(hc huma.Context, name string) *http.ResponseController {
+	hc.SetHeader("Content-Type", tableType)
+	hc.SetHeader("Content-Disposition", `attachment; filename="`+name+`.csv"`)
+	return http.NewResponseController(humagin.Unwrap(hc).Writer)
+}
+
+// writeTable writes lines as CSV; now and then it asks whether to go on.
+func writeTable(to io.Writer, lines iter.Seq[[]string], goOn func() bool) {
+	w := csv.NewWriter(bufio.NewWriterSize(to, atOnce))
+	w.UseCRLF = true
+	n := 0
+	for cells := range lines {
+		for k := range cells {
+			cells[k] = plain(cells[k])
+		}
+		if w.Write(cells) != nil {
+			return
+		}
+		if n++; n%linesAtOnce == 0 && !goOn() {
+			return
+		}
+	}
+	w.Flush()
+}
+
+// pieces are a table as it is sent, in pieces: no more than it takes is held, and none is copied again.
+type pieces [][]byte
+
+// Write keeps a piece.
+func (p *pieces) Write(text []byte) (int, error) {
+	*p = append(*p, slices.Clone(text))
+	return len(text), nil
+}
+
+// send sends a table that was written before.
+func (p pieces) send(name string) *huma.StreamResponse {
+	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		line := openTable(hc, name)
+		for _, piece := range p {
+			_ = line.SetWriteDeadline(time.Now().Add(usual.answer))
+			if _, err := hc.BodyWriter().Write(piece); err != nil || hc.Context().Err() != nil {
 				return
 			}
-			if n++; n%linesAtOnce == 0 {
-				_ = line.SetWriteDeadline(time.Now().Add(usual.answer))
-			}
 		}
-		w.Flush()
 	}}
 }
 

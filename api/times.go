@@ -591,11 +591,7 @@ func (s *server) wholeLearning(ctx context.Context, in *Span) (LearningView, err
 		return LearningView{}, err
 	}
 	reads := reader(ctx)
-	seen := reads.ID
-	if reads.Lead {
-		seen = "all"
-	}
-	return figuredWith(s, of, "learning "+seen, func(washes []timing.Wash) (LearningView, error) {
+	return figuredWith(s, of, "learning "+reads.Key(), func(washes []timing.Wash) (LearningView, error) {
 		before, err := s.Store.WashedBefore(ctx, s.Now().AddDate(0, 0, -in.Days))
 		return LearningView{in.Days, ways(reads.Washes(washes), before)}, err
 	})

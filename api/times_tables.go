@@ -3,6 +3,7 @@ package api
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"iter"
 	"slices"
 	"strconv"
@@ -19,6 +20,9 @@ func (s *server) exportTimes(ctx context.Context, in *struct {
 	Of    string `query:"of" maxLength:"80" doc:"for a chart: which"`
 	Table string `query:"table" enum:"washes,steps,stages,by,shares,standards,savings,learning,chart" default:"washes"`
 }) (*huma.StreamResponse, error) {
+	if in.Table == "steps" {
+		return s.stepsFile(ctx, in.Days)
+	}
 	lines, err := s.timesTable(ctx, in.Table, in.Grouped, in.Of)
 	if err != nil {
 		return nil, err
@@ -26,7 +30,7 @@ func (s *server) exportTimes(ctx context.Context, in *struct {
 	return streamTable(in.Table, lines), nil
 }
 
-// timesTable gives a table line by line, the first of them the heads: a year of steps is never held whole.
+// timesTable gives a table line by line, the first of them the heads.
 func (s *server) timesTable(ctx context.Context, name string, in Grouped, of string) (iter.Seq[[]string], error) {
 	switch name {
 	case "standards":
@@ -55,9 +59,15 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 	if err != nil {
 		return nil, err
 	}
-	washes := timed.Washes
-	if name == "washes" {
-		return washesTable(reader(ctx).Washes(washes)), nil
+	return washesTable(reader(ctx).Washes(timed.Washes)), nil
+}
+
+// stepsFile is the table of every step's timings. A year of a large shop has 160,000 of them, 20 MB: the newest such
+// table is kept as it is sent, one of them, so that those who ask for the same get the same.
+func (s *server) stepsFile(ctx context.Context, days int) (*huma.StreamResponse, error) {
+	timed, err := s.timed(ctx, days)
+	if err != nil {
+		return nil, err
 	}
 	people, err := s.Store.People(ctx)
 	if err != nil {
@@ -67,7 +77,19 @@ func (s *server) timesTable(ctx context.Context, name string, in Grouped, of str
 	for _, p := range people {
 		names[p.ID] = p.Name
 	}
-	return stepsTable(washes, figured(s, timed, "set apart", timing.SetApart), names, reader(ctx)), nil
+	reads := reader(ctx)
+	key := fmt.Sprintf("steps %d %d %d %s", timed.Version, timed.From, timed.To, reads.Key())
+	if kept, there := s.steps.find(key); there {
+		return kept.send("steps"), nil
+	}
+	made, _, _ := s.figuring.Do(key, func() (any, error) { // those who ask at once wait for one table
+		var p pieces
+		apart := figured(s, timed, "set apart", timing.SetApart)
+		writeTable(&p, stepsTable(timed.Washes, apart, names, reads), func() bool { return s.Ends.Err() == nil })
+		s.steps.keep(key, p)
+		return p, nil
+	})
+	return made.(pieces).send("steps"), nil
 }
 
 // tableOf makes a table of what a view shows.

@@ -12,6 +12,14 @@ type Reader struct {
 // Sees reports whether the reader may read a person's times by name.
 func (r Reader) Sees(person string) bool { return r.Lead || person != "" && person == r.ID }
 
+// Key is the same for readers who see the same.
+func (r Reader) Key() string {
+	if r.Lead {
+		return "all"
+	}
+	return r.ID
+}
+
 // Washes are the washes whose times the reader may read one by one: those of people the reader sees.
 func (r Reader) Washes(all []Wash) []Wash {
 	if r.Lead {
