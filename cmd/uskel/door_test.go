@@ -91,6 +91,35 @@ func TestSettingUpAsks(t *testing.T) {
 	assert.ErrorContains(t, err, `does not take "now"`)
 }
 
+// A file of answers says all that the set-up page asks.
+func TestSettingUpByAnswers(t *testing.T) {
+	t.Setenv("DATABASE_URL", storetest.Bare(t))
+	t.Setenv("USKEL_PASSWORD", "gravel lantern quay")
+	path := filepath.Join(t.TempDir(), "answers.json")
+	write := func(text string) { require.NoError(t, os.WriteFile(path, []byte(text), 0o600)) }
+	write(`{"shopName":"Quay Wash","colour":"blue"}`)
+	_, err := said(t, "", "setup", "--answers", path)
+	assert.ErrorContains(t, err, "colour")
+	write(`{"shopName":"Quay Wash","units":"furlongs"}`)
+	_, err = said(t, "", "setup", "--answers", path)
+	assert.ErrorContains(t, err, "metric or us")
+	write(`{"shopName":"Quay Wash","units":"metric","currency":"€","timeZone":"Europe/Lisbon","latitude":38.7,
+		"places":[{"kind":"open yard","runoff":true}],"water":{"hardness":9,"unit":"German degrees"},"shelf":["shampoo"],
+		"prices":[{"service":"basic","amount":4500}],"founder":{"name":"Una Wick","signIn":"una"}}`)
+	text, err := said(t, "", "setup", "--answers", path)
+	require.NoError(t, err)
+	assert.Contains(t, text, "Quay Wash is set up")
+	s, err := store.Open(ctx, os.Getenv("DATABASE_URL"))
+	require.NoError(t, err)
+	defer s.Close()
+	water, _, err := s.Supply(ctx)
+	require.NoError(t, err)
+	assert.InDelta(t, 9*17.848, float64(water.Hardness), 0.01)
+	latitude, _, err := s.Where(ctx)
+	require.NoError(t, err)
+	assert.InDelta(t, 38.7, latitude, 1e-9)
+}
+
 // A server that finds an empty database prints a code, another at each start; of a shop it prints none.
 func TestTheCodeIsPrinted(t *testing.T) {
 	s, err := store.Open(ctx, storetest.Bare(t))

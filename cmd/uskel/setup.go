@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"flag"
 	"fmt"
@@ -57,6 +58,8 @@ func setUp(ctx context.Context, s *store.Store, args []string, in io.Reader, out
 		}
 	}
 	a.Founder.Password = os.Getenv("USKEL_PASSWORD")
+	answers := flags.String("answers", os.Getenv("USKEL_ANSWERS"),
+		"file with all that the set-up page asks, as JSON, in place of the others (USKEL_ANSWERS)")
 	flags.StringVar(
 		&passwordFile,
 		"password-file",
@@ -76,6 +79,9 @@ func setUp(ctx context.Context, s *store.Store, args []string, in io.Reader, out
 		}
 		a.Founder.Password = strings.TrimRight(string(text), "\r\n")
 	}
+	if *answers != "" {
+		return setUpBy(ctx, s, *answers, a.Founder.Password, out)
+	}
 	if err := askFor(questions, in, out); err != nil {
 		return err
 	}
@@ -86,6 +92,26 @@ func setUp(ctx context.Context, s *store.Store, args []string, in io.Reader, out
 	for _, kind := range strings.Split(kinds, ",") {
 		a.Places = append(a.Places, shop.PlaceAnswer{Kind: shop.PlaceKind(strings.TrimSpace(kind))})
 	}
+	return found(ctx, s, a, out)
+}
+
+// setUpBy sets a shop up by a file of answers: the body of POST /api/setup, without its code.
+func setUpBy(ctx context.Context, s *store.Store, path, password string, out io.Writer) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return fmt.Errorf("answers: %w", err)
+	}
+	defer file.Close()
+	var a api.SetUp
+	reader := json.NewDecoder(file)
+	reader.DisallowUnknownFields()
+	if err := reader.Decode(&a); err != nil {
+		return fmt.Errorf("answers: %w", err)
+	}
+	if !slices.Contains(a.Units.Values(), string(a.Units)) {
+		return fmt.Errorf("answers: units %q: metric or us", a.Units)
+	}
+	a.Founder.Password = cmp.Or(password, a.Founder.Password)
 	return found(ctx, s, a, out)
 }
 
