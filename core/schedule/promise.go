@@ -64,9 +64,9 @@ func Foretell(p Problem, t Timeline, spread func(Work, string) Spread, runs int,
 		Dwells:  s.risks(over),
 		Runs:    runs,
 	}
+	plain, _, _ := s.run(runs/4, seed, "")
 	for _, step := range s.steps() {
 		helped, _, _ := s.run(runs/4, seed, step.Step)
-		plain, _, _ := s.run(runs/4, seed, "")
 		if saves := at(plain, 0.8) - at(helped, 0.8); saves > 0 && (pr.Helper == nil || saves > pr.Helper.Saves) {
 			pr.Helper = &Helper{step.Step, step.called(), saves}
 		}
