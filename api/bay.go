@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"uskel/core/condition"
+	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/shelf"
 	"uskel/core/shop"
@@ -44,6 +45,7 @@ type WashView struct {
 	Stage      visit.Stage        `json:"stage"`
 	Frozen     plan.Frozen        `json:"frozen" doc:"what it was begun from"`
 	Corrected  []CorrectionLine   `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
+	Mittfuls   []contact.Mittful  `json:"mittfuls,omitempty" doc:"the contact plan cut at its rinses; absent without a plan"`
 	Counted    map[string]string  `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
 	Now        time.Time          `json:"now" doc:"the server's clock"`
 }
@@ -201,6 +203,9 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		Stage:     w.Booking.Stage,
 		Frozen:    w.Frozen,
 		Corrected: correctionLines(corrections, state),
+	}
+	if w.Plan.Contact != nil {
+		v.Mittfuls = w.Plan.Contact.Mittfuls()
 	}
 	crew := crewOf(w, state, events)
 	for _, p := range people {

@@ -7,9 +7,10 @@ import (
 )
 
 // BenchmarkBay measures on a phone's screen with the network off: how long the bay takes to open from what the device
-// has kept, and how long from a tap to its visible change. Budgets: under 1 s, under 50 ms.
+// has kept, until the core on the device has answered for the first time, and from a tap to its visible change.
+// Budgets: usable in 600 ms, a tap seen in 30 ms.
 func BenchmarkBay(b *testing.B) {
-	var opened, seen float64
+	var opened, core, seen float64
 	for range b.N {
 		s := open(b)
 		wire, far := s.through(b)
@@ -24,6 +25,11 @@ func BenchmarkBay(b *testing.B) {
 		p.visit("/bay/" + id)
 		p.see("button", "^Done$")
 		opened += p.run(`() => window.opened`).Value.Num()
+		core += p.run(`() => new Promise((done) => new PerformanceObserver((list, o) => {
+			const [answered] = list.getEntriesByName("core answers");
+			if (answered) o.disconnect(), done(answered.startTime);
+		}).observe({ type: "mark", buffered: true }))`).Value.Num()
+		p.run(`() => new Promise((done) => setTimeout(done, 1000))`) // a washer taps once in minutes, not while it starts
 		seen += p.run(`() => new Promise((done) => {
 			const before = document.querySelector("h1").textContent;
 			const start = performance.now();
@@ -35,5 +41,6 @@ func BenchmarkBay(b *testing.B) {
 		})`).Value.Num()
 	}
 	b.ReportMetric(opened/float64(b.N), "ms-to-open")
+	b.ReportMetric(core/float64(b.N), "ms-to-core")
 	b.ReportMetric(seen/float64(b.N), "ms-tap-to-seen")
 }

@@ -22,8 +22,11 @@ func (s *shop) through(t testing.TB) (*storetest.Wire, *shop) {
 // installed waits until the device has kept the application.
 func (b *tab) installed() {
 	b.t.Helper()
+	// A page that was being fetched while the worker took over is not in its hands: it is from its next load on.
+	if !b.run(`() => navigator.serviceWorker.ready.then(() => Boolean(navigator.serviceWorker.controller))`).Value.Bool() {
+		b.visit(b.path())
+	}
 	b.run(`async () => {
-		await navigator.serviceWorker.ready;
 		for (let i = 0; i < 250 && !navigator.serviceWorker.controller; i++) await new Promise((r) => setTimeout(r, 100));
 		if (!navigator.serviceWorker.controller) throw new Error("no service worker");
 	}`)

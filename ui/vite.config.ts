@@ -21,7 +21,8 @@ export default defineConfig(({ mode }) => {
           icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml" }],
         },
         workbox: {
-          globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+          globPatterns: ["**/*.{js,css,html,svg,woff2,wasm}"],
+          maximumFileSizeToCacheInBytes: 8_000_000, // the core
           navigateFallback: "/index.html",
           navigateFallbackDenylist: [/^\/api\//],
           clientsClaim: true,
@@ -29,6 +30,7 @@ export default defineConfig(({ mode }) => {
         },
       }),
     ],
+    worker: { format: "es" },
     build: { target: "es2023", manifest: true, emptyOutDir: true },
     server: { proxy: { "/api": { target: USKEL_SERVER, changeOrigin: true } } },
   };

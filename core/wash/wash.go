@@ -259,6 +259,22 @@ type Dwelling struct {
 	Ended    time.Time `json:"ended,omitzero"`
 	Dried    bool      `json:"dried,omitempty" doc:"Seen dry in the bay"`
 	Verdict  Verdict   `json:"verdict"`
+	Soon     time.Time `json:"soon" doc:"from here on: get ready to take it off"`
+	Urgent   time.Time `json:"urgent" doc:"from here on: take it off now"`
+}
+
+// The warnings before product dries leave time to fetch the lance and to reach the first panel, which takes about a
+// minute (common practice, no source). A short dwell is warned of at half and at three quarters.
+const (
+	soonBefore   = 2 * time.Minute
+	urgentBefore = time.Minute
+)
+
+// warn says from when on the bay warns.
+func (d *Dwelling) warn() {
+	whole := d.Latest.Sub(d.Since)
+	d.Soon = d.Latest.Add(-min(soonBefore, whole/2))
+	d.Urgent = d.Latest.Add(-min(urgentBefore, whole/4))
 }
 
 // Stretch is a piece of one person's work on a step, without pauses.
@@ -380,6 +396,9 @@ func Fold(steps []Step, events []Event) State {
 		}
 	}
 	f.inHand()
+	for i := range f.state.Dwelling {
+		f.state.Dwelling[i].warn()
+	}
 	return f.state
 }
 
@@ -419,6 +438,23 @@ func inOrder(events []Event) []Event {
 		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Seq, b.Seq), cmp.Compare(a.ID, b.ID))
 	})
 	return sorted
+}
+
+// LastOf is the newest tap of somebody that still counts, which their Undo takes back; nothing when there is none. Of a
+// wash that is closed only what was tapped on its rework can still be taken back.
+func LastOf(who string, steps []Step, events []Event, closed bool) string {
+	rework := map[string]bool{}
+	for _, s := range steps {
+		rework[s.ID] = s.Rework
+	}
+	own := slices.DeleteFunc(slices.Clone(events), func(e Event) bool {
+		return e.Kind != Undo && (e.By != who || closed && !rework[e.Step])
+	})
+	sorted := inOrder(own)
+	if len(sorted) == 0 {
+		return ""
+	}
+	return sorted[len(sorted)-1].ID
 }
 
 // undo is a tap that somebody took back.

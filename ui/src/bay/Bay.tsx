@@ -8,14 +8,12 @@ import { useAwake, useKeys, useSpoken } from "./device";
 import { Dwells } from "./Dwells";
 import { Finds } from "./Finds";
 import { Finished } from "./Finished";
-import type { State } from "./fold";
-import { laneOf } from "./lane";
 import { Mitt, useMitt } from "./Mitt";
 import { type Asked, More, Question } from "./More";
 import { Prompts } from "./Prompts";
 import { letGo } from "../offline/queue";
-import { RestLine, RestRibbon, useRest } from "./Rest";
-import { type Tapping, useWash, type WashView } from "./useWash";
+import { RestLine, RestRibbon } from "./Rest";
+import { type State, type Tapping, useWash, type WashView } from "./useWash";
 
 /** Now, every quarter of a second, on the server's clock. */
 function useNow(now: () => number) {
@@ -29,12 +27,12 @@ function useNow(now: () => number) {
 
 export function Bay() {
   const { id = "" } = useParams();
-  const { wash, view, state, undoes, me, unsent, refused, trouble, tap, now } = useWash(id);
+  const { wash, view, state, lane, whose, undoes, me, unsent, refused, trouble, tap, now } = useWash(id);
   const at = useNow(now);
   useTitle(view ? `Bay: ${view.label}` : "Bay");
   useAwake();
   if (wash.isPending) return <Loading what="the wash" />;
-  if (!view || !state) return <Trouble error={wash.error} retry={() => void wash.refetch()} />;
+  if (!view || !state || !lane) return <Trouble error={wash.error} retry={() => void wash.refetch()} />;
   const away = unsent.filter((t) => t.who !== me).length;
   return (
     <>
@@ -81,7 +79,7 @@ export function Bay() {
         {state.finished && !reworkOpen(view, state) ? (
           <Finished view={view} state={state} tap={tap} undoes={undoes} />
         ) : (
-          <Working view={view} state={state} at={at} tap={tap} me={me} undoes={undoes} />
+          <Working view={view} state={state} lane={lane} whose={whose} at={at} tap={tap} undoes={undoes} />
         )}
       </div>
       {state.started && !state.finished && <RestRibbon id={view.id} taps={view.events.length} at={at} />}
@@ -115,16 +113,15 @@ interface WorkingProps {
   state: State;
   at: number;
   tap: Tapping;
-  me: string;
+  lane: { step?: string; after: string[] };
+  /** Whose lane it is. */
+  whose: string;
   undoes: string | undefined;
 }
 
-function Working({ view, state, at, tap, me, undoes }: WorkingProps) {
-  const rest = useRest(view.id, view.events.length);
-  // Whoever watches sees what the washer has in hand.
-  const whose =
-    view.mayTap && view.crew.some((p) => p.id === me) ? me : (state.steps.find((s) => s.id === state.current)?.by ?? view.washer.id);
-  const { step, after } = laneOf(whose, view, state, rest);
+function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
+  const step = view.steps.find((s) => s.id === lane.step);
+  const after = lane.after.flatMap((id) => view.steps.find((s) => s.id === id) ?? []);
   const did = state.steps.find((s) => s.id === step?.id);
   const filled = view.plan.steps.find((s) => s.id === step?.id);
   const [asked, setAsked] = useState<Asked | "more" | null>(null);

@@ -3,7 +3,6 @@ import type { Schemas } from "../api/client";
 import { clock, hour, sentence } from "../kit/format";
 import { alarm } from "../kit/alarm";
 import { speak } from "./device";
-import { warnings } from "./warnings";
 
 type Dwelling = Schemas["Dwelling"];
 
@@ -18,10 +17,9 @@ export function Dwells({ dwelling, at, title }: { dwelling: Dwelling[]; at: numb
         warned.current.add(key);
         act();
       };
-      const [first, last] = warnings(d);
       once("may", Date.parse(d.earliest), () => speak(`${title(d.step)} may be rinsed now.`));
-      once("soon", first, () => (alarm(1), speak(`${title(d.step)} dries soon. Get ready to rinse.`)));
-      once("now", last, () => (alarm(3), speak(`Rinse ${title(d.step)} now.`)));
+      once("soon", Date.parse(d.soon), () => (alarm(1), speak(`${title(d.step)} dries soon. Get ready to rinse.`)));
+      once("now", Date.parse(d.urgent), () => (alarm(3), speak(`Rinse ${title(d.step)} now.`)));
     }
   }, [dwelling, at, title]);
   return (
@@ -35,7 +33,7 @@ export function Dwells({ dwelling, at, title }: { dwelling: Dwelling[]; at: numb
 
 function Wet({ d, at, title }: { d: Dwelling; at: number; title: string }) {
   const [since, earliest, latest] = [Date.parse(d.since), Date.parse(d.earliest), Date.parse(d.latest)];
-  const [first, last] = warnings(d);
+  const [first, last] = [Date.parse(d.soon), Date.parse(d.urgent)];
   const left = (latest - at) / 1000;
   const urgent = at >= last || d.dried;
   const full = Math.max(1, latest - since);

@@ -2,8 +2,7 @@ import { Gem } from "lucide-react";
 import { useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button } from "../kit/kit";
-import type { State } from "./fold";
-import type { Tapping, WashView } from "./useWash";
+import type { State, Tapping, WashView } from "./useWash";
 
 type Find = State["found"][number];
 

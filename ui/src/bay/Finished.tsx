@@ -5,8 +5,7 @@ import { ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { hour, minutes, plural } from "../kit/format";
 import { Button, Field, inputLook, LinkButton, Select, Table, Trouble } from "../kit/kit";
-import type { State } from "./fold";
-import type { Tapping, WashView } from "./useWash";
+import type { State, Tapping, WashView } from "./useWash";
 
 interface Props {
   view: WashView;

@@ -1,17 +1,14 @@
 import { Droplets, FlipHorizontal2, Hand } from "lucide-react";
-import { useMemo } from "react";
 import { useWords } from "../api/shop";
 import { plural } from "../kit/format";
 import { Button } from "../kit/kit";
-import { mittfuls } from "./mittfuls";
-import type { State } from "./fold";
-import type { Tapping, WashView } from "./useWash";
+import type { State, Tapping, WashView } from "./useWash";
 
 type StepState = State["steps"][number];
 
 /** Where the mitt stands by the plan: which mittful, what is washed with it, and whether a rinse is due after it. */
 export function useMitt(view: WashView, did: StepState | undefined) {
-  const list = useMemo(() => mittfuls(view.plan.contact?.moves ?? []), [view.plan.contact]);
+  const list = view.mittfuls ?? [];
   const rinses = did?.rinses ?? 0;
   const at = Math.min(rinses, list.length - 1);
   return { list, rinses, due: list.length > 0 && rinses < list.length - 1, now: list[at] };
@@ -46,11 +43,11 @@ export function Mitt({ view, did, tap, may }: { view: WashView; did: StepState; 
               <span className="flex items-center gap-1 rounded-lg bg-tide-wash px-2">
                 <FlipHorizontal2 size={20} aria-hidden /> flip
               </span>
-            ) : a.do === "lower mitt" ? (
+            ) : a.do === "change to the lower mitt" ? (
               <span className="rounded-lg bg-tide-wash px-2">take the lower mitt</span>
             ) : (
               <span>
-                {label(a.zone)}
+                {label(a.zone ?? "")}
                 {a.part && <span className="font-normal text-faded"> {a.part}</span>}
               </span>
             )}

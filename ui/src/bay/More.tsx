@@ -5,9 +5,8 @@ import { useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button, inputLook } from "../kit/kit";
 import { setDevice, useDevice } from "./device";
-import type { State } from "./fold";
 import { Replan } from "./Replan";
-import type { Tapping, WashView } from "./useWash";
+import type { State, Tapping, WashView } from "./useWash";
 
 export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device" | "replan";
 

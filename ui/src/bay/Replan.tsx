@@ -2,8 +2,7 @@ import { useState } from "react";
 import { usePeople } from "../api/shop";
 import { Button, inputLook } from "../kit/kit";
 import { minutes } from "../kit/format";
-import type { State } from "./fold";
-import type { Tapping, WashView } from "./useWash";
+import type { State, Tapping, WashView } from "./useWash";
 
 interface Props {
   view: WashView;

@@ -6,10 +6,11 @@ import { hour } from "../kit/format";
 import { Lanes } from "../ribbon/Lanes";
 
 /** The rest of the wash, laid out anew after every tap. Without a connection it stays as it was: the taps do not need it. */
-export function useRest(id: string, taps: number) {
+export function useRest(id: string, taps: number | undefined) {
   return useQuery({
     queryKey: ["rest", id, taps],
     queryFn: () => askKept(`rest ${id}`, () => ask(client.GET("/washes/{id}/timeline", { params: { path: { id } } }))),
+    enabled: taps !== undefined,
     placeholderData: (last) => last,
     refetchInterval: 60_000,
     retry: false,
