@@ -14,10 +14,10 @@ type BayIn struct {
 	Steps  []wash.Step    `json:"steps"`
 	Events []wash.Event   `json:"events" doc:"the log, with the taps that are not sent yet"`
 	Closed bool           `json:"closed" doc:"its audit has begun"`
-	Me     string         `json:"me" doc:"who holds the device, by id"`
-	Whose  string         `json:"whose" doc:"whose lane is shown, by id; of whoever has the newest step in hand when empty"`
+	Me     string         `json:"me"     doc:"who holds the device, by id"`
+	Whose  string         `json:"whose"  doc:"whose lane is shown, by id; of whoever has the newest step in hand when empty"`
 	Washer string         `json:"washer" doc:"by id, whose lane it is when nothing is in hand"`
-	Plan   []wash.Planned `json:"plan" doc:"the rest of the wash as laid out last; empty when the device has none"`
+	Plan   []wash.Planned `json:"plan"   doc:"the rest of the wash as laid out last; empty when the device has none"`
 }
 
 // BayOut is how the wash stands.

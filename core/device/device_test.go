@@ -14,10 +14,15 @@ import (
 var noon = time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
 
 func twoSteps() BayIn {
-	return BayIn{Me: "osk", Washer: "pia", Steps: []wash.Step{{ID: "foam", Dwell: &wash.Dwell{From: 60, To: 300, Label: 300}},
-		{ID: "rinse", Ends: []string{"foam"}}}, Events: []wash.Event{
-		{ID: "1", Kind: wash.Start, Step: "foam", At: noon, By: "osk"},
-		{ID: "2", Kind: wash.Done, Step: "foam", At: noon.Add(time.Minute), By: "osk"}}}
+	return BayIn{
+		Me:     "osk",
+		Washer: "pia",
+		Steps: []wash.Step{{ID: "foam", Dwell: &wash.Dwell{From: 60, To: 300, Label: 300}},
+			{ID: "rinse", Ends: []string{"foam"}}},
+		Events: []wash.Event{
+			{ID: "1", Kind: wash.Start, Step: "foam", At: noon, By: "osk"},
+			{ID: "2", Kind: wash.Done, Step: "foam", At: noon.Add(time.Minute), By: "osk"}},
+	}
 }
 
 func TestTheBayOnADevice(t *testing.T) {

@@ -135,7 +135,7 @@ export function Shell() {
                 to={to}
                 end={to === "/"}
                 className={({ isActive }) =>
-                  `flex min-h-11 items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-h-14 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
+                  `flex min-h-hit items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-h-14 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
                 }
               >
                 <Icon size={19} aria-hidden />
@@ -202,7 +202,7 @@ function NewVersion() {
   return (
     <p role="status" className="flex flex-wrap items-center gap-3 border-b-2 border-tide bg-tide-wash px-4 py-1.5">
       A new version of Uskel is here.
-      <Button className="min-h-10" onClick={takeUpdate}>
+      <Button className="min-h-hit" onClick={takeUpdate}>
         Use it
       </Button>
     </p>

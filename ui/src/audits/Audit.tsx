@@ -158,7 +158,7 @@ function ItemRow({
         type="button"
         onClick={onOpen}
         aria-expanded={open}
-        className="flex min-h-12 w-full items-center justify-between gap-2 px-3 text-left"
+        className="flex min-h-hit w-full items-center justify-between gap-2 px-3 text-left"
       >
         <b>{item.title}</b>
         {answer && Icon ? (
@@ -287,10 +287,10 @@ function FindingForm({
         <input className={inputLook} value={note} maxLength={1000} onChange={(e) => setNote(e.target.value)} />
       </Field>
       <div className="grid grid-cols-2 gap-2">
-        <Button className="min-h-12" onClick={onCancel}>
+        <Button className="min-h-hit" onClick={onCancel}>
           Back
         </Button>
-        <Button className="min-h-12" look="act" type="submit" disabled={busy}>
+        <Button className="min-h-hit" look="act" type="submit" disabled={busy}>
           Save the finding
         </Button>
       </div>

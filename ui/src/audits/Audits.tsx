@@ -46,7 +46,7 @@ export function Audits() {
               <tr key={a.wash.id} className="max-sm:grid max-sm:grid-cols-[1fr_auto] max-sm:items-center">
                 <td className="whitespace-nowrap max-sm:row-start-2 max-sm:text-sm max-sm:text-faded">{day(a.wash.at)}</td>
                 <th scope="row" className="font-normal max-sm:row-start-1">
-                  <LinkButton look="quiet" to={`/audits/${a.auditId}`} className="min-h-8 px-0! text-left max-sm:min-h-14">
+                  <LinkButton look="quiet" to={`/audits/${a.auditId}`} className="px-0! text-left">
                     {a.wash.label}
                   </LinkButton>
                 </th>

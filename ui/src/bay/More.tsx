@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
-import { Button, inputLook } from "../kit/kit";
+import { Button, inputLook, Tick } from "../kit/kit";
 import { setDevice, useDevice } from "./device";
 import { Replan } from "./Replan";
 import type { State, Tapping, WashView } from "./useWash";
@@ -233,15 +233,12 @@ function ThisDevice({ close }: { close: () => void }) {
   const device = useDevice();
   return (
     <Sheet title="This device" close={close}>
-      <label className="flex min-h-[60px] items-center gap-3 text-lg">
-        <input
-          type="checkbox"
-          className="h-7 w-7 accent-(--tide)"
-          checked={device.voice}
-          onChange={(e) => setDevice({ voice: e.target.checked })}
-        />
-        Say steps and dwells aloud
-      </label>
+      <Tick
+        label="Say steps and dwells aloud"
+        on={device.voice}
+        onChange={(on) => setDevice({ voice: on })}
+        className="min-h-[60px] text-lg"
+      />
       <label className="grid gap-1">
         <span className="font-semibold">Foot pedal: press it here</span>
         <input

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { usePeople } from "../api/shop";
-import { Button, inputLook } from "../kit/kit";
+import { Button, inputLook, Tick } from "../kit/kit";
 import { minutes } from "../kit/format";
 import type { State, Tapping, WashView } from "./useWash";
 
@@ -39,15 +39,27 @@ export function Replan({ view, state, tap, close }: Props) {
       <p className="text-lg font-semibold">What is still to be done</p>
       {open.length === 0 && <p>Every step has been begun.</p>}
       {open.map((s) => (
-        <Check key={s.id} checked={!out.has(s.id)} onChange={() => setOut(flip(out, s.id))}>
-          {s.title} <span className="num text-faded">{minutes(s.minutes)}</span>
-        </Check>
+        <Tick
+          key={s.id}
+          className="min-h-[56px] text-lg leading-tight"
+          on={!out.has(s.id)}
+          onChange={() => setOut(flip(out, s.id))}
+          label={
+            <>
+              {s.title} <span className="num text-faded">{minutes(s.minutes)}</span>
+            </>
+          }
+        />
       ))}
       <p className="text-lg font-semibold">Who helps</p>
       {people.map((p) => (
-        <Check key={p.id} checked={helpers.has(p.id)} onChange={() => setHelpers(flip(helpers, p.id))}>
-          {p.name}
-        </Check>
+        <Tick
+          key={p.id}
+          className="min-h-[56px] text-lg leading-tight"
+          on={helpers.has(p.id)}
+          onChange={() => setHelpers(flip(helpers, p.id))}
+          label={p.name}
+        />
       ))}
       <input
         aria-label="Why the plan changes"
@@ -66,14 +78,5 @@ export function Replan({ view, state, tap, close }: Props) {
         </Button>
       </div>
     </form>
-  );
-}
-
-function Check({ checked, onChange, children }: { checked: boolean; onChange: () => void; children: React.ReactNode }) {
-  return (
-    <label className="flex min-h-[56px] items-center gap-3 text-lg leading-tight">
-      <input type="checkbox" className="h-7 w-7 shrink-0 accent-(--tide)" checked={checked} onChange={onChange} />
-      <span>{children}</span>
-    </label>
   );
 }

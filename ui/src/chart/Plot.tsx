@@ -44,17 +44,17 @@ export function Plot({ name, says, f, children, csv }: Props) {
         {children}
       </svg>
       <figcaption className="no-print mt-1 flex flex-wrap gap-1.5">
-        <Button look="quiet" className="min-h-9 px-2 text-sm" onClick={() => svg.current && saveSvg(svg.current, file)}>
+        <Button look="quiet" className="min-h-hit px-2 text-sm" onClick={() => svg.current && saveSvg(svg.current, file)}>
           Drawing (SVG)
         </Button>
-        <Button look="quiet" className="min-h-9 px-2 text-sm" onClick={() => svg.current && void savePng(svg.current, file)}>
+        <Button look="quiet" className="min-h-hit px-2 text-sm" onClick={() => svg.current && void savePng(svg.current, file)}>
           Picture (PNG)
         </Button>
         {csv && (
           <a
             href={csv}
             download
-            className="inline-flex min-h-9 items-center px-2 text-sm font-semibold text-tide underline-offset-4 hover:underline"
+            className="inline-flex min-h-hit items-center px-2 text-sm font-semibold text-tide underline-offset-4 hover:underline"
           >
             Table (CSV)
           </a>

@@ -10,7 +10,7 @@ const buttonLook = {
   quiet: "bg-transparent text-tide border-transparent underline-offset-4 hover:underline",
 };
 const buttonBase =
-  "inline-flex items-center justify-center gap-2 rounded-xl border-2 px-4 min-h-11 font-semibold disabled:opacity-50 disabled:cursor-not-allowed";
+  "inline-flex items-center justify-center gap-2 rounded-xl border-2 hit px-4 font-semibold disabled:opacity-50 disabled:cursor-not-allowed";
 
 type Look = keyof typeof buttonLook;
 
@@ -107,7 +107,30 @@ export function Field({ label, hint, children }: { label: string; hint?: ReactNo
   );
 }
 
-export const inputLook = "w-full min-h-11 rounded-xl border-2 border-line bg-paper px-3 focus:border-tide";
+/** Yes or no, with its words as large a target as the box. */
+export function Tick({
+  label,
+  on,
+  onChange,
+  className = "",
+  wordless,
+}: {
+  label: ReactNode;
+  on: boolean;
+  onChange: (on: boolean) => void;
+  className?: string;
+  /** In a table whose head says the words. */
+  wordless?: boolean;
+}) {
+  return (
+    <label className={`hit flex min-w-hit items-center gap-3 ${className}`}>
+      <input type="checkbox" className="h-6 w-6 shrink-0" checked={on} onChange={(e) => onChange(e.target.checked)} />
+      <span className={wordless ? "sr-only" : undefined}>{label}</span>
+    </label>
+  );
+}
+
+export const inputLook = "w-full min-h-hit rounded-xl border-2 border-line bg-paper px-3 focus:border-tide";
 
 export function Select<T extends string>({
   value,
@@ -156,7 +179,7 @@ export function Choice<T extends string>({
             type="button"
             aria-pressed={o.value === value}
             onClick={() => onChange(o.value)}
-            className={`min-h-10 rounded-xl border-2 px-3 ${o.value === value ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
+            className={`min-h-hit rounded-xl border-2 px-3 ${o.value === value ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
           >
             {o.label}
           </button>
@@ -181,7 +204,7 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
         ))}
       </div>
       {retry && (
-        <Button onClick={retry} className="min-h-9">
+        <Button onClick={retry} className="min-h-hit">
           Try again
         </Button>
       )}
@@ -189,7 +212,6 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
   );
 }
 
-/** On a shared tablet four digits are not enough for everything: this asks for the password, for ten minutes. */
 /** A panel whose content could not be fetched, beside others that could. */
 export function Away({ title, query }: { title: string; query: { error: unknown; refetch: () => unknown } }) {
   return (
@@ -199,6 +221,7 @@ export function Away({ title, query }: { title: string; query: { error: unknown;
   );
 }
 
+/** On a shared tablet four digits are not enough for everything: this asks for the password, for ten minutes. */
 function AskPassword({ then }: { then?: () => void }) {
   const [password, setPassword] = useState("");
   const confirm = useMutation({
@@ -282,14 +305,14 @@ export function Table({
   head: ReactNode[];
   children: ReactNode;
   caption: string;
-  /** On a phone rows lie as grids of their own, without column heads. */
+  /** On a phone each row lies as a card; its cells name themselves by data-head. */
   stacks?: boolean;
 }) {
   return (
     <div className="overflow-x-auto" role="region" aria-label={caption} tabIndex={0}>
-      <table className={`w-full border-collapse text-left ${stacks ? "max-sm:block max-sm:[&_tbody]:block" : ""}`}>
+      <table className={`w-full border-collapse text-left ${stacks ? "stacks" : ""}`}>
         <caption className="sr-only">{caption}</caption>
-        <thead className={stacks ? "max-sm:hidden" : undefined}>
+        <thead>
           <tr className="border-b-2 border-line text-sm text-faded">
             {head.map((h, i) =>
               h === "" ? (

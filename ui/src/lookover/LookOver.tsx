@@ -6,7 +6,7 @@ import { useWords, useMay } from "../api/shop";
 import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour, minutes, sentence } from "../kit/format";
-import { Button, Choice, Field, Head, inputLook, LinkButton, Loading, Select, Tag, Trouble } from "../kit/kit";
+import { Button, Choice, Field, Head, inputLook, LinkButton, Loading, Select, Tag, Tick, Trouble } from "../kit/kit";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 
 type Look = Schemas["LookOver"];
@@ -118,7 +118,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
         {view.booking.washId ? (
           <LinkButton to={`/bay/${view.booking.washId}`}>To the bay</LinkButton>
         ) : editable ? (
-          <Button look="act" disabled={save.isPending} onClick={() => save.mutate()} className="min-h-12 px-6">
+          <Button look="act" disabled={save.isPending} onClick={() => save.mutate()} className="min-h-hit px-6">
             Save and plan
           </Button>
         ) : (
@@ -197,7 +197,7 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
                   );
                 })}
               </div>
-              <p className="mt-1.5 min-h-10 text-sm text-faded">
+              <p className="mt-1.5 min-h-hit text-sm text-faded">
                 {flagging ? (
                   <>Tap where you see {matter}. Tap again to take it off.</>
                 ) : brush !== null ? (
@@ -250,37 +250,28 @@ function Sheet({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
                 <ul className="grid gap-1">
                   {words.watch.map((w) => (
                     <li key={w.watch}>
-                      <label className="flex min-h-8 items-start gap-2.5">
-                        <input
-                          type="checkbox"
-                          className="mt-0.5 h-5 w-5 shrink-0"
-                          checked={look.watch.includes(w.watch)}
-                          onChange={(e) =>
-                            change({
-                              ...look,
-                              watch: e.target.checked ? [...look.watch, w.watch] : look.watch.filter((x) => x !== w.watch),
-                            })
-                          }
-                        />
-                        <span>
-                          {w.label}
-                          {look.watch.includes(w.watch) && (
-                            <span className={`block text-sm ${w.bars ? "font-semibold text-rust" : "text-faded"}`}>{w.means}</span>
-                          )}
-                        </span>
-                      </label>
+                      <Tick
+                        label={
+                          <>
+                            {" "}
+                            {w.label}{" "}
+                            {look.watch.includes(w.watch) && (
+                              <span className={`block text-sm ${w.bars ? "font-semibold text-rust" : "text-faded"}`}>{w.means}</span>
+                            )}{" "}
+                          </>
+                        }
+                        on={look.watch.includes(w.watch)}
+                        onChange={(on) =>
+                          change({
+                            ...look,
+                            watch: on ? [...look.watch, w.watch] : look.watch.filter((x) => x !== w.watch),
+                          })
+                        }
+                      />
                     </li>
                   ))}
                   <li>
-                    <label className="flex min-h-8 items-start gap-2.5">
-                      <input
-                        type="checkbox"
-                        className="mt-0.5 h-5 w-5"
-                        checked={look.salt}
-                        onChange={(e) => change({ ...look, salt: e.target.checked })}
-                      />{" "}
-                      Salt, from road or sea
-                    </label>
+                    <Tick label="Salt, from road or sea" on={look.salt} onChange={(on) => change({ ...look, salt: on })} />
                   </li>
                 </ul>
               </Box>
@@ -448,22 +439,17 @@ function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) 
           { value: "carried water", label: "Carried" },
         ]}
       />
-      <label className="flex items-start gap-2.5">
-        <input
-          type="checkbox"
-          className="mt-0.5 h-5 w-5"
-          checked={look.place.runoff}
-          onChange={(e) => place({ runoff: e.target.checked })}
-        />
-        <span>
-          Wash water may run off here
-          <span className="block text-sm text-faded">Local rules on drains come first.</span>
-        </span>
-      </label>
-      <label className="flex items-center gap-2.5">
-        <input type="checkbox" className="h-5 w-5" checked={look.place.blower} onChange={(e) => place({ blower: e.target.checked })} /> A
-        blower may be used here
-      </label>
+      <Tick
+        label={
+          <>
+            {" "}
+            Wash water may run off here <span className="block text-sm text-faded">Local rules on drains come first.</span>{" "}
+          </>
+        }
+        on={look.place.runoff}
+        onChange={(on) => place({ runoff: on })}
+      />
+      <Tick label="A blower may be used here" on={look.place.blower} onChange={(on) => place({ blower: on })} />
       <Choice
         label="Service"
         value={look.service}
@@ -473,15 +459,7 @@ function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) 
           { value: "signature", label: "Signature" },
         ]}
       />
-      <label className="flex items-center gap-2.5">
-        <input
-          type="checkbox"
-          className="h-5 w-5"
-          checked={look.tyreShine}
-          onChange={(e) => change({ ...look, tyreShine: e.target.checked })}
-        />{" "}
-        Tyre shine
-      </label>
+      <Tick label="Tyre shine" on={look.tyreShine} onChange={(on) => change({ ...look, tyreShine: on })} />
       <Field label="Pairs of hands">
         <input
           className={inputLook}

@@ -141,14 +141,14 @@ function People({
           type="button"
           aria-pressed={crew.includes(p.id)}
           onClick={() => toggle(p.id)}
-          className={`min-h-9 rounded-xl border-2 px-3 ${crew.includes(p.id) ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
+          className={`min-h-hit rounded-xl border-2 px-3 ${crew.includes(p.id) ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
         >
           {p.name}
           {p.role === "trainee" && ", trainee"}
         </button>
       ))}
       {((arranged.moved ?? []).length > 0 || (arranged.without ?? []).length > 0) && (
-        <Button look="quiet" className="min-h-9" onClick={() => onChange({ ...arranged, moved: [], without: [] })}>
+        <Button look="quiet" className="min-h-hit" onClick={() => onChange({ ...arranged, moved: [], without: [] })}>
           Undo what was moved
         </Button>
       )}
@@ -207,10 +207,10 @@ function Why({
       {which}
       {onMove && s.who && (
         <div className="no-print flex flex-wrap items-center gap-1.5">
-          <Button className="min-h-9 px-2.5!" onClick={() => onMove(s.id, s.who ?? "", Math.max(0, s.start - 60))}>
+          <Button className="min-h-hit px-2.5!" onClick={() => onMove(s.id, s.who ?? "", Math.max(0, s.start - 60))}>
             Sooner
           </Button>
-          <Button className="min-h-9 px-2.5!" onClick={() => onMove(s.id, s.who ?? "", s.start + 60)}>
+          <Button className="min-h-hit px-2.5!" onClick={() => onMove(s.id, s.who ?? "", s.start + 60)}>
             A minute later
           </Button>
           {line.crew.length > 1 && (
@@ -300,7 +300,7 @@ function Others({ id, arranged, onTake }: { id: string; arranged: Arranged; onTa
               <td className="num">{w.feasible && money(w.cost, me?.currency ?? "")}</td>
               <td className="text-right">
                 {w.arranged && w.feasible && i > 0 && (
-                  <Button className="min-h-9" onClick={() => w.arranged && onTake(w.arranged)} aria-label={`Do it this way: ${w.name}`}>
+                  <Button className="min-h-hit" onClick={() => w.arranged && onTake(w.arranged)} aria-label={`Do it this way: ${w.name}`}>
                     Do it this way
                   </Button>
                 )}

@@ -6,7 +6,7 @@ import type { Rule } from "./words";
 
 type Info = Schemas["FactInfo"];
 
-const small = `${inputLook} min-h-9 w-auto! py-1 px-2!`;
+const small = `${inputLook} min-h-hit w-auto! py-1 px-2!`;
 
 type Kind = "always" | "all" | "any" | "not" | "fact";
 
@@ -73,7 +73,7 @@ function Node({
             type="button"
             aria-label="Take this part out"
             onClick={onRemove}
-            className="grid h-9 w-9 place-items-center rounded-lg hover:bg-chalk"
+            className="grid h-hit w-hit place-items-center rounded-lg hover:bg-chalk"
           >
             <X size={16} aria-hidden />
           </button>
@@ -96,7 +96,7 @@ function Node({
               {...(parts.length > 1 ? { onRemove: () => put(parts.filter((_, j) => j !== i)) } : {})}
             />
           ))}
-          <Button className="min-h-9 justify-self-start px-3!" onClick={() => put([...parts, compare(first)])}>
+          <Button className="min-h-hit justify-self-start px-3!" onClick={() => put([...parts, compare(first)])}>
             <Plus size={15} aria-hidden /> and another
           </Button>
         </div>

@@ -101,7 +101,7 @@ export function Outline({
         type="button"
         onClick={() => onSelect("")}
         aria-pressed={selected === ""}
-        className={`min-h-10 w-full rounded-lg px-2 text-left font-bold ${selected === "" ? "bg-tide-wash" : "hover:bg-chalk"}`}
+        className={`min-h-hit w-full rounded-lg px-2 text-left font-bold ${selected === "" ? "bg-tide-wash" : "hover:bg-chalk"}`}
       >
         The procedure itself
         <Mark mistakes={mistakes.filter((m) => !m.step)} />
@@ -214,7 +214,7 @@ function StepRow({
         onClick={onSelect}
         onKeyDown={keys}
         aria-pressed={active}
-        className="min-h-9 min-w-0 grow py-1 text-left leading-tight"
+        className="min-h-hit min-w-0 grow py-1 text-left leading-tight"
       >
         {step.title || "(no title)"}
         <Mark mistakes={mistakes} />

@@ -39,13 +39,13 @@ function Sheet({ view }: { view: View }) {
           <>
             <LinkButton to={`/procedures/${view.id}/print`}>Print</LinkButton>
             <a
-              className="inline-flex min-h-11 items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
+              className="inline-flex min-h-hit items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
               href={`/api/procedures/${view.id}/export`}
             >
               Save as JSON
             </a>
             <a
-              className="inline-flex min-h-11 items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
+              className="inline-flex min-h-hit items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
               href={`/api/procedures/${view.id}/export?format=markdown`}
             >
               Markdown

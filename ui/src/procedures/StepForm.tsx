@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { useSettings, useShelf, useWords } from "../api/shop";
 import { Car } from "../car/Car";
-import { Button, Field, inputLook, Select } from "../kit/kit";
+import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Condition } from "./Condition";
 import { freeId, type Procedure, type Step, stepsOf } from "./words";
 
@@ -275,7 +275,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
               value={saying.text}
               onChange={(e) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, text: e.target.value } : x)) })}
             />
-            <Button className="min-h-9 justify-self-start" onClick={() => set({ says: (step.says ?? []).filter((_, j) => j !== i) })}>
+            <Button className="min-h-hit justify-self-start" onClick={() => set({ says: (step.says ?? []).filter((_, j) => j !== i) })}>
               Take out
             </Button>
           </div>
@@ -416,14 +416,6 @@ export function Num({ value, onChange, whole }: { value: number; onChange: (n: n
       value={value}
       onChange={(e) => onChange(Math.max(0, whole ? Math.round(Number(e.target.value)) : Number(e.target.value)))}
     />
-  );
-}
-
-export function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
-  return (
-    <label className="flex min-h-9 items-center gap-2.5">
-      <input type="checkbox" className="h-5 w-5" checked={on} onChange={(e) => onChange(e.target.checked)} /> {label}
-    </label>
   );
 }
 

@@ -1,7 +1,6 @@
-import { Button, Field, inputLook } from "../kit/kit";
+import { Button, Field, inputLook, Tick } from "../kit/kit";
 import { Pins } from "../kit/Pins";
 import { Condition } from "./Condition";
-import { Tick } from "./StepForm";
 import type { Procedure } from "./words";
 
 /** What belongs to the procedure as a whole: what it is for, where it may be used, how it settles what the trade disagrees on. */
@@ -48,7 +47,7 @@ export function WholeForm({ doc, change }: { doc: Procedure; change: (make: (p: 
                 onChange={(v) => set({ entry: doc.entry.map((x, j) => (j === i ? { ...x, refusal: v.target.value } : x)) })}
               />
             </Field>
-            <Button className="min-h-9 justify-self-start" onClick={() => set({ entry: doc.entry.filter((_, j) => j !== i) })}>
+            <Button className="min-h-hit justify-self-start" onClick={() => set({ entry: doc.entry.filter((_, j) => j !== i) })}>
               Take out
             </Button>
           </div>

@@ -250,7 +250,7 @@ function PersonLane({ person, called, people, slots, total, ticks, zero, selecte
 /** A block that can be picked is a button; where nothing can be picked it only shows. */
 function Block({ picked, tabIndex, ...rest }: HTMLAttributes<HTMLElement> & { picked?: boolean; "data-slot": string }) {
   if (picked === undefined) return <div role="img" {...rest} />;
-  return <button type="button" aria-pressed={picked} tabIndex={tabIndex} {...rest} />;
+  return <button type="button" data-scale aria-pressed={picked} tabIndex={tabIndex} {...rest} />;
 }
 
 /** What the ribbon's marks mean. */

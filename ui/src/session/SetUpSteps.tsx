@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { sentence } from "../kit/format";
-import { Button, Choice, Field, inputLook, Select } from "../kit/kit";
+import { Button, Choice, Field, inputLook, Select, Tick } from "../kit/kit";
 import { type Draft, usualMachines } from "./setUpDraft";
 
 type Set = (change: Partial<Draft>) => void;
@@ -121,10 +121,7 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
                 onChange={(name) => change(i, { name })}
                 maxLength={80}
               />
-              <label className="flex min-h-11 items-center gap-3">
-                <input type="checkbox" className="h-6 w-6" checked={p.runoff} onChange={(e) => change(i, { runoff: e.target.checked })} />
-                Local rules let wash water run to the drain here
-              </label>
+              <Tick label="Local rules let wash water run to the drain here" on={p.runoff} onChange={(on) => change(i, { runoff: on })} />
               {draft.places.length > 1 && (
                 <Button className="justify-self-start" onClick={() => set({ places: draft.places.filter((_, k) => k !== i) })}>
                   Take it out
@@ -220,10 +217,12 @@ export function Shelf({ draft, set, classes }: { draft: Draft; set: Set; classes
     <ul className="grid gap-2 sm:grid-cols-2">
       {classes.map((c) => (
         <li key={c}>
-          <label className="flex min-h-12 items-center gap-3 rounded-xl border-2 border-line bg-paper px-3 has-checked:border-tide has-checked:bg-tide-wash">
-            <input type="checkbox" className="h-6 w-6" checked={draft.shelf.includes(c)} onChange={() => toggle(c)} />
-            {sentence(c)}
-          </label>
+          <Tick
+            label={sentence(c)}
+            on={draft.shelf.includes(c)}
+            onChange={() => toggle(c)}
+            className="rounded-xl border-2 border-line bg-paper px-3 has-checked:border-tide has-checked:bg-tide-wash"
+          />
         </li>
       ))}
     </ul>
@@ -242,7 +241,7 @@ export function Ways({ draft, set, questions }: { draft: Draft; set: Set; questi
           <fieldset className="rounded-2xl border border-line bg-paper p-3">
             <legend className="px-1 font-semibold">{q.text}</legend>
             {[...q.schools, { value: "", reason: `By the condition. ${sentence(q.default)}.` }].map((s) => (
-              <label key={s.value} className="flex min-h-11 items-start gap-3 py-1.5">
+              <label key={s.value} className="flex min-h-hit items-start gap-3 py-1.5">
                 <input
                   type="radio"
                   className="mt-0.5 h-6 w-6 shrink-0"

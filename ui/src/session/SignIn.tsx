@@ -40,7 +40,7 @@ function Door({ children }: { children: ReactNode }) {
   return (
     <main className="mx-auto grid min-h-dvh max-w-sm content-center gap-5 p-6">
       <h1 className="flex items-center gap-3 text-3xl">
-        <img src="/mark.svg" alt="" className="h-10 w-10" /> Uskel
+        <img src="/mark.svg" alt="" className="h-hit w-hit" /> Uskel
       </h1>
       <p className="text-faded">Hand washing, measured: look over, plan, wash, check.</p>
       {children}

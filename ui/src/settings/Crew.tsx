@@ -13,7 +13,7 @@ export function Machines({ machines, onChange }: { machines: Equipment[]; onChan
       <p className="font-semibold">Machines that are shared</p>
       <Table stacks caption="Machines" head={["Name", "How many", ""]}>
         {machines.map((m, i) => (
-          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+          <tr key={i}>
             <td data-head="Name">
               <input
                 aria-label="Name of the machine"
@@ -76,8 +76,8 @@ export function Shifts({ shifts, onChange }: { shifts: Shift[]; onChange: (s: Sh
       <p className="font-semibold">Shifts</p>
       <Table stacks caption="Shifts" head={["Who", "From", "To", "Break from", "To", ""]}>
         {shifts.map((s, i) => (
-          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
-            <td data-head="Who">
+          <tr key={i}>
+            <td data-head="Who" className="min-w-36">
               <Select
                 label="Whose shift"
                 value={s.personId}

@@ -157,7 +157,7 @@ function WeatherForm() {
         />
         {tell.error && <Trouble error={tell.error} />}
         {tell.isSuccess && <p role="status">Saved. Plans are made for it from now on.</p>}
-        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-12 justify-self-start">
+        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-hit justify-self-start">
           Save the weather
         </Button>
       </form>
@@ -195,7 +195,7 @@ function WaterForm() {
         </div>
         {tell.error && <Trouble error={tell.error} />}
         {tell.isSuccess && <p role="status">Saved.</p>}
-        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-12 justify-self-start">
+        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-hit justify-self-start">
           Save the water
         </Button>
       </form>

@@ -8,7 +8,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMay, useSettings } from "../api/shop";
 import { Pins } from "../kit/Pins";
 import { Machines, Shifts } from "./Crew";
-import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
+import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tick, Trouble } from "../kit/kit";
 
 const parts = [
   { to: "", label: "Shop", right: "see" },
@@ -32,7 +32,7 @@ export function Settings() {
               to={`/settings${p.to && `/${p.to}`}`}
               end
               className={({ isActive }) =>
-                `inline-flex min-h-11 items-center rounded-xl border-2 px-4 ${isActive ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`
+                `inline-flex min-h-hit items-center rounded-xl border-2 px-4 ${isActive ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`
               }
             >
               {p.label}
@@ -57,7 +57,7 @@ function Shop() {
           <p className="mb-3">All of the shop’s records as tables (CSV in a ZIP file), without passwords. For a backup see uskel backup.</p>
           <a
             href="/api/export"
-            className="inline-flex min-h-11 items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
+            className="inline-flex min-h-hit items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
           >
             Export everything
           </a>
@@ -239,7 +239,7 @@ function Vessels({ vessels, onChange }: { vessels: Vessel[]; onChange: (v: Vesse
       <p className="font-semibold">Vessels</p>
       <Table stacks caption="Vessels" head={["Name", "Kind", "Holds to its line, a capful or a stroke, ml", ""]}>
         {vessels.map((v, i) => (
-          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+          <tr key={i}>
             <td data-head="Name">
               <input
                 aria-label="Name of the vessel"
@@ -291,7 +291,7 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
       <p className="font-semibold">Places</p>
       <Table stacks caption="Places" head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", ""]}>
         {places.map((p, i) => (
-          <tr key={i} className="max-sm:grid max-sm:grid-cols-2 max-sm:gap-2 max-sm:py-3">
+          <tr key={i}>
             <td data-head="Name">
               <input
                 aria-label="Name of the place"
@@ -319,21 +319,21 @@ function Places({ places, onChange }: { places: Place[]; onChange: (p: Place[]) 
               />
             </td>
             <td data-head="May run off" className="sm:text-center">
-              <input
-                aria-label="Wash water may run off"
-                type="checkbox"
-                className="h-6 w-6"
-                checked={p.runoff}
-                onChange={(e) => set(i, { runoff: e.target.checked })}
+              <Tick
+                wordless
+                label="Wash water may run off"
+                on={p.runoff}
+                onChange={(runoff) => set(i, { runoff })}
+                className="sm:justify-center"
               />
             </td>
             <td data-head="Blower" className="sm:text-center">
-              <input
-                aria-label="A blower may be used"
-                type="checkbox"
-                className="h-6 w-6"
-                checked={p.blower}
-                onChange={(e) => set(i, { blower: e.target.checked })}
+              <Tick
+                wordless
+                label="A blower may be used"
+                on={p.blower}
+                onChange={(blower) => set(i, { blower })}
+                className="sm:justify-center"
               />
             </td>
             <td data-head="Nose points to, °">

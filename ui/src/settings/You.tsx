@@ -13,7 +13,7 @@ export function You() {
   return (
     <div className="grid items-start gap-4 lg:grid-cols-2">
       <Panel title={me ? `${me.name}, ${me.role}` : "You"}>
-        <Button onClick={() => leave.mutate()} disabled={leave.isPending} className="min-h-12">
+        <Button onClick={() => leave.mutate()} disabled={leave.isPending} className="min-h-hit">
           Sign out
         </Button>
         {leave.error && <Trouble error={leave.error} />}

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { useWords } from "../api/shop";
-import { Button, Field, inputLook, Select, Trouble } from "../kit/kit";
+import { Button, Field, inputLook, Select, Tick, Trouble } from "../kit/kit";
 
 type Product = Schemas["Product"];
 
@@ -59,15 +59,12 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
       <legend className="font-semibold">{label}</legend>
       <div className="flex flex-wrap gap-x-4">
         {surfaces.map((s) => (
-          <label key={s} className="flex min-h-9 items-center gap-2">
-            <input
-              type="checkbox"
-              className="h-5 w-5"
-              checked={on?.includes(s) ?? false}
-              onChange={(e) => put(surfaces.filter((x) => (x === s ? e.target.checked : (on?.includes(x) ?? false))))}
-            />
-            {s}
-          </label>
+          <Tick
+            key={s}
+            label={s}
+            on={on?.includes(s) ?? false}
+            onChange={(made) => put(surfaces.filter((x) => (x === s ? made : (on?.includes(x) ?? false))))}
+          />
         ))}
       </div>
     </fieldset>
@@ -129,14 +126,8 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
           />
         </Field>
         <div className="grid content-end">
-          <label className="flex min-h-8 items-center gap-2">
-            <input type="checkbox" className="h-5 w-5" checked={p.coldWater} onChange={(e) => set({ coldWater: e.target.checked })} /> Wants
-            cold water
-          </label>
-          <label className="flex min-h-8 items-center gap-2">
-            <input type="checkbox" className="h-5 w-5" checked={p.forbidsHot} onChange={(e) => set({ forbidsHot: e.target.checked })} />{" "}
-            Never on hot panels
-          </label>
+          <Tick label="Wants cold water" on={p.coldWater} onChange={(on) => set({ coldWater: on })} />
+          <Tick label="Never on hot panels" on={p.forbidsHot} onChange={(on) => set({ forbidsHot: on })} />
         </div>
       </div>
       <div className="grid gap-3 md:grid-cols-2">

@@ -46,7 +46,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
       title="Products"
       aside={
         keeps && (
-          <Button className="min-h-9" onClick={() => setWriting(writing === "new" ? "" : "new")}>
+          <Button className="min-h-hit" onClick={() => setWriting(writing === "new" ? "" : "new")}>
             Add a product
           </Button>
         )
@@ -59,7 +59,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
           done={() => setWriting("")}
         />
       )}
-      <Table caption="Products" head={["Product", "Ratio, every reading", "Left", ""]}>
+      <Table stacks caption="Products" head={["Product", "Ratio, every reading", "Left", ""]}>
         {products.map((p) => (
           <tr key={p.id} className="align-top">
             <th scope="row" className="font-normal">
@@ -76,7 +76,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
                 {p.cautions && ` · ${p.cautions}`}
               </span>
             </th>
-            <td>
+            <td data-head="Ratio, every reading" className="max-sm:col-span-2">
               {p.readings ? (
                 <>
                   <span className="num">
@@ -91,7 +91,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
                 <span className="text-faded">as it comes</span>
               )}
             </td>
-            <td className="min-w-44">
+            <td data-head="Left" className="min-w-44 max-sm:col-span-2">
               {p.forecast ? (
                 <>
                   <b className="num">{q.volume(p.forecast.left)}</b>{" "}
@@ -109,12 +109,12 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
             </td>
             <td className="whitespace-nowrap">
               {may && (
-                <Button className="min-h-9" onClick={() => setCounting(counting === p.id ? "" : p.id)}>
+                <Button className="min-h-hit" onClick={() => setCounting(counting === p.id ? "" : p.id)}>
                   Count
                 </Button>
               )}{" "}
               {keeps && (
-                <Button className="min-h-9" onClick={() => setWriting(p.id)}>
+                <Button className="min-h-hit" onClick={() => setWriting(p.id)}>
                   Label
                 </Button>
               )}
@@ -179,7 +179,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
       title="Cloths"
       aside={
         keeps && (
-          <Button className="min-h-9" onClick={() => setAdding(!adding)}>
+          <Button className="min-h-hit" onClick={() => setAdding(!adding)}>
             Add a set
           </Button>
         )
@@ -187,19 +187,21 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
     >
       {adding && <AddCloths done={() => setAdding(false)} />}
       {retire.error && <Trouble error={retire.error} />}
-      <Table caption="Cloths" head={["Cloth", "Where it may go", "In the set", "Launderings each", "", ""]}>
+      <Table stacks caption="Cloths" head={["Cloth", "Where it may go", "In the set", "Launderings each", "", ""]}>
         {cloths.map((c) => (
           <tr key={c.id}>
             <th scope="row">{c.kind}</th>
-            <td>{c.colour}</td>
-            <td className="num">{c.count}</td>
-            <td className="num">
+            <td data-head="Where it may go">{c.colour}</td>
+            <td data-head="In the set" className="num">
+              {c.count}
+            </td>
+            <td data-head="Launderings each" className="num">
               {c.wear.each} of {c.limit}
             </td>
             <td className={c.wear.retired ? "font-semibold text-rust" : "text-faded"}>{c.wear.says}</td>
             <td>
               {keeps && (
-                <Button className="min-h-9" onClick={() => retire.mutate(c.id)}>
+                <Button className="min-h-hit" onClick={() => retire.mutate(c.id)}>
                   Retire
                 </Button>
               )}

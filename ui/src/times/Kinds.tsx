@@ -44,7 +44,7 @@ export function Kinds({ days }: { days: number }) {
           title={`${sentence(of)} by ${view.data.by}: median minutes, and what part of the standard they come to`}
           aside={<Csv href={`${csv("by", days)}&by=${by}&steps=${steps}`} />}
         >
-          <Table caption={`${sentence(of)} by ${view.data.by}`} head={[steps ? "Step" : "Stage", ...view.data.kinds.map(sentence)]}>
+          <Table stacks caption={`${sentence(of)} by ${view.data.by}`} head={[steps ? "Step" : "Stage", ...view.data.kinds.map(sentence)]}>
             {view.data.lines.map((line) => (
               <tr key={line.title}>
                 <th scope="row">
@@ -52,7 +52,7 @@ export function Kinds({ days }: { days: number }) {
                   {steps && <span className="block text-sm font-normal text-faded">{line.stage}</span>}
                 </th>
                 {line.cells.map((c, i) => (
-                  <td key={view.data.kinds[i]} className="whitespace-nowrap">
+                  <td key={view.data.kinds[i]} data-head={sentence(view.data.kinds[i] ?? "")} className="whitespace-nowrap">
                     <Time c={c} />
                   </td>
                 ))}

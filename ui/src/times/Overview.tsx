@@ -28,22 +28,32 @@ export function Overview({ days }: { days: number }) {
       </Panel>
       <Panel title="Stages against standard" aside={<Csv href={csv("stages", days)} />} className="xl:col-span-2">
         <Table
+          stacks
           caption="Stage times against standard"
           head={["Stage", "Washes", "Standard", "Median", "Middle half", "", "Over standard in all"]}
         >
           {t.stages.map((s) => (
             <tr key={s.stage}>
               <th scope="row">{s.stage}</th>
-              <td className="num">{s.washes}</td>
-              <td className="num whitespace-nowrap">{minutes(s.planned)}</td>
-              <td className="num whitespace-nowrap">{minutes(s.median)}</td>
-              <td className="num whitespace-nowrap">
+              <td data-head="Washes" className="num">
+                {s.washes}
+              </td>
+              <td data-head="Standard" className="num whitespace-nowrap">
+                {minutes(s.planned)}
+              </td>
+              <td data-head="Median" className="num whitespace-nowrap">
+                {minutes(s.median)}
+              </td>
+              <td data-head="Middle half" className="num whitespace-nowrap">
                 {s.low.toFixed(1)} to {minutes(s.high)}
               </td>
-              <td className="w-48">
+              <td className="w-48 max-sm:order-last max-sm:col-span-2 max-sm:w-auto">
                 <Spread s={s} />
               </td>
-              <td className={`num whitespace-nowrap ${s.minutes > 0 ? "font-semibold text-rust" : "text-moss"}`}>
+              <td
+                data-head="Over standard in all"
+                className={`num whitespace-nowrap ${s.minutes > 0 ? "font-semibold text-rust" : "text-moss"}`}
+              >
                 {s.minutes > 0 ? "+" : "−"}
                 {minutes(Math.abs(s.minutes))}
               </td>

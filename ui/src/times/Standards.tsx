@@ -30,7 +30,7 @@ export function Standards({ days }: { days: number }) {
         title={differ ? `${plural(differ, "step takes", "steps take")} another time than the standard in use` : "Every standard holds"}
         aside={<Csv href={csv("standards", days)} />}
       >
-        <Table caption="Standard times" head={["Step", "Timings", "In use", "Observed", "Rating", "Standard by the taps", "", ""]}>
+        <Table stacks caption="Standard times" head={["Step", "Timings", "In use", "Observed", "Rating", "Standard by the taps", "", ""]}>
           {proposals.map((p) => (
             <Row
               key={p.step}
@@ -91,27 +91,33 @@ function Row({ p, allowances, lead, open, toggle }: { p: Proposal; allowances: n
           {p.title}
           <span className="block text-sm font-normal text-faded">{p.stage}</span>
         </th>
-        <td className="whitespace-nowrap">
+        <td data-head="Timings" className="whitespace-nowrap">
           <span className="num">{p.n}</span>
           <span className="block text-sm text-faded">{p.n >= p.needed ? "enough" : `of ${p.needed} needed`}</span>
         </td>
-        <td className="num whitespace-nowrap">{minutes(p.inUse)}</td>
-        <td className="num whitespace-nowrap">{minutes(p.observed)}</td>
-        <td className="num">{Math.round(p.rating)}</td>
-        <td className="num whitespace-nowrap">
+        <td data-head="In use" className="num whitespace-nowrap">
+          {minutes(p.inUse)}
+        </td>
+        <td data-head="Observed" className="num whitespace-nowrap">
+          {minutes(p.observed)}
+        </td>
+        <td data-head="Rating" className="num">
+          {Math.round(p.rating)}
+        </td>
+        <td data-head="Standard by the taps" className="num whitespace-nowrap">
           {minutes(p.standard)}
           <span className="block text-sm text-faded">{between(p.low, p.high)}</span>
         </td>
         <td className="min-w-40">
           <Interval p={p} />
         </td>
-        <td className="text-right">
+        <td className="sm:text-right">
           {p.n === 0 ? null : (
             <Button
               onClick={toggle}
               aria-expanded={open}
               look={p.different && lead ? "act" : "plain"}
-              className="min-h-10 whitespace-nowrap"
+              className="min-h-hit whitespace-nowrap"
             >
               {off === 0 ? "Same" : `${off > 0 ? "+" : "−"}${Math.abs(off)} %`}
             </Button>
@@ -207,7 +213,7 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
           <label className="grow">
             <span className="mb-1 block text-sm font-semibold">Why, for those who come after</span>
             <input
-              className="min-h-11 w-full rounded-xl border-2 border-line bg-paper px-3"
+              className="min-h-hit w-full rounded-xl border-2 border-line bg-paper px-3"
               value={why}
               maxLength={400}
               onChange={(e) => setWhy(e.target.value)}

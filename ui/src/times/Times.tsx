@@ -49,7 +49,7 @@ export function Times() {
             to={v.to ? `/times/${v.to}` : "/times"}
             end
             className={({ isActive }) =>
-              `-mb-0.5 flex min-h-11 items-center border-b-4 px-3 ${isActive ? "border-tide font-bold" : "border-transparent hover:border-line"}`
+              `-mb-0.5 flex min-h-hit items-center border-b-4 px-3 ${isActive ? "border-tide font-bold" : "border-transparent hover:border-line"}`
             }
           >
             {v.label}

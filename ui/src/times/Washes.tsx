@@ -26,10 +26,10 @@ export function Washes({ days }: { days: number }) {
         </span>
       }
     >
-      <Table caption="Finished washes" head={["When", "Vehicle", "Who", "Procedure", "Grade", "Plan", "Was", "Dwells", "Audit"]}>
+      <Table stacks caption="Finished washes" head={["When", "Vehicle", "Who", "Procedure", "Grade", "Plan", "Was", "Dwells", "Audit"]}>
         {washes.slice(0, 100).map((w) => (
           <tr key={w.id}>
-            <td className="whitespace-nowrap">
+            <td data-head="When" className="whitespace-nowrap">
               {day(w.at)} <span className="num">{hour(w.at)}</span>
             </td>
             <th scope="row" className="font-normal">
@@ -37,15 +37,25 @@ export function Washes({ days }: { days: number }) {
                 {w.label}
               </Link>
             </th>
-            <td className="whitespace-nowrap">{w.washer.name}</td>
-            <td>
+            <td data-head="Who" className="whitespace-nowrap">
+              {w.washer.name}
+            </td>
+            <td data-head="Procedure">
               {w.title} <span className="num text-faded">{w.version}</span>
             </td>
-            <td className="num">{w.overall}</td>
-            <td className="num whitespace-nowrap">{minutes(w.planned)}</td>
-            <td className={`num whitespace-nowrap ${w.actual > w.planned * 1.15 ? "font-semibold text-rust" : ""}`}>{minutes(w.actual)}</td>
-            <td className="whitespace-nowrap">{w.missed ? `${w.missed} missed` : "kept"}</td>
-            <td>{w.score !== undefined ? <Tag tone={w.score >= 80 ? "moss" : "rust"}>{w.score}</Tag> : "–"}</td>
+            <td data-head="Grade" className="num">
+              {w.overall}
+            </td>
+            <td data-head="Plan" className="num whitespace-nowrap">
+              {minutes(w.planned)}
+            </td>
+            <td data-head="Was" className={`num whitespace-nowrap ${w.actual > w.planned * 1.15 ? "font-semibold text-rust" : ""}`}>
+              {minutes(w.actual)}
+            </td>
+            <td data-head="Dwells" className="whitespace-nowrap">
+              {w.missed ? `${w.missed} missed` : "kept"}
+            </td>
+            <td data-head="Audit">{w.score !== undefined ? <Tag tone={w.score >= 80 ? "moss" : "rust"}>{w.score}</Tag> : "–"}</td>
           </tr>
         ))}
       </Table>

@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, sentence } from "../kit/format";
-import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
 
 export function Training() {
   const training = useQuery({ queryKey: ["training"], queryFn: () => ask(client.GET("/training")) });
@@ -33,14 +33,18 @@ export function Training() {
 function Skills({ people }: { people: Schemas["Learner"][] }) {
   const skills = people[0]?.skills.map((s) => s.skill) ?? [];
   return (
-    <Table caption="Skills by person" head={["", ...skills.map((s) => sentence(s)), "Next"]}>
+    <Table stacks caption="Skills by person" head={["", ...skills.map((s) => sentence(s)), "Next"]}>
       {people.map((p) => (
         <tr key={p.id}>
           <th scope="row" className="whitespace-nowrap">
             {p.name} <span className="block text-sm font-normal text-faded">{p.role}</span>
           </th>
           {p.skills.map((s) => (
-            <td key={s.skill} title={s.at ? `${s.held ? "Signed off" : "Not yet"} ${day(s.at)} by ${s.by}` : "Not watched yet"}>
+            <td
+              key={s.skill}
+              data-head={sentence(s.skill)}
+              title={s.at ? `${s.held ? "Signed off" : "Not yet"} ${day(s.at)} by ${s.by}` : "Not watched yet"}
+            >
               {s.held ? (
                 <Check className="text-moss" size={20} aria-label="signed off" />
               ) : (
@@ -48,7 +52,7 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
               )}
             </td>
           ))}
-          <td className="whitespace-nowrap">
+          <td data-head="Next" className="whitespace-nowrap">
             {leads(p.role) ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
           </td>
         </tr>
@@ -96,7 +100,7 @@ function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Sch
         <ul className="mt-3 grid gap-1">
           {drills.slice(0, 6).map((d) => (
             <li key={d.id} className="flex items-center justify-between gap-3 border-t border-line pt-1">
-              <LinkButton look="quiet" to={`/training/drills/${d.id}`} className="min-h-9 px-0!">
+              <LinkButton look="quiet" to={`/training/drills/${d.id}`} className="min-h-hit px-0!">
                 {d.title}
               </LinkButton>
               <span className="text-sm text-faded">
@@ -181,17 +185,16 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>
-              <label className="flex min-h-9 items-center gap-3">
-                <input
-                  type="checkbox"
-                  className="h-6 w-6"
-                  checked={seen[c.id] ?? false}
-                  onChange={(e) => setSeen({ ...seen, [c.id]: e.target.checked })}
-                />
-                <span>
-                  {c.text} {c.must && <span className="text-sm text-faded">(must)</span>}
-                </span>
-              </label>
+              <Tick
+                label={
+                  <>
+                    {" "}
+                    {c.text} {c.must && <span className="text-sm text-faded">(must)</span>}{" "}
+                  </>
+                }
+                on={seen[c.id] ?? false}
+                onChange={(on) => setSeen({ ...seen, [c.id]: on })}
+              />
             </li>
           ))}
         </ul>

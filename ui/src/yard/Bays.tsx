@@ -41,7 +41,7 @@ export function Bays({ bookings, now }: { bookings: Card[]; now: string }) {
         {running.map((b) => (
           <li key={b.id} className="grid gap-x-4 gap-y-1 md:grid-cols-[17rem_minmax(0,1fr)_13rem]">
             <div className="min-w-0">
-              <Link to={`/bay/${b.washId}`} className="block truncate font-semibold underline-offset-4 hover:underline">
+              <Link to={`/bay/${b.washId}`} className="hit flex items-center truncate font-semibold underline-offset-4 hover:underline">
                 {b.label}
               </Link>
               <p className="truncate text-sm text-faded">

@@ -68,13 +68,13 @@ export function Day() {
       <Head title="Day" sub={`${fullDay(view.zero)}, laid out at ${hour(at(view, view.now))}. ${headline(view)}`}>
         <LinkButton to="/">Now</LinkButton>
         <a
-          className="inline-flex min-h-11 items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
+          className="inline-flex min-h-hit items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
           href="/api/day/export?format=ics"
         >
           <CalendarDays size={18} aria-hidden /> Calendar
         </a>
         <a
-          className="inline-flex min-h-11 items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
+          className="inline-flex min-h-hit items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
           href="/api/day/export?format=csv"
         >
           <Table2 size={18} aria-hidden /> Table
@@ -229,7 +229,7 @@ function Board({
       {view.people.map((p) => (
         <div key={p.person.id} className="contents">
           <a
-            className="self-center truncate pr-2 underline-offset-4 hover:underline"
+            className="hit flex items-center truncate pr-2 underline-offset-4 hover:underline"
             href={`/api/day/export?format=ics&person=${p.person.id}`}
             title={`${p.person.name}: the shift as a calendar`}
           >
@@ -476,7 +476,7 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
             dries.
           </p>
           <Button
-            className="mt-1.5 min-h-9"
+            className="mt-1.5 min-h-hit"
             onClick={() => onTry({ start: (Date.parse(p.startsAt) - Date.parse(view.zero)) / 1000, place: p.place, washer: p.washer.id })}
           >
             Try it
@@ -588,17 +588,19 @@ function Care({ now }: { now: number }) {
   const soon = now + 7 * 86_400_000;
   return (
     <Panel title="Upcoming care">
-      <Table caption="What every vehicle needs next" head={["Vehicle", "Last washed", "Next", "Then"]}>
+      <Table stacks caption="What every vehicle needs next" head={["Vehicle", "Last washed", "Next", "Then"]}>
         {care.map((c) => (
           <tr key={c.vehicleId}>
             <th scope="row" className="font-normal">
               <b>{c.label}</b> <span className="num text-faded">{c.plate}</span>
             </th>
-            <td className="whitespace-nowrap">{dayName(c.washed)}</td>
+            <td data-head="Last washed" className="whitespace-nowrap max-sm:col-span-2">
+              {dayName(c.washed)}
+            </td>
             {[0, 1].map((i) => {
               const due = c.due[i];
               return (
-                <td key={i}>
+                <td key={i} data-head={i === 0 ? "Next" : "Then"}>
                   {due && (
                     <>
                       <Tag tone={Date.parse(due.at) <= now ? "rust" : Date.parse(due.at) < soon ? "amber" : "plain"}>

@@ -4,7 +4,7 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { usePeople, useSettings, useWords } from "../api/shop";
-import { Button, Choice, Field, inputLook, Select, Trouble } from "../kit/kit";
+import { Button, Choice, Field, inputLook, Select, Tick, Trouble } from "../kit/kit";
 
 const blank: Schemas["Vehicle"] = {
   body: "hatch",
@@ -163,15 +163,7 @@ export function BookingForm({ onDone, act = "Book" }: { onDone: (booking: Schema
                 options={["open", "plain", "many"]}
               />
             </Field>
-            <label className="flex items-center gap-2 pt-6">
-              <input
-                type="checkbox"
-                className="h-5 w-5"
-                checked={spec.electric}
-                onChange={(e) => setSpec({ ...spec, electric: e.target.checked })}
-              />{" "}
-              Electric
-            </label>
+            <Tick label="Electric" on={spec.electric} onChange={(on) => setSpec({ ...spec, electric: on })} />
           </div>
         </>
       )}
@@ -216,7 +208,7 @@ export function BookingForm({ onDone, act = "Book" }: { onDone: (booking: Schema
         />
       </Field>
       {save.error && <Trouble error={save.error} />}
-      <Button look="act" type="submit" disabled={save.isPending} className="min-h-12">
+      <Button look="act" type="submit" disabled={save.isPending} className="min-h-hit">
         {act}
       </Button>
     </form>

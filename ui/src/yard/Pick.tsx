@@ -14,15 +14,17 @@ export function PickLookOver() {
       <Head title="Look-over" sub="Which vehicle is in front of you?" />
       {rows.length === 0 && <Empty>Every vehicle booked today is in the bay or done.</Empty>}
       {rows.length > 0 && (
-        <Table caption="Vehicles to look over" head={["In", "Vehicle", "Where", ""]}>
+        <Table stacks caption="Vehicles to look over" head={["In", "Vehicle", "Where", ""]}>
           {rows.map((b) => (
             <tr key={b.id}>
-              <td className="num">{hour(b.arrivesAt)}</td>
+              <td data-head="In" className="num">
+                {hour(b.arrivesAt)}
+              </td>
               <th scope="row">
                 {b.label} <span className="num font-normal text-faded">{b.plate}</span>
               </th>
-              <td>{b.place.name}</td>
-              <td className="flex justify-end gap-2">
+              <td data-head="Where">{b.place.name}</td>
+              <td className="flex gap-2 max-sm:col-span-2 sm:justify-end">
                 {b.stage === "looked over" && <LinkButton to={`/plan/${b.id}`}>Plan</LinkButton>}
                 <LinkButton to={`/look-over/${b.id}`} look={b.stage === "booked" ? "act" : "plain"}>
                   {b.stage === "booked" ? "Look over" : "Look again"}

@@ -79,7 +79,7 @@ export function Say({ b }: { b: Card }) {
                 <Reason label={reasons[asking] ?? ""} busy={say.isPending} send={(why) => say.mutate({ move: asking, why })} />
               ) : (
                 rest.map((m) => (
-                  <Button key={m} className="min-h-12 justify-start!" disabled={say.isPending} onClick={() => choose(m)}>
+                  <Button key={m} className="min-h-hit justify-start!" disabled={say.isPending} onClick={() => choose(m)}>
                     {words[m]}
                   </Button>
                 ))

@@ -71,7 +71,7 @@ function Row({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
   return (
     <tr className="max-sm:grid max-sm:grid-cols-[4.5rem_1fr_auto] max-sm:items-start max-sm:py-1.5">
       <td className="num whitespace-nowrap max-sm:row-start-1">{hour(b.arrivesAt)}</td>
-      <th scope="row" className="font-normal max-sm:row-start-1">
+      <th scope="row" className="font-normal max-sm:col-auto max-sm:row-start-1">
         <span className="font-semibold">{b.label}</span>
         <br />
         <span className="text-sm text-faded">
