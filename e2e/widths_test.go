@@ -37,7 +37,7 @@ const misfits = `(least) => {
 		if (box.height < least - 0.5 || box.width < least - 0.5) said.push("small: " + name(e) + " " + Math.round(box.width) + " by " + Math.round(box.height));
 	}
 	scrollTo(0, document.documentElement.scrollHeight);
-	const bar = [...document.querySelectorAll("nav")].find((n) => getComputedStyle(n).position === "fixed" && seen(n));
+	const bar = [...document.querySelectorAll("nav")].find((n) => /fixed|sticky/.test(getComputedStyle(n).position) && seen(n) && n.getBoundingClientRect().top > innerHeight / 2);
 	if (bar) {
 		const top = bar.getBoundingClientRect().top;
 		for (const e of document.querySelectorAll("main a[href], main button, main input, main select"))

@@ -14,7 +14,7 @@ type Assessment struct {
 	Name     string         `json:"name" example:"moderate"`
 	Driver   vehicle.Zone   `json:"driver,omitempty" doc:"The zone that decides"`
 	Because  string         `json:"because"`
-	Ungraded []vehicle.Zone `json:"ungraded" doc:"Painted zones nobody has graded yet; they count as clean"`
+	Ungraded []vehicle.Zone `json:"ungraded" doc:"Painted zones nobody has graded yet: until they are, nothing is recommended"`
 	InScope  []string       `json:"inScope" doc:"Bonded matter this wash takes off"`
 	OutScope []OutOfScope   `json:"outScope" doc:"Bonded matter this wash will not take off"`
 	Scope    string         `json:"scope" doc:"The scope as told to the customer"`
@@ -58,9 +58,10 @@ func Assess(v vehicle.Vehicle, l LookOver) Assessment {
 			a.Overall, a.Driver = g, z
 		}
 	}
-	a.Name = Grades()[a.Overall].Name
-	a.Because = "No painted zone is graded yet."
+	a.Name = "not yet looked at"
+	a.Because = "Grade the painted zones: the worst of them decides."
 	if a.Driver != "" {
+		a.Name = Grades()[a.Overall].Name
 		a.Because = fmt.Sprintf(
 			"The %s is grade %d and will be touched: the worst painted zone decides, not the average.",
 			a.Driver.Label(),
@@ -71,6 +72,9 @@ func Assess(v vehicle.Vehicle, l LookOver) Assessment {
 	a.advise(l)
 	return a
 }
+
+// Looked reports whether every painted zone is graded: any of them may be the worst, which decides.
+func (a Assessment) Looked() bool { return len(a.Ungraded) == 0 }
 
 func (a *Assessment) scope(l LookOver) {
 	for _, name := range Matter("").Values() {

@@ -57,7 +57,7 @@ const (
 // Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the
 // car and leave no film come first, then those whose dwells one person can keep, then the kindest to the paint, then
 // those that fit the time there is, then those made for the condition, then the shop's standard, then the shortest.
-// The first is recommended.
+// The first is recommended, once every painted zone is graded: any of them may be the worst, which decides.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
 	least := math.Inf(1)
@@ -89,7 +89,8 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 		choices = append(choices, c)
 	}
 	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget), least) })
-	if len(choices) > 0 && choices[0].Plan != nil {
+	looked := condition.Assess(job.Vehicle, job.LookOver).Looked()
+	if len(choices) > 0 && choices[0].Plan != nil && looked {
 		choices[0].Verdict = Recommended
 		choices[0].Why = append(choices[0].Why, reason(choices))
 	}

@@ -269,3 +269,16 @@ func TestWheelsDuringFoamSaveTheDwell(t *testing.T) {
 	assert.NotNil(t, during.find("wheels-during"))
 	assert.NotNil(t, first.find("wheels"))
 }
+
+// Until every painted zone is graded nothing is recommended: any of them may be the worst, which decides.
+func TestNothingIsRecommendedUnseen(t *testing.T) {
+	j := job(1)
+	delete(j.LookOver.Grades, vehicle.Roof)
+	for _, c := range Choose(procedure.Starters(), j) {
+		assert.NotEqual(t, Recommended, c.Verdict, c.Title)
+	}
+	j.LookOver.Grades = nil
+	a := condition.Assess(j.Vehicle, j.LookOver)
+	assert.Equal(t, "not yet looked at", a.Name)
+	assert.False(t, a.Looked())
+}

@@ -122,7 +122,7 @@ export function Shell() {
       </a>
       <nav
         aria-label="Sections"
-        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0  max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
+        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0 max-md:z-20 max-md:min-h-(--bar) max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
       >
         <p className="hidden items-center gap-2 px-4 pt-4 pb-3 text-xl font-bold md:flex">
           <img src="/mark.svg" alt="" className="h-7 w-7" />

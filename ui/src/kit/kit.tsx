@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { AlertTriangle, CloudOff } from "lucide-react";
-import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef, useState } from "react";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { Link, type LinkProps, useLocation } from "react-router";
 import { ask, client, Problem } from "../api/client";
 
@@ -45,6 +45,18 @@ export function Panel({
     </section>
   );
 }
+
+const narrow = window.matchMedia("(width < 40rem)");
+
+/** Whether the page is a phone's. */
+export const useNarrow = () =>
+  useSyncExternalStore(
+    (changed) => {
+      narrow.addEventListener("change", changed);
+      return () => narrow.removeEventListener("change", changed);
+    },
+    () => narrow.matches,
+  );
 
 /** Says in the browser's tab which page this is. */
 export function useTitle(title: string) {

@@ -1,0 +1,83 @@
+import type { Schemas } from "../api/client";
+import { Choice, Field, inputLook, Tick } from "../kit/kit";
+
+type Look = Schemas["LookOver"];
+
+/** Where, how long and for which service. */
+export function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) {
+  const place = (p: Partial<Schemas["Place"]>) => change({ ...look, place: { ...look.place, ...p } });
+  return (
+    <div className="grid gap-3">
+      <Choice
+        label="Cover"
+        value={look.place.cover}
+        onChange={(cover) => place({ cover })}
+        options={[
+          { value: "open sky", label: "Open sky" },
+          { value: "shade", label: "Shade" },
+          { value: "indoors", label: "Indoors" },
+        ]}
+      />
+      <Choice
+        label="Water supply"
+        value={look.place.supply}
+        onChange={(supply) => place({ supply })}
+        options={[
+          { value: "pressure washer", label: "Pressure washer" },
+          { value: "hose", label: "Hose" },
+          { value: "carried water", label: "Carried" },
+        ]}
+      />
+      <Tick
+        label={
+          <>
+            {" "}
+            Wash water may run off here <span className="block text-sm text-faded">Local rules on drains come first.</span>{" "}
+          </>
+        }
+        on={look.place.runoff}
+        onChange={(on) => place({ runoff: on })}
+      />
+      <Tick label="A blower may be used here" on={look.place.blower} onChange={(on) => place({ blower: on })} />
+      <Choice
+        label="Service"
+        value={look.service}
+        onChange={(service) => change({ ...look, service })}
+        options={[
+          { value: "basic", label: "Basic" },
+          { value: "signature", label: "Signature" },
+        ]}
+      />
+      <Tick label="Tyre shine" on={look.tyreShine} onChange={(on) => change({ ...look, tyreShine: on })} />
+      <Field label="Pairs of hands">
+        <input
+          className={inputLook}
+          type="number"
+          min={1}
+          max={20}
+          value={look.crew ?? 1}
+          onChange={(e) => change({ ...look, crew: Math.min(20, Math.max(1, Math.round(Number(e.target.value)))) })}
+        />
+      </Field>
+      <Field label="Minutes there are" hint="0 for no limit">
+        <input
+          className={inputLook}
+          type="number"
+          min={0}
+          max={600}
+          value={look.budget}
+          onChange={(e) => change({ ...look, budget: Math.min(600, Math.max(0, Math.round(Number(e.target.value)))) })}
+        />
+      </Field>
+      <Field label="Notes: damage, anything before starting">
+        <textarea
+          className={`${inputLook} py-2`}
+          rows={3}
+          maxLength={2000}
+          value={look.notes}
+          onChange={(e) => change({ ...look, notes: e.target.value })}
+        />
+      </Field>
+    </div>
+  );
+}
