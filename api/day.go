@@ -110,13 +110,17 @@ func (s *server) registerDay(api huma.API) {
 	operation(s, api, get("/care", "care", "What every vehicle needs next"), shop.See, s.care)
 }
 
-// Efforts of a day, in activities laid down: as it is opened, as a booking is dropped on a slot, and for each slot
-// looked at.
+// Efforts of a day, in activities laid down: as it is opened, another day than today, as a booking is dropped on a
+// slot, and for each slot looked at.
 const (
-	dayEffort  = 1_200_000
-	dropEffort = 50_000
-	slotEffort = 15_000
+	dayEffort   = 1_200_000
+	otherEffort = 200_000
+	dropEffort  = 50_000
+	slotEffort  = 15_000
 )
+
+// wholeDay is where a day that has passed stands.
+const wholeDay = 24 * 3600 * measure.Second
 
 // nowStep keeps the day from being laid out anew with every second.
 const nowStep = 5 * measure.Minute
@@ -137,14 +141,15 @@ type dayPlan struct {
 	hours   []climate.Hour
 }
 
-// gatherDay reads today; change alters the bookings before they are planned.
-func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView) []store.BookingView) (dayPlan, error) {
-	d := dayPlan{assumed: map[string]bool{}, refused: map[string]string{}}
+// gatherDay reads the day that begins at zero; change alters the bookings before they are planned.
+func (s *server) gatherDay(
+	ctx context.Context,
+	zero time.Time,
+	change func([]store.BookingView) []store.BookingView,
+) (dayPlan, error) {
+	d := dayPlan{zero: zero, assumed: map[string]bool{}, refused: map[string]string{}}
 	var err error
-	if d.zero, err = s.today(ctx); err != nil {
-		return d, err
-	}
-	d.now = measure.SecondsOf(s.Now().Sub(d.zero)) / nowStep * nowStep
+	d.now = min(max(0, measure.SecondsOf(s.Now().Sub(d.zero))/nowStep*nowStep), wholeDay)
 	if d.basis, err = s.basis(ctx); err != nil {
 		return d, err
 	}
@@ -161,11 +166,9 @@ func (s *server) gatherDay(ctx context.Context, change func([]store.BookingView)
 	if err != nil {
 		return d, err
 	}
-	weather, err := s.hours(ctx, nil)
-	if err != nil {
+	if d.hours, err = s.hoursOf(ctx, d.zero); err != nil {
 		return d, err
 	}
-	d.hours = weather.Body
 	d.open()
 	for _, v := range d.views {
 		d.cards = append(d.cards, s.card(ctx, v, states))
@@ -390,17 +393,68 @@ func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, sche
 	return p, t, nil
 }
 
-func (s *server) day(ctx context.Context, _ *struct{}) (*Out[DayView], error) {
-	d, _, t, err := s.laidOut(ctx)
+// OnDay is which day, where the shop stands.
+type OnDay struct {
+	Date string `query:"date" pattern:"^\\d{4}-\\d{2}-\\d{2}$" doc:"YYYY-MM-DD; today when absent" example:"2026-04-15"`
+}
+
+func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
+	today, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	zero, err := s.onDay(ctx, in.Date)
+	if err != nil {
+		return nil, err
+	}
+	if zero.Equal(today) {
+		d, _, t, err := s.laidOut(ctx)
+		if err != nil {
+			return nil, err
+		}
+		return out(d.view(t))
+	}
+	d, _, t, err := s.otherDay(ctx, zero, nil)
 	if err != nil {
 		return nil, err
 	}
 	return out(d.view(t))
 }
 
+// onDay is the beginning of a day by its date; today without one.
+func (s *server) onDay(ctx context.Context, date string) (time.Time, error) {
+	today, err := s.today(ctx)
+	if err != nil || date == "" {
+		return today, err
+	}
+	zero, err := time.ParseInLocation(time.DateOnly, date, today.Location())
+	if err != nil {
+		return zero, invalid("date", fmt.Errorf("%q is no day: write YYYY-MM-DD", date))
+	}
+	return zero, nil
+}
+
+// otherDay lays out a day that is not today, from nothing: few look at it.
+func (s *server) otherDay(
+	ctx context.Context,
+	zero time.Time,
+	change func([]store.BookingView) []store.BookingView,
+) (dayPlan, schedule.Problem, schedule.Timeline, error) {
+	d, err := s.gatherDay(ctx, zero, change)
+	if err != nil {
+		return d, schedule.Problem{}, schedule.Timeline{}, err
+	}
+	p, t, err := s.layOut(ctx, d, otherEffort, nil)
+	return d, p, t, err
+}
+
 // laidOut is today as it stands.
 func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedule.Timeline, error) {
-	d, err := s.gatherDay(ctx, nil)
+	zero, err := s.today(ctx)
+	if err != nil {
+		return dayPlan{}, schedule.Problem{}, schedule.Timeline{}, err
+	}
+	d, err := s.gatherDay(ctx, zero, nil)
 	if err != nil {
 		return d, schedule.Problem{}, schedule.Timeline{}, err
 	}
@@ -600,7 +654,11 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	if err != nil {
 		return nil, err
 	}
-	d, err := s.gatherDay(ctx, moved(in.Body.BookingID, slot))
+	zero, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.gatherDay(ctx, zero, moved(in.Body.BookingID, slot))
 	if err != nil {
 		return nil, err
 	}

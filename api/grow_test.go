@@ -26,7 +26,7 @@ func reads(t testing.TB, c *caller) map[string]string {
 	require.NoError(t, json.Unmarshal(description, &described))
 	procedures := into[[]struct{ ID string }](c.get("/api/procedures").is(200))
 	ids := map[string]string{"bookings": c.booking("CAB 14").ID, "washes": c.booking("VLT 30").WashID,
-		"audits": c.booking("TID 101").AuditID, "procedures": procedures[0].ID}
+		"vehicles": c.booking("TID 101").VehicleID, "audits": c.booking("TID 101").AuditID, "procedures": procedures[0].ID}
 	asked := map[string]string{"/times/by": "?by=grade", "/times/export": "?table=steps",
 		"/day/export": "?format=csv", "/procedures/{id}/difference": "?from=1&to=1"}
 	all := map[string]string{}

@@ -52,8 +52,12 @@ var mayCall = map[string]string{
 	"GET /yard":                 "LWTA",
 	"GET /people":               "LWTA",
 	"GET /vehicles":             "LWTA",
+	"GET /vehicles/{id}":        "LWTA",
+	"GET /yours":                "LWTA",
 	"POST /vehicles":            "LW",
 	"POST /bookings":            "L",
+	"PUT /bookings/{id}":        "L",
+	"POST /day/fit":             "L",
 	"PUT /bookings/{id}/washer": "L",
 	"POST /bookings/{id}/moves": "LWT",
 

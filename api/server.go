@@ -347,6 +347,8 @@ func (s *server) register(api huma.API) {
 	s.registerYard(api)
 	s.registerPlan(api)
 	s.registerTimeline(api)
+	s.registerYours(api)
+	s.registerVehicles(api)
 	s.registerDay(api)
 	s.registerLive(api)
 	s.registerProcedures(api)

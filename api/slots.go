@@ -35,9 +35,15 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == in.Body.BookingID })
+	found, err := s.slotsFor(ctx, now, t, in.Body.BookingID)
+	return &Out[[]Proposal]{found}, err
+}
+
+// slotsFor are the best slots for a booking on a day that is laid out.
+func (s *server) slotsFor(ctx context.Context, now dayPlan, t schedule.Timeline, id string) ([]Proposal, error) {
+	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == id })
 	if at < 0 {
-		return nil, fmt.Errorf("booking today: %w", store.ErrNotFound)
+		return nil, fmt.Errorf("booking on that day: %w", store.ErrNotFound)
 	}
 	if _, err := now.views[at].Booking.Stage.After(visit.Arrange); err != nil {
 		return nil, err
@@ -45,7 +51,7 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 	before := now.view(t)
 	found := []Proposal{}
 	for _, place := range now.settings.Places {
-		if booked := now.views[at].Booking.Place; now.assumed[in.Body.BookingID] &&
+		if booked := now.views[at].Booking.Place; now.assumed[id] &&
 			(place.Supply != booked.Supply || place.Runoff != booked.Runoff) {
 			continue // nobody has seen yet whether it could do with less water
 		}
@@ -53,7 +59,7 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 			if len(now.people[k].Skills) == 0 {
 				continue
 			}
-			p, ok, err := s.propose(ctx, now, before, &t, in.Body.BookingID, place, h)
+			p, ok, err := s.propose(ctx, now, before, &t, id, place, h)
 			if err != nil {
 				return nil, err
 			}
@@ -68,7 +74,7 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 		}
 		return a.ReadyAt.Compare(b.ReadyAt)
 	})
-	return out(unlike(found))
+	return unlike(found), nil
 }
 
 // unlike keeps the best proposals that differ in who or where.

@@ -34,6 +34,7 @@ type Yard struct {
 // BookingCard is a booking in the yard.
 type BookingCard struct {
 	ID         string            `json:"id"`
+	VehicleID  string            `json:"vehicleId"`
 	Plate      string            `json:"plate"`
 	Label      string            `json:"label"`
 	Spec       vehicle.Vehicle   `json:"spec"`
@@ -113,6 +114,20 @@ func (s *server) registerYard(api huma.API) {
 	operation(
 		s,
 		api,
+		put("/bookings/{id}", "changeBooking", "Change a booking whose wash has not begun"),
+		shop.RunTheDay,
+		s.changeBooking,
+	)
+	operation(
+		s,
+		api,
+		post("/day/fit", "fit", "Whether a booking would fit its day, and where it would; nothing is saved"),
+		shop.RunTheDay,
+		s.fit,
+	)
+	operation(
+		s,
+		api,
 		put("/bookings/{id}/washer", "setWasher", "Give a booking to someone"),
 		shop.RunTheDay,
 		s.setWasher,
@@ -184,6 +199,12 @@ func (s *server) hours(ctx context.Context, _ *struct{}) (*Out[[]climate.Hour], 
 	if err != nil {
 		return nil, err
 	}
+	hours, err := s.hoursOf(ctx, day)
+	return &Out[[]climate.Hour]{hours}, err
+}
+
+// hoursOf is the weather of a day's hours, and how long a panel stays wet in each.
+func (s *server) hoursOf(ctx context.Context, day time.Time) ([]climate.Hour, error) {
 	var at []time.Time
 	var weather []climate.Weather
 	for hour := firstHour; hour <= lastHour; hour++ {
@@ -203,7 +224,7 @@ func (s *server) hours(ctx context.Context, _ *struct{}) (*Out[[]climate.Hour], 
 		hours = climate.Day(at, weather)
 		s.weather.keep(key, hours)
 	}
-	return out(hours)
+	return hours, nil
 }
 
 // The hours a yard may be open.
@@ -234,6 +255,7 @@ func (s *server) card(ctx context.Context, v store.BookingView, states map[strin
 	b := v.Booking
 	c := BookingCard{
 		ID:         b.ID,
+		VehicleID:  b.VehicleID,
 		Plate:      b.Vehicle.Plate,
 		Label:      b.Vehicle.Label,
 		Spec:       b.Vehicle.Spec,
@@ -359,21 +381,31 @@ type NewBooking struct {
 	WasherID   string            `json:"washerId,omitempty" format:"uuid"`
 }
 
-func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[BookingCard], error) {
-	n := in.Body
-	if !n.PromisedAt.After(n.ArrivesAt) {
-		return nil, invalid("promisedAt", errors.New("must be after arrivesAt"))
-	}
-	if _, err := s.Store.Vehicle(ctx, n.VehicleID); err != nil {
-		return nil, err
-	}
+// booked is a booking as it is asked for.
+func (s *server) booked(ctx context.Context, n NewBooking) (store.Booking, error) {
 	b := store.Booking{ID: store.NewID(), VehicleID: n.VehicleID, ArrivesAt: n.ArrivesAt, PromisedAt: n.PromisedAt,
 		Service: n.Service, Place: n.Place, Version: 1, Stage: visit.Booked}
+	if !n.PromisedAt.After(n.ArrivesAt) {
+		return b, invalid("promisedAt", errors.New("must be after arrivesAt"))
+	}
+	v, err := s.Store.Vehicle(ctx, n.VehicleID)
+	if err != nil {
+		return b, err
+	}
+	b.Vehicle = v
 	if n.WasherID != "" {
 		if err := s.mayWash(ctx, n.WasherID); err != nil {
-			return nil, err
+			return b, err
 		}
 		b.WasherID = &n.WasherID
+	}
+	return b, nil
+}
+
+func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[BookingCard], error) {
+	b, err := s.booked(ctx, in.Body)
+	if err != nil {
+		return nil, err
 	}
 	if err := s.Store.AddBooking(ctx, b); err != nil {
 		return nil, err

@@ -29,7 +29,9 @@ func BenchmarkBay(b *testing.B) {
 			const [answered] = list.getEntriesByName("core answers");
 			if (answered) o.disconnect(), done(answered.startTime);
 		}).observe({ type: "mark", buffered: true }))`).Value.Num()
-		p.run(`() => new Promise((done) => setTimeout(done, 1000))`) // a washer taps once in minutes, not while it starts
+		p.run(
+			`() => new Promise((done) => setTimeout(done, 1000))`,
+		) // a washer taps once in minutes, not while it starts
 		seen += p.run(`() => new Promise((done) => {
 			const before = document.querySelector("h1").textContent;
 			const start = performance.now();

@@ -23,7 +23,9 @@ func (s *shop) through(t testing.TB) (*storetest.Wire, *shop) {
 func (b *tab) installed() {
 	b.t.Helper()
 	// A page that was being fetched while the worker took over is not in its hands: it is from its next load on.
-	if !b.run(`() => navigator.serviceWorker.ready.then(() => Boolean(navigator.serviceWorker.controller))`).Value.Bool() {
+	if !b.run(
+		`() => navigator.serviceWorker.ready.then(() => Boolean(navigator.serviceWorker.controller))`,
+	).Value.Bool() {
 		b.visit(b.path())
 	}
 	b.run(`async () => {

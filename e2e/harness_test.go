@@ -77,8 +77,17 @@ func openAt(t testing.TB, database string, change ...func(*api.Config)) *shop {
 	t.Cleanup(s.Close)
 	c := &clock{start: morning, real: time.Now()}
 	ends, end := context.WithCancel(context.Background())
-	config := api.Config{Store: s, Station: devices.Station{Seed: demo.Seed}, Meter: devices.Meter{Seed: demo.Seed},
-		Outbox: devices.Tray{}, Demo: true, Now: c.now, Log: slog.New(slog.DiscardHandler), Dist: ui.Dist(), Ends: ends}
+	config := api.Config{
+		Store:   s,
+		Station: devices.Station{Seed: demo.Seed},
+		Meter:   devices.Meter{Seed: demo.Seed},
+		Outbox:  devices.Tray{},
+		Demo:    true,
+		Now:     c.now,
+		Log:     slog.New(slog.DiscardHandler),
+		Dist:    ui.Dist(),
+		Ends:    ends,
+	}
 	for _, change := range change {
 		change(&config)
 	}
@@ -472,7 +481,9 @@ func (b *tab) entry(i int, fact, answer, refusal string) {
 	b.settle()
 	require.NoError(
 		b.t,
-		nth("select[aria-label=Answer], input[aria-label=Number]").Select([]string{answer}, true, rod.SelectorTypeText),
+		nth(
+			"select[aria-label=Answer], input[aria-label=Number]",
+		).Select([]string{answer}, true, rod.SelectorTypeText),
 	)
 	field, err := b.ElementX(fmt.Sprintf(`(//label[span[normalize-space()="Otherwise say"]]//input)[%d]`, i+1))
 	require.NoError(b.t, err)

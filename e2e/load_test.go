@@ -54,9 +54,12 @@ func newStorm(t testing.TB, servers, devices int) *storm {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
 	w := &storm{
-		t:      t,
-		store:  db,
-		client: &http.Client{Jar: jar, Transport: &http.Transport{MaxIdleConnsPerHost: 4096, DisableCompression: true}},
+		t:     t,
+		store: db,
+		client: &http.Client{
+			Jar:       jar,
+			Transport: &http.Transport{MaxIdleConnsPerHost: 4096, DisableCompression: true},
+		},
 	}
 	for range servers {
 		w.servers = append(w.servers, "http://"+startProcess(t, database).address)

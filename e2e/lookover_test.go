@@ -14,7 +14,7 @@ func TestALookOverTakesFewTaps(t *testing.T) {
 	s := open(t)
 	b := s.as("maren", desk)
 	b.visit("/look-over/" + s.bookingOf("PLT 7").Booking.ID)
-	b.see("p", "Not yet looked at overall")
+	b.see("p", "^Not yet looked at$")
 	b.click("button", "^Grade all the rest 1$")
 	b.see("p", "Light overall")
 	b.see("span", "Recommended")
@@ -51,8 +51,10 @@ func TestALookOverTakesFewTaps(t *testing.T) {
 // middle is where a zone's name stands on the page.
 func (b *tab) middle(zone string) proto.Point {
 	b.t.Helper()
-	got := b.run(`() => { const e = document.querySelector('[data-zone="` + zone + `"] .edge').getBoundingClientRect();
-		return [e.x + e.width / 2, e.y + e.height / 2]; }`)
+	got := b.run(
+		`() => { const e = document.querySelector('[data-zone="` + zone + `"] .edge').getBoundingClientRect();
+		return [e.x + e.width / 2, e.y + e.height / 2]; }`,
+	)
 	at := got.Value.Arr()
 	return proto.Point{X: at[0].Num(), Y: at[1].Num()}
 }

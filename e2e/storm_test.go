@@ -281,7 +281,12 @@ func TestAWeekWithoutANetwork(t *testing.T) {
 		}
 	}
 	for _, p := range []*phoneQueue{here, away} {
-		require.Eventually(t, func() bool { return p.send() && len(p.waiting) == 0 }, 30*time.Second, time.Millisecond)
+		require.Eventually(
+			t,
+			func() bool { return p.send() && len(p.waiting) == 0 },
+			30*time.Second,
+			time.Millisecond,
+		)
 	}
 	w.settled(before, []*phoneQueue{here, away})
 }

@@ -44,6 +44,12 @@ func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, versi
 	return s.changePlanned(ctx, bookingID, version, &Booking{WasherID: &washerID}, "WasherID")
 }
 
+// ChangeBooking changes when, where, what for and by whom, if nobody changed it since its version and its wash has not
+// begun. A slot that was given by hand does not outlive a change of the hour.
+func (s *Store) ChangeBooking(ctx context.Context, b Booking) error {
+	return s.changePlanned(ctx, b.ID, b.Version, &b, "ArrivesAt", "PromisedAt", "Service", "Place", "WasherID", "StartsAt")
+}
+
 // changePlanned changes fields of a booking in one statement that asks for its version and for its wash not to have
 // begun. A booking that stands elsewhere is a *visit.NotNow; one that somebody changed is ErrStale.
 func (s *Store) changePlanned(ctx context.Context, bookingID string, version int, to *Booking, fields ...string) error {

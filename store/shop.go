@@ -117,6 +117,23 @@ func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView
 	return s.views(ctx, rows)
 }
 
+// BookingsOf lists a vehicle's bookings that arrive before a moment, the newest first, each with what became of it.
+func (s *Store) BookingsOf(ctx context.Context, vehicle string, before time.Time, most int) ([]BookingView, error) {
+	var rows []Booking
+	err := s.with(ctx).
+		Joins("Vehicle").
+		Joins("Washer").
+		Where("bookings.vehicle_id = ? AND arrives_at < ?", vehicle, before).
+		Order("arrives_at DESC").
+		Limit(most).
+		Find(&rows).
+		Error
+	if err != nil {
+		return nil, translate(err, "bookings")
+	}
+	return s.views(ctx, rows)
+}
+
 // Booking finds one booking with what became of it.
 func (s *Store) Booking(ctx context.Context, id string) (BookingView, error) {
 	var row Booking

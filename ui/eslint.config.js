@@ -14,7 +14,14 @@ export default ts.config(
         "error",
         { patterns: [{ regex: "^\\.\\./(yard|lookover|plan|bay|audits|training|times|shelf|procedures|settings|session)/", message: "Sections share through kit, car, ribbon and api." }] },
       ],
+      "no-restricted-syntax": [
+        "error",
+        { selector: "Property[key.name='queryKey'] > ArrayExpression", message: "Keys stand in one place: api/keys.ts." },
+      ],
+      // A component is read in one go.
+      "max-lines-per-function": ["error", { max: 150, skipBlankLines: true, skipComments: true }],
       "@typescript-eslint/no-confusing-void-expression": "off",
     },
   },
+  { files: ["**/*.test.ts", "**/*.test.tsx"], rules: { "max-lines-per-function": "off" } },
 );

@@ -45,8 +45,9 @@ func TestLanes(t *testing.T) {
 	}{
 		"the order of the procedure without a plan": {"osk", nil, nil, Lane{"foam", []string{"fill", "rinse"}}},
 		"what is in hand stays":                     {"osk", taps("osk", "start", "foam"), nil, Lane{"foam", []string{"fill", "rinse"}}},
-		"each one's own where two wash":             {"osk", taps("osk", "start", "foam"), shared(two, written...), Lane{"foam", []string{"rinse"}}},
-		"and the other's own":                       {"pia", taps("osk", "start", "foam"), shared(two, written...), Lane{"fill", []string{"mitt"}}},
+		"each one's own where two wash": {"osk", taps("osk", "start", "foam"), shared(two, written...),
+			Lane{"foam", []string{"rinse"}}},
+		"and the other's own": {"pia", taps("osk", "start", "foam"), shared(two, written...), Lane{"fill", []string{"mitt"}}},
 		"the plan's order, which uses a dwell": {"osk", nil, shared(alone, "fill", "foam", "rinse", "mitt"),
 			Lane{"fill", []string{"foam", "rinse"}}},
 		"what runs by itself is everybody's": {"pia", nil, shared(byItself, written...), Lane{"foam", []string{"fill", "mitt"}}},

@@ -7,9 +7,10 @@ import { router } from "./app";
 import { tidy } from "./offline/kept";
 import { install } from "./offline/update";
 import "./index.css";
+import { keys } from "./api/keys";
 
 const signedOut = (error: unknown) => {
-  if (error instanceof Problem && error.status === 401) queries.setQueryData(["me"], null);
+  if (error instanceof Problem && error.status === 401) queries.setQueryData(keys.me(), null);
 };
 
 const queries = new QueryClient({

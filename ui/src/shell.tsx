@@ -24,6 +24,7 @@ import { Button, Loading, Trouble } from "./kit/kit";
 import { takeUpdate, updateWaits, watchUpdate } from "./offline/update";
 import { useLock } from "./session/lock";
 import { SignIn } from "./session/SignIn";
+import { keys } from "./api/keys";
 
 /** The sections in the order of the work; the letter after g opens one. */
 const sections = [
@@ -181,7 +182,7 @@ export function Shell() {
 /** Says when the server or its database is away; what is typed and tapped is kept meanwhile. */
 function DatabaseAway() {
   const ready = useQuery({
-    queryKey: ["ready"],
+    queryKey: keys.ready(),
     queryFn: () => timed(() => ask(client.GET("/ready"))),
     refetchInterval: 4_000,
     retry: false,

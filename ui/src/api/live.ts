@@ -2,24 +2,25 @@ import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { clock } from "../offline/queue";
 import type { Schemas } from "./client";
+import { type Key, keys, stale } from "./keys";
 
 type Told = Schemas["Told"];
 type Yard = Schemas["Yard"];
 
 /** What a screen holds that a change touches. */
-function touched({ topic, ref }: Told): unknown[][] {
+export function touched({ topic, ref }: Told): Key[] {
   switch (topic) {
     case "wash":
-      return [["wash", ref], ["rest", ref], ["day"]];
+      return [keys.wash(ref), keys.rest(ref), keys.day(), keys.yours()];
     case "booking":
     case "look-over":
-      return [["plan", ref], ["yard"], ["day"]];
+      return [keys.plan(ref), keys.yard(), keys.day(), keys.slots(), keys.yours(), keys.vehicle()];
     case "audit":
-      return [["audit", ref], ["audits"], ["yard"]];
+      return [keys.audit(ref), keys.audits(), keys.yard(), keys.yours(), keys.vehicle()];
     case "notice":
-      return [["outbox"]];
+      return [keys.outbox()];
     default: // anything may have changed
-      return [["wash"], ["yard"], ["day"], ["audits"], ["outbox"]];
+      return [keys.wash(), keys.yard(), keys.day(), keys.audits(), keys.outbox(), keys.yours(), keys.vehicle()];
   }
 }
 
@@ -33,19 +34,19 @@ export function beat(yard: Yard, wash: string, pulse: Schemas["Pulse"], now: num
   return { ...yard, bookings: yard.bookings.map((b) => (b === card ? next : b)) };
 }
 
-function hear(queries: QueryClient, told: Told): unknown[][] {
-  const keys = touched(told);
-  if (told.topic !== "wash") return keys;
+function hear(queries: QueryClient, told: Told): Key[] {
+  const old = touched(told);
+  if (told.topic !== "wash") return old;
   let known = false;
   if (told.pulse && told.ref) {
     const { pulse, ref } = told;
-    queries.setQueryData<Yard>(["yard"], (yard) => {
+    queries.setQueryData<Yard>(keys.yard(), (yard) => {
       const next = yard && beat(yard, ref, pulse, clock.now());
       known = next !== undefined;
       return next ?? yard;
     });
   }
-  return known ? keys : [...keys, ["yard"], ["times"]];
+  return known ? old : [...old, keys.yard(), keys.times()];
 }
 
 /** Changes that come close together are fetched once, ms. */
@@ -56,11 +57,11 @@ export function useLive(on: boolean) {
   const queries = useQueryClient();
   useEffect(() => {
     if (!on) return;
-    const waiting = new Map<string, unknown[]>();
+    const waiting = new Map<string, Key>();
     let timer: ReturnType<typeof setTimeout> | undefined;
     const fetchAnew = () => {
       timer = undefined;
-      for (const queryKey of waiting.values()) void queries.invalidateQueries({ queryKey });
+      stale(queries, ...waiting.values());
       waiting.clear();
     };
     const source = new EventSource("/api/live");

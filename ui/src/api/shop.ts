@@ -2,10 +2,11 @@ import { type QueryClient, useQuery } from "@tanstack/react-query";
 import { askKept, forget, keep } from "../offline/kept";
 import { signedIn } from "../offline/queue";
 import { type Schemas, ask, client } from "./client";
+import { keys } from "./keys";
 
 /** Reads that more than one section needs. */
 export const useMe = () =>
-  useQuery({ queryKey: ["me"], queryFn: () => askKept("me", () => ask(client.GET("/session"))), staleTime: 60_000, retry: false });
+  useQuery({ queryKey: keys.me(), queryFn: () => askKept("me", () => ask(client.GET("/session"))), staleTime: 60_000, retry: false });
 
 export type Right = Schemas["Right"];
 
@@ -19,21 +20,21 @@ export function useMay() {
 export const leads = (role: Schemas["Role"]) => role === "lead" || role === "owner";
 
 export const useWords = () =>
-  useQuery({ queryKey: ["words"], queryFn: () => askKept("words", () => ask(client.GET("/words"))), staleTime: Infinity });
+  useQuery({ queryKey: keys.words(), queryFn: () => askKept("words", () => ask(client.GET("/words"))), staleTime: Infinity });
 
-export const usePeople = () => useQuery({ queryKey: ["people"], queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });
+export const usePeople = () => useQuery({ queryKey: keys.people(), queryFn: () => ask(client.GET("/people")), staleTime: 60_000 });
 
 export const useYard = () =>
-  useQuery({ queryKey: ["yard"], queryFn: () => askKept("yard", () => ask(client.GET("/yard"))), refetchInterval: 60_000 }); // changes come by the live stream
+  useQuery({ queryKey: keys.yard(), queryFn: () => askKept("yard", () => ask(client.GET("/yard"))), refetchInterval: 60_000 }); // changes come by the live stream
 
-export const useShelf = () => useQuery({ queryKey: ["shelf"], queryFn: () => ask(client.GET("/shelf")), staleTime: 30_000 });
+export const useShelf = () => useQuery({ queryKey: keys.shelf(), queryFn: () => ask(client.GET("/shelf")), staleTime: 30_000 });
 
-export const useSettings = () => useQuery({ queryKey: ["settings"], queryFn: () => ask(client.GET("/settings")), staleTime: 60_000 });
+export const useSettings = () => useQuery({ queryKey: keys.settings(), queryFn: () => ask(client.GET("/settings")), staleTime: 60_000 });
 
 /** Another person, or nobody: what the last one saw goes. */
 export function become(queries: QueryClient, me: Schemas["Me"] | null) {
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
   void forget().then(() => me && keep("me", me));
   signedIn(me?.id ?? "");
-  queries.setQueryData(["me"], me);
+  queries.setQueryData(keys.me(), me);
 }

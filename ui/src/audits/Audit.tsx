@@ -8,6 +8,7 @@ import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour, minutes, plural, sentence } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { keys, stale } from "../api/keys";
 
 type View = Schemas["AuditView"];
 type Item = Schemas["Item"];
@@ -16,7 +17,7 @@ type Finding = Schemas["Finding"];
 export function Audit() {
   const { id = "" } = useParams();
   const audit = useQuery({
-    queryKey: ["audit", id],
+    queryKey: keys.audit(id),
     queryFn: () => ask(client.GET("/audits/{id}", { params: { path: { id } } })),
     refetchInterval: 10_000,
   });
@@ -26,8 +27,8 @@ export function Audit() {
   const close = useMutation({
     mutationFn: () => ask(client.POST("/audits/{id}/close", { params: { path: { id } } })),
     onSuccess: (view) => {
-      queries.setQueryData(["audit", id], view);
-      for (const key of ["audits", "yard", "times"]) void queries.invalidateQueries({ queryKey: [key] });
+      queries.setQueryData(keys.audit(id), view);
+      stale(queries, keys.audits(), keys.yard(), keys.times());
     },
   });
   if (audit.isPending) return <Loading what="the audit" />;
@@ -148,7 +149,7 @@ function ItemRow({
       ),
     onSuccess: (next) => {
       setFinding(false);
-      queries.setQueryData(["audit", view.id], next);
+      queries.setQueryData(keys.audit(view.id), next);
     },
   });
   const Icon = answer && verdictIcon[answer.answer.verdict];
@@ -212,7 +213,7 @@ function ItemRow({
             <Button
               onClick={() => {
                 save.reset();
-                void queries.invalidateQueries({ queryKey: ["audit", view.id] });
+                void queries.invalidateQueries({ queryKey: keys.audit(view.id) });
               }}
             >
               Show theirs

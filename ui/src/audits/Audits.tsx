@@ -4,6 +4,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { day, hour, plural } from "../kit/format";
 import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type Line = Schemas["AuditLine"];
 
@@ -11,7 +12,7 @@ type Line = Schemas["AuditLine"];
 const waits = new Set<Line["stage"]>(["to audit", "being audited"]);
 
 export function Audits() {
-  const audits = useQuery({ queryKey: ["audits"], queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
+  const audits = useQuery({ queryKey: keys.audits(), queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
   const may = useMay();
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
@@ -71,8 +72,8 @@ function Waiting({ a, may }: { a: Line; may: boolean }) {
   const start = useMutation({
     mutationFn: () => ask(client.POST("/washes/{id}/audit", { params: { path: { id: a.wash.id } } })),
     onSuccess: (view) => {
-      queries.setQueryData(["audit", view.id], view);
-      void queries.invalidateQueries({ queryKey: ["audits"] });
+      queries.setQueryData(keys.audit(view.id), view);
+      void queries.invalidateQueries({ queryKey: keys.audits() });
       void go(`/audits/${view.id}`);
     },
   });

@@ -6,6 +6,7 @@ import { useMay } from "../api/shop";
 import { hour, minutes, plural } from "../kit/format";
 import { Button, Field, inputLook, LinkButton, Select, Table, Trouble } from "../kit/kit";
 import type { State, Tapping, WashView } from "./useWash";
+import { keys } from "../api/keys";
 
 interface Props {
   view: WashView;
@@ -120,8 +121,8 @@ function Correct({ view, state }: { view: WashView; state: State }) {
         }),
       ),
     onSuccess: (next) => {
-      queries.setQueryData(["wash", view.id], next);
-      void queries.invalidateQueries({ queryKey: ["times"] });
+      queries.setQueryData(keys.wash(view.id), next);
+      void queries.invalidateQueries({ queryKey: keys.times() });
       setLength("");
       setWhy("");
     },

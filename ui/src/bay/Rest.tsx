@@ -4,11 +4,12 @@ import { ask, client } from "../api/client";
 import { askKept } from "../offline/kept";
 import { hour } from "../kit/format";
 import { Lanes } from "../ribbon/Lanes";
+import { keys } from "../api/keys";
 
 /** The rest of the wash, laid out anew after every tap. Without a connection it stays as it was: the taps do not need it. */
 export function useRest(id: string, taps: number | undefined) {
   return useQuery({
-    queryKey: ["rest", id, taps],
+    queryKey: keys.rest(id, taps),
     queryFn: () => askKept(`rest ${id}`, () => ask(client.GET("/washes/{id}/timeline", { params: { path: { id } } }))),
     enabled: taps !== undefined,
     placeholderData: (last) => last,

@@ -7,6 +7,7 @@ import { coreFailed, useCore } from "../core/core";
 import { guess, guessLane, guessUndo } from "../core/guess";
 import { useRest } from "./Rest";
 import { begin, clock, lastTrouble, type Made, onAnswer, refusedOf, tap as queue, timed, unsentOf, watch } from "../offline/queue";
+import { keys } from "../api/keys";
 
 export type WashView = Schemas["WashView"];
 export type State = Schemas["State"];
@@ -16,7 +17,7 @@ export function useWash(id: string) {
   const queries = useQueryClient();
   const me = useMe().data?.id ?? "";
   const wash = useQuery({
-    queryKey: ["wash", id],
+    queryKey: keys.wash(id),
     queryFn: async () => {
       const answer = askKept(
         washKey(id),
@@ -24,7 +25,7 @@ export function useWash(id: string) {
         (now, was) => withEvents(now, was.events),
       );
       const [fresh] = await Promise.all([answer, begin()]); // there is nothing to tap before the device can keep taps
-      return withEvents(fresh, queries.getQueryData<WashView>(["wash", id])?.events ?? []);
+      return withEvents(fresh, queries.getQueryData<WashView>(keys.wash(id))?.events ?? []);
     },
     refetchInterval: 30_000, // changes come by the live stream
   });
@@ -35,7 +36,7 @@ export function useWash(id: string) {
     return onAnswer((of, sent, reply) => {
       if (of !== id) return;
       let whole = false;
-      queries.setQueryData<WashView>(["wash", id], (view) => {
+      queries.setQueryData<WashView>(keys.wash(id), (view) => {
         if (!view) return view;
         const next = withEvents(view, sent);
         whole =
@@ -46,7 +47,7 @@ export function useWash(id: string) {
         return next;
       });
       // Somebody else's taps are in the log too, or the times were kept: ask for all of it.
-      if (!whole) void queries.invalidateQueries({ queryKey: ["wash", id] });
+      if (!whole) void queries.invalidateQueries({ queryKey: keys.wash(id) });
     });
   }, [id, queries]);
 

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Schemas, ask, client } from "../api/client";
 import { Select } from "./kit";
+import { keys } from "../api/keys";
 
-export const useQuestions = () => useQuery({ queryKey: ["questions"], queryFn: () => ask(client.GET("/questions")), staleTime: Infinity });
+export const useQuestions = () =>
+  useQuery({ queryKey: keys.questions(), queryFn: () => ask(client.GET("/questions")), staleTime: Infinity });
 
 /** Disagreements of the trade, each with the reasons of both schools. */
 export function Pins({

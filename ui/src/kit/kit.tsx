@@ -3,6 +3,7 @@ import { AlertTriangle, CloudOff } from "lucide-react";
 import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { Link, type LinkProps, useLocation } from "react-router";
 import { ask, client, Problem } from "../api/client";
+import { sentence } from "./format";
 
 const buttonLook = {
   act: "bg-tide text-on-tide border-tide hover:brightness-110",
@@ -109,13 +110,31 @@ export function Tag({ tone = "plain", children }: { tone?: Tone; children: React
   );
 }
 
-export function Field({ label, hint, children }: { label: string; hint?: ReactNode; children: ReactNode }) {
+/** A field with its name, and what is wrong with it where it is wrong. */
+export function Field({
+  label,
+  hint,
+  error,
+  children,
+}: {
+  label: string;
+  hint?: ReactNode;
+  error?: string | undefined;
+  children: ReactNode;
+}) {
   return (
-    <label className="block">
-      <span className="mb-1 block font-semibold">{label}</span>
-      {children}
-      {hint && <span className="mt-1 block text-sm text-faded">{hint}</span>}
-    </label>
+    <div>
+      <label className="block">
+        <span className="mb-1 block font-semibold">{label}</span>
+        {children}
+        {hint && <span className="mt-1 block text-sm text-faded">{hint}</span>}
+      </label>
+      {error && (
+        <p role="alert" className="mt-1 font-semibold text-rust">
+          {sentence(error)}
+        </p>
+      )}
+    </div>
   );
 }
 

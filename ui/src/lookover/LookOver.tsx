@@ -10,11 +10,12 @@ import { Asked } from "./Asked";
 import { Brush } from "./Brush";
 import { inScope, type Sheet, useSheet } from "./useSheet";
 import { Verdict } from "./Verdict";
+import { keys } from "../api/keys";
 
 export function LookOver() {
   const { id = "" } = useParams();
   const saved = useQuery({
-    queryKey: ["look-over", id],
+    queryKey: keys.lookOver(id),
     queryFn: () => ask(client.GET("/bookings/{id}/look-over", { params: { path: { id } } })),
     staleTime: Infinity,
   });
@@ -116,7 +117,7 @@ function Save({ id, sheet: { save } }: { id: string; sheet: Sheet }) {
         <>
           <Trouble error={save.error} {...(!stale && { retry: () => save.mutate() })} />
           {stale && (
-            <Button onClick={() => void queries.invalidateQueries({ queryKey: ["look-over", id] })} className="justify-self-start">
+            <Button onClick={() => void queries.invalidateQueries({ queryKey: keys.lookOver(id) })} className="justify-self-start">
               Show theirs; mine is kept
             </Button>
           )}

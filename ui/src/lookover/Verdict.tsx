@@ -19,10 +19,10 @@ export function Verdict({
           className="num grid h-14 w-14 shrink-0 place-items-center rounded-xl border-2 border-ink text-3xl font-bold"
           style={{ background: `var(--soil-${a.overall})`, color: a.overall > 2 ? "var(--paper)" : "var(--ink)" }}
         >
-          {a.overall}
+          {a.driver ? a.overall : "–"}
         </span>
         <div>
-          <p className="text-lg leading-tight font-bold">{sentence(a.name)} overall</p>
+          <p className="text-lg leading-tight font-bold">{a.driver ? `${sentence(a.name)} overall` : sentence(a.name)}</p>
           <p className="text-sm text-faded">{a.because}</p>
         </div>
       </div>

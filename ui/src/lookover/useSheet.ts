@@ -5,6 +5,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import type { Zone } from "../car/shape";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
+import { keys } from "../api/keys";
 
 export type Look = Schemas["LookOver"];
 type Matter = Schemas["Matter"];
@@ -55,7 +56,7 @@ export function useSheet(id: string, view: Schemas["LookOverView"]) {
   };
   const later = useDeferredValue(look);
   const judged = useQuery({
-    queryKey: ["judge", id, later],
+    queryKey: keys.judge(id, later),
     queryFn: () => ask(client.POST("/bookings/{id}/judge", { params: { path: { id } }, body: later })),
     placeholderData: keepPreviousData,
     enabled: editable,
@@ -66,9 +67,9 @@ export function useSheet(id: string, view: Schemas["LookOverView"]) {
       ask(client.PUT("/bookings/{id}/look-over", { params: { path: { id } }, body: { version: view.version, lookOver: look } })),
     onSuccess: (now) => {
       dropDraft(draftKey(id));
-      queries.setQueryData(["look-over", id], now);
-      void queries.invalidateQueries({ queryKey: ["yard"] });
-      void queries.invalidateQueries({ queryKey: ["plan", id] });
+      queries.setQueryData(keys.lookOver(id), now);
+      void queries.invalidateQueries({ queryKey: keys.yard() });
+      void queries.invalidateQueries({ queryKey: keys.plan(id) });
       void go(`/plan/${id}`);
     },
   });

@@ -6,6 +6,7 @@ import { useMe, usePeople, useMay } from "../api/shop";
 import { hour, money, seconds, sentence } from "../kit/format";
 import { Button, Figure, Panel, Select, Table, Trouble } from "../kit/kit";
 import { Lanes, LanesKey, lasting } from "../ribbon/Lanes";
+import { keys } from "../api/keys";
 
 type Arranged = Schemas["Arranged"];
 type View = Schemas["TimelineView"];
@@ -19,7 +20,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
   const [mine, setMine] = useState<Arranged>();
   const arranged: Arranged = { ...(mine ?? (saved?.procedure === procedure ? saved : { people: saved?.people })), procedure };
   const line = useQuery({
-    queryKey: ["timeline", id, arranged, view.version],
+    queryKey: keys.timeline(id, arranged, view.version),
     queryFn: () => ask(client.POST("/bookings/{id}/timeline", { params: { path: { id } }, body: arranged })),
     placeholderData: (last) => last,
   });
@@ -251,8 +252,8 @@ function SaveArranged({
         }),
       ),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["plan", view.booking.id] });
-      void queries.invalidateQueries({ queryKey: ["yard"] });
+      await queries.invalidateQueries({ queryKey: keys.plan(view.booking.id) });
+      void queries.invalidateQueries({ queryKey: keys.yard() });
       onDone();
     },
   });
@@ -276,7 +277,7 @@ function Others({ id, arranged, onTake }: { id: string; arranged: Arranged; onTa
   const me = useMe().data;
   const [open, setOpen] = useState(false);
   const ways = useQuery({
-    queryKey: ["what-if", id, arranged],
+    queryKey: keys.whatIf(id, arranged),
     queryFn: () => ask(client.POST("/bookings/{id}/what-if", { params: { path: { id } }, body: arranged })),
     enabled: open,
     placeholderData: (last) => last,

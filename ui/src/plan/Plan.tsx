@@ -9,6 +9,7 @@ import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "
 import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { useQuestions } from "../kit/Pins";
 import { Crew } from "./Crew";
+import { keys } from "../api/keys";
 
 type FilledStep = Schemas["Step"];
 
@@ -16,7 +17,7 @@ export function Plan() {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState("");
   const plan = useQuery({
-    queryKey: ["plan", id, chosen],
+    queryKey: keys.plan(id, chosen),
     queryFn: () => ask(client.GET("/bookings/{id}/plan", { params: { path: { id }, query: chosen ? { procedure: chosen } : {} } })),
     placeholderData: (last) => last,
   });
@@ -91,8 +92,8 @@ function StartWash({ view, procedure }: { view: Schemas["PlanView"]; procedure: 
         }),
       ),
     onSuccess: (wash) => {
-      queries.setQueryData(["wash", wash.id], wash);
-      void queries.invalidateQueries({ queryKey: ["yard"] });
+      queries.setQueryData(keys.wash(wash.id), wash);
+      void queries.invalidateQueries({ queryKey: keys.yard() });
       void go(`/bay/${wash.id}`);
     },
   });
@@ -225,8 +226,8 @@ function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Sc
       );
     },
     onSuccess: (next) => {
-      queries.setQueryData(["look-over", view.booking.id], next);
-      void queries.invalidateQueries({ queryKey: ["plan", view.booking.id] });
+      queries.setQueryData(keys.lookOver(view.booking.id), next);
+      void queries.invalidateQueries({ queryKey: keys.plan(view.booking.id) });
     },
   });
   const questions = useQuestions().data ?? [];

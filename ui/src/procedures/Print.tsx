@@ -6,13 +6,14 @@ import { useMe } from "../api/shop";
 import { day, seconds } from "../kit/format";
 import { Button, Choice, Head, LinkButton, Loading, Trouble } from "../kit/kit";
 import { doseWords, handsOn, particulars, type Procedure } from "./words";
+import { keys } from "../api/keys";
 
 /** For the wall and the clipboard: the whole procedure on A4 or Letter, and one page for the bay. */
 export function Print() {
   const { id = "" } = useParams();
   const [paper, setPaper] = useState<"A4" | "letter">("A4");
   const view = useQuery({
-    queryKey: ["procedure", id],
+    queryKey: keys.procedure(id),
     queryFn: () => ask(client.GET("/procedures/{id}", { params: { path: { id } } })),
   });
   const me = useMe().data;

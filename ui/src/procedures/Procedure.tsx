@@ -6,6 +6,7 @@ import { useMay } from "../api/shop";
 import { day, plural } from "../kit/format";
 import { Button, Head, LinkButton, Loading, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { particulars } from "./words";
+import { keys } from "../api/keys";
 
 type View = Schemas["ProcedureView"];
 
@@ -13,7 +14,7 @@ type View = Schemas["ProcedureView"];
 export function ProcedurePage() {
   const { id = "" } = useParams();
   const view = useQuery({
-    queryKey: ["procedure", id],
+    queryKey: keys.procedure(id),
     queryFn: () => ask(client.GET("/procedures/{id}", { params: { path: { id } } })),
   });
   if (view.isPending) return <Loading what="the procedure" />;
@@ -111,8 +112,8 @@ function Change({ view }: { view: View }) {
   const go = useNavigate();
   const queries = useQueryClient();
   const done = (v: View) => {
-    queries.setQueryData(["procedure", v.id], v);
-    void queries.invalidateQueries({ queryKey: ["procedures"] });
+    queries.setQueryData(keys.procedure(v.id), v);
+    void queries.invalidateQueries({ queryKey: keys.procedures() });
   };
   const begin = useMutation({
     mutationFn: (copy: boolean) =>
@@ -162,7 +163,7 @@ function Versions({ view, lead }: { view: View; lead: boolean }) {
     ...view.versions.map((v) => ({ value: String(v.version), label: `version ${v.version}` })),
   ];
   const edits = useQuery({
-    queryKey: ["difference", view.id, from, to, view.draft?.revision],
+    queryKey: keys.difference(view.id, from, to, view.draft?.revision),
     queryFn: () =>
       ask(client.GET("/procedures/{id}/difference", { params: { path: { id: view.id }, query: { from: Number(from), to: Number(to) } } })),
     enabled: from !== to,
@@ -170,7 +171,7 @@ function Versions({ view, lead }: { view: View; lead: boolean }) {
   const restore = useMutation({
     mutationFn: (version: number) => ask(client.POST("/procedures", { body: { id: view.id, from: view.id, version } })),
     onSuccess: (v) => {
-      queries.setQueryData(["procedure", v.id], v);
+      queries.setQueryData(keys.procedure(v.id), v);
       void go(`/procedures/${v.id}/write`);
     },
   });

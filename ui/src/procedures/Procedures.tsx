@@ -5,6 +5,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useYard, useMay } from "../api/shop";
 import { day, minutes, sentence } from "../kit/format";
 import { Button, Empty, Field, Head, inputLook, Loading, Select, Table, Tag, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type Card = Schemas["ProcedureCard"];
 
@@ -17,7 +18,7 @@ export function Procedures() {
   const [show, setShow] = useState<"in use" | "all">("in use");
   const wanted = useDeferredValue(search.trim().toLowerCase());
   const library = useQuery({
-    queryKey: ["procedures", booking],
+    queryKey: keys.procedures(booking),
     queryFn: () => ask(client.GET("/procedures", { params: { query: booking ? { booking } : {} } })),
   });
   const yard = useYard();
@@ -124,7 +125,7 @@ function Begin() {
   const [title, setTitle] = useState("");
   const [asking, setAsking] = useState(false);
   const begun = (v: Schemas["ProcedureView"]) => {
-    void queries.invalidateQueries({ queryKey: ["procedures"] });
+    void queries.invalidateQueries({ queryKey: keys.procedures() });
     void go(`/procedures/${v.id}/write`);
   };
   const begin = useMutation({

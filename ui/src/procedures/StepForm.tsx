@@ -5,21 +5,13 @@ import { useSettings, useShelf, useWords } from "../api/shop";
 import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Condition } from "./Condition";
-import { freeId, type Procedure, type Step, stepsOf } from "./words";
-
-type Change = (make: (p: Procedure) => Procedure) => void;
-
-const without = (s: Step, ...keys: (keyof Step)[]): Step =>
-  Object.fromEntries(Object.entries(s).filter(([key]) => !keys.includes(key as keyof Step))) as unknown as Step;
+import { type Change, stepEdits } from "./stepEdits";
+import { type Procedure, type Step, stepsOf } from "./words";
 
 /** Everything a step holds. */
 export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step: Step; change: Change; onSelect: (id: string) => void }) {
   const lists = useWords().data?.lists;
-  const set = (next: Partial<Step>) =>
-    change((p) => ({
-      ...p,
-      stages: p.stages.map((s) => ({ ...s, steps: s.steps.map((x) => (x.id === step.id ? clean({ ...x, ...next }) : x)) })),
-    }));
+  const { set, duplicate, split, remove, moveTo } = stepEdits(doc, step, change, onSelect);
   const text = (key: "title" | "tool" | "cloth" | "colour" | "machine", label: string, hint?: string) => (
     <Field label={label} hint={hint}>
       <input className={inputLook} value={step[key] ?? ""} maxLength={200} onChange={(e) => set({ [key]: e.target.value })} />
@@ -36,47 +28,6 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
       />
     </Field>
   );
-  const duplicate = () => {
-    const id = freeId(doc, step.title);
-    change((p) => ({
-      ...p,
-      stages: p.stages.map((s) => {
-        const at = s.steps.findIndex((x) => x.id === step.id);
-        return at < 0
-          ? s
-          : { ...s, steps: [...s.steps.slice(0, at + 1), { ...step, id, title: `${step.title} (again)` }, ...s.steps.slice(at + 1)] };
-      }),
-    }));
-    onSelect(id);
-  };
-  /** The instruction's first sentence stays; the rest becomes a step of its own. */
-  const split = () => {
-    const cut = step.text.search(/[.;]\s/);
-    if (cut < 0) return;
-    const id = freeId(doc, step.title);
-    const half = (t: Step["time"]) => ({ ...t, fixed: t.fixed / 2, body: t.body / 2, perWheel: t.perWheel / 2 });
-    change((p) => ({
-      ...p,
-      stages: p.stages.map((s) => {
-        const at = s.steps.findIndex((x) => x.id === step.id);
-        if (at < 0) return s;
-        const first = { ...step, text: step.text.slice(0, cut + 1), time: half(step.time) };
-        const second = clean({
-          ...without(step, "dose", "dwell"),
-          id,
-          title: `${step.title}, then`,
-          text: step.text.slice(cut + 2),
-          time: half(step.time),
-        });
-        return { ...s, steps: [...s.steps.slice(0, at), first, second, ...s.steps.slice(at + 1)] };
-      }),
-    }));
-    onSelect(id);
-  };
-  const remove = () => {
-    change((p) => ({ ...p, stages: p.stages.map((s) => ({ ...s, steps: s.steps.filter((x) => x.id !== step.id) })) }));
-    onSelect("");
-  };
   const earlier = stepsOf(doc).slice(
     0,
     stepsOf(doc).findIndex((s) => s.id === step.id),
@@ -97,15 +48,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           <Select
             label="Stage"
             value={stage?.id ?? ""}
-            onChange={(to) =>
-              change((p) => ({
-                ...p,
-                stages: p.stages.map((s) => {
-                  const rest = s.steps.filter((x) => x.id !== step.id);
-                  return { ...s, steps: s.id === to ? [...rest, step] : rest };
-                }),
-              }))
-            }
+            onChange={moveTo}
             options={doc.stages.map((s) => ({ value: s.id, label: s.title }))}
           />
         </div>
@@ -169,84 +112,11 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           />
         </Group>
       )}
-      <Group title="Time, hands on">
-        <div className="grid grid-cols-3 gap-3">
-          {(
-            [
-              ["fixed", "Fixed, min"],
-              ["body", "Body, mid-size, min"],
-              ["perWheel", "A wheel, min"],
-            ] as const
-          ).map(([key, label]) => (
-            <Field key={key} label={label}>
-              <Num value={step.time[key]} onChange={(n) => set({ time: { ...step.time, [key]: n } })} />
-            </Field>
-          ))}
-        </div>
-        <div className="mt-2 flex gap-6">
-          <Tick label="More with soil" on={step.time.soiled} onChange={(soiled) => set({ time: { ...step.time, soiled } })} />
-          <Tick
-            label="Needs nobody meanwhile"
-            on={step.time.unattended ?? false}
-            onChange={(unattended) => set({ time: { ...step.time, unattended } })}
-          />
-        </div>
-      </Group>
+      <Time step={step} set={set} />
       <Group title="Product">
         <Product step={step} set={set} lists={lists} />
       </Group>
-      <Group title="Dwell">
-        <Tick
-          label="Product works on the car for a while"
-          on={Boolean(step.dwell)}
-          onChange={(on) => set(on ? { dwell: { min: 60, max: 180 } } : ({ dwell: undefined } as Partial<Step>))}
-        />
-        {step.dwell && (
-          <div className="mt-2 grid grid-cols-[8rem_8rem_1fr] gap-3">
-            <Field label="From, min">
-              <Num
-                value={step.dwell.min / 60}
-                onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), min: Math.round(n * 60) } })}
-              />
-            </Field>
-            <Field label="To, min">
-              <Num
-                value={step.dwell.max / 60}
-                onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), max: Math.round(n * 60) } })}
-              />
-            </Field>
-            <Field label="What shows it works">
-              <input
-                className={inputLook}
-                value={step.dwell.cue ?? ""}
-                onChange={(e) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), cue: e.target.value } })}
-              />
-            </Field>
-            <div className="col-span-3">
-              <Tick
-                label="Item by item, inside this step"
-                on={step.dwell.each ?? false}
-                onChange={(each) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), each } })}
-              />
-            </div>
-          </div>
-        )}
-        {working.length > 0 && (
-          <div className="mt-3 grid gap-3 md:grid-cols-2">
-            <Picks label="Takes off the product of" all={working} on={step.ends ?? []} onChange={(ends) => set({ ends })} />
-            {step.dwell && (
-              <Picks label="Wets again the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
-            )}
-            <Field label="May run while this works">
-              <Select
-                value={step.during ?? ""}
-                onChange={(during) => set({ during })}
-                options={[{ value: "", label: "nothing in particular" }, ...working.map((s) => ({ value: s.id, label: s.title }))]}
-              />
-            </Field>
-          </div>
-        )}
-      </Group>
+      <Dwell step={step} set={set} working={working} />
       {earlier.length > 0 && (
         <Group title="Comes after">
           <div className="grid max-h-40 overflow-auto md:grid-cols-2">
@@ -261,27 +131,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           </div>
         </Group>
       )}
-      <Group title="Sentences that depend on the condition">
-        {(step.says ?? []).map((saying, i) => (
-          <div key={i} className="mb-2 grid gap-1.5 rounded-lg border border-line p-2">
-            <Condition
-              label="Where"
-              rule={saying.when}
-              onChange={(when) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, when } : x)) })}
-            />
-            <input
-              aria-label="Sentence"
-              className={inputLook}
-              value={saying.text}
-              onChange={(e) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, text: e.target.value } : x)) })}
-            />
-            <Button className="min-h-hit justify-self-start" onClick={() => set({ says: (step.says ?? []).filter((_, j) => j !== i) })}>
-              Take out
-            </Button>
-          </div>
-        ))}
-        <Button onClick={() => set({ says: [...(step.says ?? []), { when: {}, text: "" }] })}>Add a sentence</Button>
-      </Group>
+      <Sayings step={step} set={set} />
       <Field label="Cautions, a line each" hint="The label, the safety data sheet and local codes come first.">
         <textarea
           className={`${inputLook} py-2`}
@@ -295,14 +145,118 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
   );
 }
 
-const optional = new Set<string>(
-  "tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says only".split(" "),
-);
+/** How long hands are on it, by what the time grows with. */
+function Time({ step, set }: { step: Step; set: (next: Partial<Step>) => void }) {
+  return (
+    <Group title="Time, hands on">
+      <div className="grid grid-cols-3 gap-3">
+        {(
+          [
+            ["fixed", "Fixed, min"],
+            ["body", "Body, mid-size, min"],
+            ["perWheel", "A wheel, min"],
+          ] as const
+        ).map(([key, label]) => (
+          <Field key={key} label={label}>
+            <Num value={step.time[key]} onChange={(n) => set({ time: { ...step.time, [key]: n } })} />
+          </Field>
+        ))}
+      </div>
+      <div className="mt-2 flex gap-6">
+        <Tick label="More with soil" on={step.time.soiled} onChange={(soiled) => set({ time: { ...step.time, soiled } })} />
+        <Tick
+          label="Needs nobody meanwhile"
+          on={step.time.unattended ?? false}
+          onChange={(unattended) => set({ time: { ...step.time, unattended } })}
+        />
+      </div>
+    </Group>
+  );
+}
 
-/** Fields left empty are absent. */
-function clean(s: Step): Step {
-  const empty = (v: unknown) => v === "" || v === undefined || (Array.isArray(v) && v.length === 0);
-  return Object.fromEntries(Object.entries(s).filter(([key, v]) => !(optional.has(key) && empty(v)))) as unknown as Step;
+/** How long product works, and what it has to do with the products before it. */
+function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) => void; working: Step[] }) {
+  return (
+    <Group title="Dwell">
+      <Tick
+        label="Product works on the car for a while"
+        on={Boolean(step.dwell)}
+        onChange={(on) => set(on ? { dwell: { min: 60, max: 180 } } : ({ dwell: undefined } as Partial<Step>))}
+      />
+      {step.dwell && (
+        <div className="mt-2 grid grid-cols-[8rem_8rem_1fr] gap-3">
+          <Field label="From, min">
+            <Num
+              value={step.dwell.min / 60}
+              onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), min: Math.round(n * 60) } })}
+            />
+          </Field>
+          <Field label="To, min">
+            <Num
+              value={step.dwell.max / 60}
+              onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), max: Math.round(n * 60) } })}
+            />
+          </Field>
+          <Field label="What shows it works">
+            <input
+              className={inputLook}
+              value={step.dwell.cue ?? ""}
+              onChange={(e) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), cue: e.target.value } })}
+            />
+          </Field>
+          <div className="col-span-3">
+            <Tick
+              label="Item by item, inside this step"
+              on={step.dwell.each ?? false}
+              onChange={(each) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), each } })}
+            />
+          </div>
+        </div>
+      )}
+      {working.length > 0 && (
+        <div className="mt-3 grid gap-3 md:grid-cols-2">
+          <Picks label="Takes off the product of" all={working} on={step.ends ?? []} onChange={(ends) => set({ ends })} />
+          {step.dwell && (
+            <Picks label="Wets again the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
+          )}
+          <Field label="May run while this works">
+            <Select
+              value={step.during ?? ""}
+              onChange={(during) => set({ during })}
+              options={[{ value: "", label: "nothing in particular" }, ...working.map((s) => ({ value: s.id, label: s.title }))]}
+            />
+          </Field>
+        </div>
+      )}
+    </Group>
+  );
+}
+
+/** Sentences that are said only where a condition holds. */
+function Sayings({ step, set }: { step: Step; set: (next: Partial<Step>) => void }) {
+  return (
+    <Group title="Sentences that depend on the condition">
+      {(step.says ?? []).map((saying, i) => (
+        <div key={i} className="mb-2 grid gap-1.5 rounded-lg border border-line p-2">
+          <Condition
+            label="Where"
+            rule={saying.when}
+            onChange={(when) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, when } : x)) })}
+          />
+          <input
+            aria-label="Sentence"
+            className={inputLook}
+            value={saying.text}
+            onChange={(e) => set({ says: (step.says ?? []).map((x, j) => (j === i ? { ...x, text: e.target.value } : x)) })}
+          />
+          <Button className="min-h-hit justify-self-start" onClick={() => set({ says: (step.says ?? []).filter((_, j) => j !== i) })}>
+            Take out
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => set({ says: [...(step.says ?? []), { when: {}, text: "" }] })}>Add a sentence</Button>
+    </Group>
+  );
 }
 
 function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => void; lists: Schemas["Lists"] }) {

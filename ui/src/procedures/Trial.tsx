@@ -5,6 +5,7 @@ import { useMe, useWords, useYard } from "../api/shop";
 import { minutes, money, plural, useQuantities } from "../kit/format";
 import { Figure, Panel, Select } from "../kit/kit";
 import type { TryOn } from "./useDraft";
+import { keys } from "../api/keys";
 
 interface MadeUp {
   body: Schemas["Body"];
@@ -21,7 +22,7 @@ export function useTrial() {
   const [made, setMade] = useState<MadeUp>({ body: "hatch", grade: 1, lower: 2, cover: "shade", temp: 16, crew: 1 });
   const parts = useWords().data?.bodies.find((b) => b.body === made.body)?.parts;
   const look = useQuery({
-    queryKey: ["look-over", booking],
+    queryKey: keys.lookOver(booking),
     queryFn: () => ask(client.GET("/bookings/{id}/look-over", { params: { path: { id: booking } } })),
     enabled: booking !== "",
     staleTime: 60_000,

@@ -10,6 +10,7 @@ import { Trial, useTrial } from "./Trial";
 import { type DraftHandle, type Saving, useDraft, useTried } from "./useDraft";
 import { WholeForm } from "./WholeForm";
 import { stepsOf } from "./words";
+import { keys } from "../api/keys";
 
 type Mistake = Schemas["Mistake"];
 
@@ -17,7 +18,7 @@ type Mistake = Schemas["Mistake"];
 export function Write() {
   const { id = "" } = useParams();
   const view = useQuery({
-    queryKey: ["procedure", id],
+    queryKey: keys.procedure(id),
     queryFn: () => ask(client.GET("/procedures/{id}", { params: { path: { id } } })),
     staleTime: Infinity,
   });
@@ -241,8 +242,8 @@ function Publish({ id, hand, mistakes, published }: { id: string; hand: DraftHan
     },
     onSuccess: (v) => {
       hand.forget();
-      queries.setQueryData(["procedure", id], v);
-      void queries.invalidateQueries({ queryKey: ["plan"] });
+      queries.setQueryData(keys.procedure(id), v);
+      void queries.invalidateQueries({ queryKey: keys.plan() });
       void go(`/procedures/${id}`);
     },
   });

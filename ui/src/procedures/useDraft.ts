@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 import type { Procedure } from "./words";
+import { keys } from "../api/keys";
 
 interface Kept {
   revision: number;
@@ -117,8 +118,8 @@ export function useDraft(id: string, first: Kept) {
   }, [id]);
   const forget = useCallback(() => {
     dropDraft(key(id));
-    queries.removeQueries({ queryKey: ["procedure", id] });
-    void queries.invalidateQueries({ queryKey: ["procedures"] });
+    queries.removeQueries({ queryKey: keys.procedure(id) });
+    void queries.invalidateQueries({ queryKey: keys.procedures() });
   }, [id, queries]);
 
   return {
@@ -143,7 +144,7 @@ export type DraftHandle = ReturnType<typeof useDraft>;
 /** What the sense check and a trial say of the draft as it stands. */
 export function useTried(doc: Procedure, on: TryOn | undefined) {
   return useQuery({
-    queryKey: ["try", doc, on],
+    queryKey: keys.try(doc, on),
     queryFn: () => ask(client.POST("/procedures-try", { body: { procedure: doc, ...(on ? { on } : {}) } })),
     placeholderData: (last) => last,
     gcTime: 5_000,

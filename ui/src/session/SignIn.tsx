@@ -5,13 +5,14 @@ import { become } from "../api/shop";
 import { Button, Field, inputLook, Loading, Trouble, useTitle } from "../kit/kit";
 import { SetUp } from "./SetUp";
 import { Tablet } from "./Tablet";
+import { keys } from "../api/keys";
 
 type Way = "password" | "code" | "digits";
 
 /** The way in: by password, by a one-time code, by four digits on a shared tablet, or, where there is no shop yet, by setting one up. */
 export function SignIn() {
-  const setup = useQuery({ queryKey: ["setup"], queryFn: () => ask(client.GET("/setup")), staleTime: 60_000 });
-  const tablet = useQuery({ queryKey: ["tablet"], queryFn: () => ask(client.GET("/tablet")), staleTime: 60_000 });
+  const setup = useQuery({ queryKey: keys.setup(), queryFn: () => ask(client.GET("/setup")), staleTime: 60_000 });
+  const tablet = useQuery({ queryKey: keys.tablet(), queryFn: () => ask(client.GET("/tablet")), staleTime: 60_000 });
   const [chosen, setWay] = useState<Way>();
   if (setup.isPending || tablet.isPending) return <Loading what="the way in" />;
   if (setup.data?.open) return <SetUp view={setup.data} />;

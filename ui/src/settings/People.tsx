@@ -6,6 +6,7 @@ import { day, hour } from "../kit/format";
 import { Button, Field, inputLook, Loading, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { Devices } from "./Devices";
 import { SignIns } from "./You";
+import { keys } from "../api/keys";
 
 type Member = Schemas["StaffMember"];
 type Role = Schemas["Role"];
@@ -13,11 +14,11 @@ const roles: readonly Role[] = ["owner", "lead", "washer", "trainee", "auditor"]
 
 /** Everybody of the shop and their way in. */
 export function People() {
-  const staff = useQuery({ queryKey: ["staff"], queryFn: () => ask(client.GET("/staff")) });
+  const staff = useQuery({ queryKey: keys.staff(), queryFn: () => ask(client.GET("/staff")) });
   const queries = useQueryClient();
   const again = () => {
-    void queries.invalidateQueries({ queryKey: ["staff"] });
-    void queries.invalidateQueries({ queryKey: ["people"] });
+    void queries.invalidateQueries({ queryKey: keys.staff() });
+    void queries.invalidateQueries({ queryKey: keys.people() });
   };
   if (staff.isPending) return <Loading what="the people" />;
   if (staff.error) return <Trouble error={staff.error} retry={() => void staff.refetch()} />;

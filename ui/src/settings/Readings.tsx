@@ -5,12 +5,13 @@ import { ask, client, type Schemas } from "../api/client";
 import { useMay, useMe } from "../api/shop";
 import { day, hour, typed, useQuantities } from "../kit/format";
 import { Button, Choice, Empty, Field, inputLook, Loading, Panel, Select, Trouble } from "../kit/kit";
+import { keys, stale } from "../api/keys";
 
 type Told = Schemas["ReadingTold"];
 
 /** Weather and water as they are known, where that came from, and typing them in. */
 export function Readings() {
-  const view = useQuery({ queryKey: ["readings"], queryFn: () => ask(client.GET("/readings")) });
+  const view = useQuery({ queryKey: keys.readings(), queryFn: () => ask(client.GET("/readings")) });
   const me = useMe().data;
   const may = useMay();
   const q = useQuantities();
@@ -71,8 +72,8 @@ function useTell() {
   return useMutation({
     mutationFn: (reading: Told) => ask(client.POST("/readings", { body: [reading] })),
     onSuccess: (view) => {
-      queries.setQueryData(["readings"], view);
-      for (const key of ["yard", "plan", "day", "weather"]) void queries.invalidateQueries({ queryKey: [key] });
+      queries.setQueryData(keys.readings(), view);
+      stale(queries, keys.yard(), keys.plan(), keys.day(), keys.weather());
     },
   });
 }

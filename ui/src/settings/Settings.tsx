@@ -9,6 +9,7 @@ import { useMay, useSettings } from "../api/shop";
 import { Pins } from "../kit/Pins";
 import { Machines, Shifts } from "./Crew";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tick, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 const parts = [
   { to: "", label: "Shop", right: "see" },
@@ -73,8 +74,8 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
   const save = useMutation({
     mutationFn: () => ask(client.PUT("/settings", { body: { version: view.version, settings: shop } })),
     onSuccess: (next) => {
-      queries.setQueryData(["settings"], next);
-      void queries.invalidateQueries({ queryKey: ["me"] });
+      queries.setQueryData(keys.settings(), next);
+      void queries.invalidateQueries({ queryKey: keys.me() });
     },
   });
   const submit = (e: FormEvent) => {

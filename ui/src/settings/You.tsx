@@ -4,6 +4,7 @@ import { ask, client, type Schemas } from "../api/client";
 import { become, useMe } from "../api/shop";
 import { day, hour } from "../kit/format";
 import { Button, Field, inputLook, Loading, Panel, Tag, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 /** One's own way in: password, four digits, where one is signed in. */
 export function You() {
@@ -28,11 +29,11 @@ export function You() {
 }
 
 function OwnSignIns() {
-  const own = useQuery({ queryKey: ["sign-ins"], queryFn: () => ask(client.GET("/sign-ins")) });
+  const own = useQuery({ queryKey: keys.signIns(), queryFn: () => ask(client.GET("/sign-ins")) });
   const queries = useQueryClient();
   if (own.isPending) return <Loading what="your sign-ins" />;
   if (own.error) return <Trouble error={own.error} retry={() => void own.refetch()} />;
-  return <SignIns lines={own.data} onEnded={() => void queries.invalidateQueries({ queryKey: ["sign-ins"] })} />;
+  return <SignIns lines={own.data} onEnded={() => void queries.invalidateQueries({ queryKey: keys.signIns() })} />;
 }
 
 /** Where somebody is signed in, each to be ended. */

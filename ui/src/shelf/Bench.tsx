@@ -4,6 +4,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMe, useSettings } from "../api/shop";
 import { useQuantities } from "../kit/format";
 import { Choice, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type Unit = Schemas["Amount"]["unit"];
 type Amount = Schemas["Amount"];
@@ -111,7 +112,7 @@ const Big = ({ value, label }: { value: string; label: string }) => (
 function useBench<Q, A>(name: string, q: Q, ask: (q: Q) => Promise<A>) {
   const later = useDeferredValue(q);
   return useQuery({
-    queryKey: ["bench", name, later],
+    queryKey: keys.bench(name, later),
     queryFn: () => ask(later),
     placeholderData: keepPreviousData,
     staleTime: Infinity,

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { useWords } from "../api/shop";
 import { Button, Field, inputLook, Select, Tick, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type Product = Schemas["Product"];
 
@@ -37,8 +38,8 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
     mutationFn: () =>
       ask(client.PUT("/shelf/{id}", { params: { path: { id } }, body: { label: item?.label ?? 0, product: { ...p, id } } })),
     onSuccess: (next) => {
-      queries.setQueryData(["shelf"], next);
-      void queries.invalidateQueries({ queryKey: ["plan"] });
+      queries.setQueryData(keys.shelf(), next);
+      void queries.invalidateQueries({ queryKey: keys.plan() });
       done();
     },
   });
@@ -144,7 +145,7 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
           Save the label
         </Button>
         {save.error instanceof Problem && save.error.stale && (
-          <Button onClick={() => void queries.invalidateQueries({ queryKey: ["shelf"] })}>Show theirs</Button>
+          <Button onClick={() => void queries.invalidateQueries({ queryKey: keys.shelf() })}>Show theirs</Button>
         )}
       </div>
     </form>

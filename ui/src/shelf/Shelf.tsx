@@ -6,6 +6,7 @@ import { day, money, seconds, useQuantities } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Bench } from "./Bench";
 import { Label } from "./Label";
+import { keys } from "../api/keys";
 
 /** What stands on the shelf, how long it lasts, and the bench to mix it at. */
 export function Shelf() {
@@ -140,7 +141,7 @@ function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
         }),
       ),
     onSuccess: (next) => {
-      queries.setQueryData(["shelf"], next);
+      queries.setQueryData(keys.shelf(), next);
       done();
     },
   });
@@ -172,7 +173,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
   const [adding, setAdding] = useState(false);
   const retire = useMutation({
     mutationFn: (id: string) => ask(client.POST("/cloths/{id}/retire", { params: { path: { id } } })),
-    onSuccess: (next) => queries.setQueryData(["shelf"], next),
+    onSuccess: (next) => queries.setQueryData(keys.shelf(), next),
   });
   return (
     <Panel
@@ -232,7 +233,7 @@ function AddCloths({ done }: { done: () => void }) {
   const save = useMutation({
     mutationFn: () => ask(client.POST("/cloths", { body: set })),
     onSuccess: (next) => {
-      queries.setQueryData(["shelf"], next);
+      queries.setQueryData(keys.shelf(), next);
       done();
     },
   });
@@ -283,7 +284,7 @@ function Bucket() {
   const [water, setWater] = useState("20");
   const { temp } = useQuantities();
   const tale = useQuery({
-    queryKey: ["bucket", water],
+    queryKey: keys.bucket(water),
     queryFn: () => ask(client.GET("/bucket", { params: { query: { water: Number(water) } } })),
     placeholderData: (was) => was,
     staleTime: Infinity,

@@ -7,6 +7,7 @@ import { dayTicks, room, scale } from "../chart/scale";
 import { day, hour, plural, sentence } from "../kit/format";
 import { Choice, Empty, Field, Loading, Panel, Select, Table, Trouble } from "../kit/kit";
 import { csv } from "./Csv";
+import { keys } from "../api/keys";
 
 type View = Schemas["ChartView"];
 
@@ -14,7 +15,7 @@ type View = Schemas["ChartView"];
 export function Charts({ days }: { days: number }) {
   const [of, setOf] = useState<string>();
   const view = useQuery({
-    queryKey: ["times", "chart", days, of],
+    queryKey: keys.times("chart", days, of),
     queryFn: () => ask(client.GET("/times/chart", { params: { query: { days, ...(of && { of }) } } })),
     placeholderData: (was) => was,
     retry: false,

@@ -4,6 +4,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { minutes, plural, sentence } from "../kit/format";
 import { Choice, Empty, Loading, Panel, Table, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { keys } from "../api/keys";
 
 type By = Schemas["Grouping"];
 type Cell = Schemas["Cell"];
@@ -15,7 +16,7 @@ export function Kinds({ days }: { days: number }) {
   const [of, setOf] = useState<"stages" | "steps">("stages");
   const steps = of === "steps";
   const view = useQuery({
-    queryKey: ["times", "by", days, by, steps],
+    queryKey: keys.times("by", days, by, steps),
     queryFn: () => ask(client.GET("/times/by", { params: { query: { days, by, steps } } })),
     placeholderData: (was) => was,
   });

@@ -5,13 +5,14 @@ import { room, scale, ticks } from "../chart/scale";
 import { day, plural } from "../kit/format";
 import { Empty, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { keys } from "../api/keys";
 
 type Way = Schemas["Learning"];
 
 /** Each person's times by repetition, beside what the audits found: technique before speed. */
 export function Learning({ days }: { days: number }) {
   const view = useQuery({
-    queryKey: ["times", "learning", days],
+    queryKey: keys.times("learning", days),
     queryFn: () => ask(client.GET("/times/learning", { params: { query: { days } } })),
     placeholderData: (was) => was,
   });

@@ -3,13 +3,14 @@ import { type Schemas, ask, client } from "../api/client";
 import { minutes, plural } from "../kit/format";
 import { Empty, Figure, Loading, Panel, Table, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { keys } from "../api/keys";
 
 type Times = Schemas["Times"];
 
 /** What would save most, a week; then stages against the standard and against each other. */
 export function Overview({ days }: { days: number }) {
   const times = useQuery({
-    queryKey: ["times", days],
+    queryKey: keys.times(days),
     queryFn: () => ask(client.GET("/times", { params: { query: { days } } })),
     placeholderData: (was) => was,
   });

@@ -6,6 +6,7 @@ import { useMay } from "../api/shop";
 import { day, hour, minutes, plural } from "../kit/format";
 import { Button, Empty, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { keys } from "../api/keys";
 
 type Proposal = Schemas["StandardProposal"];
 type Standard = Schemas["Standard"];
@@ -14,7 +15,7 @@ type Standard = Schemas["Standard"];
 export function Standards({ days }: { days: number }) {
   const may = useMay();
   const view = useQuery({
-    queryKey: ["times", "standards", days],
+    queryKey: keys.times("standards", days),
     queryFn: () => ask(client.GET("/times/standards", { params: { query: { days } } })),
     placeholderData: (was) => was,
   });
@@ -163,7 +164,7 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
       void queries.invalidateQueries();
       close();
     },
-    onError: () => void queries.invalidateQueries({ queryKey: ["times"] }),
+    onError: () => void queries.invalidateQueries({ queryKey: keys.times() }),
   });
   const aside = [
     p.outliers > 0 && `${plural(p.outliers, "outlier")} set apart`,

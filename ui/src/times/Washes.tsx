@@ -4,11 +4,12 @@ import { ask, client } from "../api/client";
 import { day, hour, minutes } from "../kit/format";
 import { Empty, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { keys } from "../api/keys";
 
 /** Every finished wash against its plan. */
 export function Washes({ days }: { days: number }) {
   const view = useQuery({
-    queryKey: ["times", "washes", days],
+    queryKey: keys.times("washes", days),
     queryFn: () => ask(client.GET("/times/washes", { params: { query: { days } } })),
     placeholderData: (was) => was,
   });

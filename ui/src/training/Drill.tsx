@@ -7,6 +7,7 @@ import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { plural, sentence, useQuantities } from "../kit/format";
 import { Button, Choice, Figure, Head, LinkButton, Loading, Panel, Tag, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type View = Schemas["DrillView"];
 type Move = Schemas["ContactMove"];
@@ -14,7 +15,7 @@ type Move = Schemas["ContactMove"];
 export function Drill() {
   const { id = "" } = useParams();
   const drill = useQuery({
-    queryKey: ["drill", id],
+    queryKey: keys.drill(id),
     queryFn: () => ask(client.GET("/drills/{id}", { params: { path: { id } } })),
     staleTime: Infinity,
   });
@@ -26,12 +27,8 @@ export function Drill() {
 function Play({ view }: { view: View }) {
   const queries = useQueryClient();
   const words = useWords().data;
-  const q = useQuantities();
   const [zone, setZone] = useState<Zone | null>(null);
-  const [share, setShare] = useState<"1" | "0.5" | "0.25">("1");
-  const [stroke, setStroke] = useState<"straight" | "circles">("straight");
-  const [pressing, setPressing] = useState<"light" | "pressing">("light");
-  const keep = (next: View) => queries.setQueryData(["drill", view.id], next);
+  const keep = (next: View) => queries.setQueryData(keys.drill(view.id), next);
   const play = useMutation({
     mutationFn: (moves: Move[]) =>
       ask(client.PUT("/drills/{id}/moves", { params: { path: { id: view.id } }, body: { version: view.version, moves } })),
@@ -41,7 +38,7 @@ function Play({ view }: { view: View }) {
     mutationFn: () => ask(client.POST("/drills/{id}/finish", { params: { path: { id: view.id } } })),
     onSuccess: (next) => {
       keep(next);
-      void queries.invalidateQueries({ queryKey: ["training"] });
+      void queries.invalidateQueries({ queryKey: keys.training() });
     },
   });
   const { state, played, slip, index, finished } = view.standing;
@@ -52,17 +49,6 @@ function Play({ view }: { view: View }) {
   const make = (m: Move) => play.mutate([...view.moves, m]);
   const last = played.at(-1);
   const busy = play.isPending;
-  const wash = () => {
-    if (zone)
-      make({ kind: "wash", zone, share: Number(share), stroke: { circles: stroke === "circles", pressing: pressing === "pressing" } });
-  };
-  const others: Move["kind"][] = [
-    "flip",
-    "rub on the guard",
-    "swish only",
-    "reload",
-    ...(state.mitt === 0 ? (["change to the lower mitt"] as const) : []),
-  ];
   return (
     <>
       <Head title={`Mitt drill: ${view.title}`} sub={`${view.person.name} · the paint's limit is ${view.lacquer.limit} mg on a face`}>
@@ -123,66 +109,15 @@ function Play({ view }: { view: View }) {
             </div>
           </Panel>
           {open && (
-            <Panel title="Next move">
-              <div className="grid gap-2.5">
-                <p>
-                  {patch ? (
-                    <>
-                      <b>{sentence(part(patch.zone))}</b>, grade {patch.grade}, {q.area(patch.area * left(patch.zone))} to wash
-                    </>
-                  ) : (
-                    "Pick a zone on the car."
-                  )}
-                </p>
-                <Choice
-                  label="How much of it"
-                  value={share}
-                  onChange={setShare}
-                  options={[
-                    { value: "1", label: "All that is left" },
-                    { value: "0.5", label: "Half" },
-                    { value: "0.25", label: "A quarter" },
-                  ]}
-                />
-                <div className="flex flex-wrap gap-4">
-                  <Choice
-                    label="Stroke"
-                    value={stroke}
-                    onChange={setStroke}
-                    options={[
-                      { value: "straight", label: "Straight" },
-                      { value: "circles", label: "Circles" },
-                    ]}
-                  />
-                  <Choice
-                    label="Hand"
-                    value={pressing}
-                    onChange={setPressing}
-                    options={[
-                      { value: "light", label: "Weight only" },
-                      { value: "pressing", label: "Pressing" },
-                    ]}
-                  />
-                </div>
-                <Button look="act" className="min-h-14" disabled={!patch || left(patch.zone) < 0.001 || busy} onClick={wash}>
-                  Wash it
-                </Button>
-                <div className="grid grid-cols-2 gap-2">
-                  {others.map((kind) => (
-                    <Button key={kind} className="min-h-14 px-2!" disabled={busy} onClick={() => make({ kind })}>
-                      {sentence(kind)}
-                    </Button>
-                  ))}
-                  <Button
-                    className="min-h-14"
-                    disabled={busy || view.moves.length === 0}
-                    onClick={() => play.mutate(view.moves.slice(0, -1))}
-                  >
-                    Take back
-                  </Button>
-                </div>
-              </div>
-            </Panel>
+            <NextMove
+              view={view}
+              patch={patch}
+              left={left}
+              label={part}
+              busy={busy}
+              make={make}
+              back={() => play.mutate(view.moves.slice(0, -1))}
+            />
           )}
           <details className="rounded-2xl border border-line bg-paper px-4 py-2.5" open={Boolean(view.result)}>
             <summary className="font-bold">{plural(view.moves.length, "move")} so far</summary>
@@ -199,6 +134,89 @@ function Play({ view }: { view: View }) {
         </div>
       </div>
     </>
+  );
+}
+
+interface NextMoveProps {
+  view: View;
+  patch: View["patches"][number] | undefined;
+  left: (zone: string) => number;
+  label: (zone: string) => string;
+  busy: boolean;
+  make: (m: Move) => void;
+  back: () => void;
+}
+
+/** What the mitt does next: how much of the zone, with which stroke; or a flip, a rinse, a reload. */
+function NextMove({ view, patch, left, label, busy, make, back }: NextMoveProps) {
+  const q = useQuantities();
+  const [share, setShare] = useState<"1" | "0.5" | "0.25">("1");
+  const [stroke, setStroke] = useState<"straight" | "circles">("straight");
+  const [pressing, setPressing] = useState<"light" | "pressing">("light");
+  const wash = () => {
+    if (!patch) return;
+    const how = { circles: stroke === "circles", pressing: pressing === "pressing" };
+    make({ kind: "wash", zone: patch.zone, share: Number(share), stroke: how });
+  };
+  const others: Move["kind"][] = ["flip", "rub on the guard", "swish only", "reload"];
+  if (view.standing.state.mitt === 0) others.push("change to the lower mitt");
+  return (
+    <Panel title="Next move">
+      <div className="grid gap-2.5">
+        <p>
+          {patch ? (
+            <>
+              <b>{sentence(label(patch.zone))}</b>, grade {patch.grade}, {q.area(patch.area * left(patch.zone))} to wash
+            </>
+          ) : (
+            "Pick a zone on the car."
+          )}
+        </p>
+        <Choice
+          label="How much of it"
+          value={share}
+          onChange={setShare}
+          options={[
+            { value: "1", label: "All that is left" },
+            { value: "0.5", label: "Half" },
+            { value: "0.25", label: "A quarter" },
+          ]}
+        />
+        <div className="flex flex-wrap gap-4">
+          <Choice
+            label="Stroke"
+            value={stroke}
+            onChange={setStroke}
+            options={[
+              { value: "straight", label: "Straight" },
+              { value: "circles", label: "Circles" },
+            ]}
+          />
+          <Choice
+            label="Hand"
+            value={pressing}
+            onChange={setPressing}
+            options={[
+              { value: "light", label: "Weight only" },
+              { value: "pressing", label: "Pressing" },
+            ]}
+          />
+        </div>
+        <Button look="act" className="min-h-14" disabled={!patch || left(patch.zone) < 0.001 || busy} onClick={wash}>
+          Wash it
+        </Button>
+        <div className="grid grid-cols-2 gap-2">
+          {others.map((kind) => (
+            <Button key={kind} className="min-h-14 px-2!" disabled={busy} onClick={() => make({ kind })}>
+              {sentence(kind)}
+            </Button>
+          ))}
+          <Button className="min-h-14" disabled={busy || view.moves.length === 0} onClick={back}>
+            Take back
+          </Button>
+        </div>
+      </div>
+    </Panel>
   );
 }
 

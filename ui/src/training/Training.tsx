@@ -6,9 +6,10 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
+import { keys } from "../api/keys";
 
 export function Training() {
-  const training = useQuery({ queryKey: ["training"], queryFn: () => ask(client.GET("/training")) });
+  const training = useQuery({ queryKey: keys.training(), queryFn: () => ask(client.GET("/training")) });
   const me = useMe().data;
   const may = useMay();
   if (training.isPending) return <Loading what="the training record" />;
@@ -69,8 +70,8 @@ function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Sch
   const start = useMutation({
     mutationFn: () => ask(client.POST("/drills", { body: { bookingId } })),
     onSuccess: (d) => {
-      queries.setQueryData(["drill", d.id], d);
-      void queries.invalidateQueries({ queryKey: ["training"] });
+      queries.setQueryData(keys.drill(d.id), d);
+      void queries.invalidateQueries({ queryKey: keys.training() });
       void go(`/training/drills/${d.id}`);
     },
   });
@@ -131,7 +132,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
   const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
   const [washId, setWash] = useState("");
   const finished = useQuery({
-    queryKey: ["times", "washes", 14],
+    queryKey: keys.times("washes", 14),
     queryFn: () => ask(client.GET("/times/washes", { params: { query: { days: 14 } } })),
   });
   const washes = (finished.data ?? []).filter((w) => w.washer.id === person?.id);
@@ -151,8 +152,8 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
     onSuccess: () => {
       setSeen({});
       setSkill("");
-      void queries.invalidateQueries({ queryKey: ["training"] });
-      void queries.invalidateQueries({ queryKey: ["plan"] });
+      void queries.invalidateQueries({ queryKey: keys.training() });
+      void queries.invalidateQueries({ queryKey: keys.plan() });
     },
   });
   if (!person || !rubric) return null;

@@ -1,11 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { AlertTriangle, CalendarDays, Table2 } from "lucide-react";
+import { AlertTriangle, CalendarDays, ChevronLeft, ChevronRight, Table2 } from "lucide-react";
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
-import { day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
+import { dateOf, day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
 import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Say } from "./Say";
+import { keys } from "../api/keys";
+import { useSearchParams } from "react-router";
 
 type DayView = Schemas["DayView"];
 type Visit = Schemas["DayVisit"];
@@ -18,10 +20,55 @@ interface Slot {
 const at = (view: DayView, s: number) => new Date(Date.parse(view.zero) + s * 1000);
 
 /** The day: bays and people across the hours, with how long it stays wet behind them. */
+
+const exportLook = "inline-flex min-h-hit items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline";
+
+/** Today as a calendar and as a table. */
+const Exports = () => (
+  <>
+    <a className={exportLook} href="/api/day/export?format=ics">
+      <CalendarDays size={18} aria-hidden /> Calendar
+    </a>
+    <a className={exportLook} href="/api/day/export?format=csv">
+      <Table2 size={18} aria-hidden /> Table
+    </a>
+  </>
+);
+
+/** The day before, the day after, any day, and back to today. */
+function WhichDay({ date, today, choose }: { date: string; today: boolean; choose: (date: string | undefined) => void }) {
+  const by = (days: number) => new Date(Date.parse(date) + days * 86_400_000).toISOString().slice(0, 10);
+  return (
+    <div role="group" aria-label="Which day" className="flex items-center gap-1.5">
+      <Button aria-label="The day before" className="px-2.5!" onClick={() => choose(by(-1))}>
+        <ChevronLeft size={18} aria-hidden />
+      </Button>
+      <input
+        type="date"
+        aria-label="Day"
+        className={`${inputLook} w-auto!`}
+        value={date}
+        onChange={(e) => choose(e.target.value || undefined)}
+      />
+      <Button aria-label="The day after" className="px-2.5!" onClick={() => choose(by(1))}>
+        <ChevronRight size={18} aria-hidden />
+      </Button>
+      {!today && <Button onClick={() => choose(undefined)}>Today</Button>}
+    </div>
+  );
+}
+
 export function Day() {
-  const lead = useMay()("run the day");
+  const [asked, setAsked] = useSearchParams();
+  const date = asked.get("date") ?? "";
+  const today = date === "";
+  const lead = useMay()("run the day") && today; // another day is looked at, and changed by its bookings
   const queries = useQueryClient();
-  const day = useQuery({ queryKey: ["day"], queryFn: () => ask(client.GET("/day")), refetchInterval: 60_000 });
+  const day = useQuery({
+    queryKey: keys.day(date),
+    queryFn: () => ask(client.GET("/day", { params: { query: { ...(date && { date }) } } })),
+    refetchInterval: 60_000,
+  });
   const [picked, setPicked] = useState("");
   const trial = useMutation({
     mutationFn: ({ visit, slot }: { visit: Visit; slot: Slot }) =>
@@ -51,8 +98,8 @@ export function Day() {
       ),
     onSuccess: () => {
       trial.reset(); // before the day is fetched anew: a next try may begin meanwhile
-      void queries.invalidateQueries({ queryKey: ["day"] });
-      void queries.invalidateQueries({ queryKey: ["yard"] });
+      void queries.invalidateQueries({ queryKey: keys.day() });
+      void queries.invalidateQueries({ queryKey: keys.yard() });
     },
   });
   if (day.isPending) return <Loading what="the day" />;
@@ -65,20 +112,10 @@ export function Day() {
   };
   return (
     <>
-      <Head title="Day" sub={`${fullDay(view.zero)}, laid out at ${hour(at(view, view.now))}. ${headline(view)}`}>
+      <Head title="Day" sub={`${fullDay(view.zero)}${today ? `, laid out at ${hour(at(view, view.now))}` : ""}. ${headline(view)}`}>
+        <WhichDay date={dateOf(view.zero)} choose={(d) => setAsked(d ? { date: d } : {})} today={today} />
         <LinkButton to="/">Now</LinkButton>
-        <a
-          className="inline-flex min-h-hit items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
-          href="/api/day/export?format=ics"
-        >
-          <CalendarDays size={18} aria-hidden /> Calendar
-        </a>
-        <a
-          className="inline-flex min-h-hit items-center gap-2 px-2 font-semibold text-tide underline-offset-4 hover:underline"
-          href="/api/day/export?format=csv"
-        >
-          <Table2 size={18} aria-hidden /> Table
-        </a>
+        {today && <Exports />}
         {lead && <Better />}
       </Head>
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
@@ -448,7 +485,7 @@ function ByHand({ view, visit: v, onTry }: { view: DayView; visit: Visit; onTry:
 
 function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: Slot) => void }) {
   const found = useQuery({
-    queryKey: ["slots", id],
+    queryKey: keys.slots(id),
     queryFn: () => ask(client.POST("/day/slots", { body: { bookingId: id } })),
     gcTime: 0,
   });
@@ -492,7 +529,7 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
   const queries = useQueryClient();
   const tell = useMutation({
     mutationFn: () => ask(client.POST("/bookings/{id}/notice", { params: { path: { id: b.id } }, body: {} })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["outbox"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.outbox() }),
   });
   if (!may("look over")) return null;
   return (
@@ -511,12 +548,12 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
 }
 
 function Outbox() {
-  const box = useQuery({ queryKey: ["outbox"], queryFn: () => ask(client.GET("/outbox")) });
+  const box = useQuery({ queryKey: keys.outbox(), queryFn: () => ask(client.GET("/outbox")) });
   const out = box.data ?? [];
   const queries = useQueryClient();
   const told = useMutation({
     mutationFn: (id: string) => ask(client.POST("/outbox/{id}/told", { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["outbox"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.outbox() }),
   });
   if (box.error && !box.data) return <Away title="Told today" query={box} />;
   if (out.length === 0) return null;
@@ -555,7 +592,7 @@ function Better() {
     source.onerror = () => setOn(false);
     return () => {
       source.close();
-      void queries.invalidateQueries({ queryKey: ["day"] });
+      void queries.invalidateQueries({ queryKey: keys.day() });
     };
   }, [on, queries]);
   const says: ReactNode =
@@ -578,7 +615,7 @@ function Better() {
 
 function Care({ now }: { now: number }) {
   const all = useQuery({
-    queryKey: ["care"],
+    queryKey: keys.care(),
     queryFn: () => ask(client.GET("/care", { params: { query: { most: 8 } } })),
     staleTime: 300_000,
   });

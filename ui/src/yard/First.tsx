@@ -1,7 +1,7 @@
 import { useNavigate } from "react-router";
 import { useYard } from "../api/shop";
 import { Head, LinkButton, Panel } from "../kit/kit";
-import { BookingForm } from "./NewBooking";
+import { BookingForm } from "./BookingForm";
 
 /** The first car of a new shop: entered here, then looked over, planned and washed. */
 export function First() {
@@ -19,7 +19,7 @@ export function First() {
               {begun.label} is booked already. <LinkButton to={`/look-over/${begun.id}`}>Look it over</LinkButton>
             </p>
           )}
-          <BookingForm act="Look it over" onDone={(b) => void go(`/look-over/${b.id}`)} />
+          <BookingForm fresh act="Look it over" onDone={(b) => void go(`/look-over/${b.id}`)} />
         </Panel>
         <Panel title="What comes then">
           <ol className="list-decimal space-y-2 pl-5">

@@ -3,12 +3,13 @@ import type { Schemas } from "../api/client";
 import { ask, client } from "../api/client";
 import { hour, plural, seconds, sentence, useQuantities } from "../kit/format";
 import { Away, Panel, Table } from "../kit/kit";
+import { keys } from "../api/keys";
 
 type Hour = Schemas["Hour"];
 
 /** The hours of today for washing under the open sky: how long what a mitt leaves stays wet on the panel that dries first. */
 export function Hours({ now }: { now: string }) {
-  const day = useQuery({ queryKey: ["weather"], queryFn: () => ask(client.GET("/weather")), staleTime: 600_000 });
+  const day = useQuery({ queryKey: keys.weather(), queryFn: () => ask(client.GET("/weather")), staleTime: 600_000 });
   const hours = day.data;
   const q = useQuantities();
   if (day.error && !hours) return <Away title="Today under the open sky" query={day} />;

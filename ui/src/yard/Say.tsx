@@ -3,7 +3,9 @@ import { Ellipsis, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
-import { Button, Field, inputLook, Trouble } from "../kit/kit";
+import { useMay } from "../api/shop";
+import { Button, Field, inputLook, LinkButton, Trouble } from "../kit/kit";
+import { keys, stale } from "../api/keys";
 
 type Card = Schemas["BookingCard"];
 type Move = Schemas["Move"];
@@ -28,6 +30,7 @@ const reasons: Partial<Record<Move, string>> = {
 /** Says what became of a visit. The usual next thing is a button; the rest is behind the dots; what was said last can be undone. */
 export function Say({ b }: { b: Card }) {
   const queries = useQueryClient();
+  const may = useMay();
   const [open, setOpen] = useState(false);
   const [asking, setAsking] = useState<Move>();
   const say = useMutation({
@@ -36,7 +39,7 @@ export function Say({ b }: { b: Card }) {
     onSuccess: () => {
       setOpen(false);
       setAsking(undefined);
-      for (const key of ["yard", "day", "audits"]) void queries.invalidateQueries({ queryKey: [key] });
+      stale(queries, keys.yard(), keys.day(), keys.audits(), keys.yours(), keys.vehicle());
     },
   });
   const usual = b.stage === "ready" && b.can.includes("hand over") ? "hand over" : undefined;
@@ -78,11 +81,18 @@ export function Say({ b }: { b: Card }) {
               {asking ? (
                 <Reason label={reasons[asking] ?? ""} busy={say.isPending} send={(why) => say.mutate({ move: asking, why })} />
               ) : (
-                rest.map((m) => (
-                  <Button key={m} className="min-h-hit justify-start!" disabled={say.isPending} onClick={() => choose(m)}>
-                    {words[m]}
-                  </Button>
-                ))
+                [
+                  may("run the day") && (b.stage === "booked" || b.stage === "looked over") && (
+                    <LinkButton key="change" to={`/book/${b.id}`} className="justify-start!">
+                      Change the booking
+                    </LinkButton>
+                  ),
+                  ...rest.map((m) => (
+                    <Button key={m} className="min-h-hit justify-start!" disabled={say.isPending} onClick={() => choose(m)}>
+                      {words[m]}
+                    </Button>
+                  )),
+                ]
               )}
               {say.error && <Trouble error={say.error} />}
             </Popover.Content>

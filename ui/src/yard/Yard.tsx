@@ -7,7 +7,7 @@ import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble
 import { Bays } from "./Bays";
 import { doing } from "./doing";
 import { Hours } from "./Hours";
-import { NewBooking } from "./NewBooking";
+import { YoursPanel } from "./Yours";
 import { Say } from "./Say";
 
 type Card = Schemas["BookingCard"];
@@ -24,8 +24,13 @@ export function Yard() {
     <>
       <Head title="Yard" sub={`${fullDay(now)}, ${hour(now)}. ${open} to go${late ? `, ${late} late` : ""}.`}>
         <LinkButton to="/day">The day laid out</LinkButton>
-        {may("run the day") && <NewBooking />}
+        {may("run the day") && (
+          <LinkButton look="act" to="/book">
+            Book a wash
+          </LinkButton>
+        )}
       </Head>
+      <YoursPanel />
       <Bays bookings={bookings} now={now} />
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_20rem]">
         <Panel title="Today">
@@ -72,8 +77,9 @@ function Row({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
     <tr className="max-sm:grid max-sm:grid-cols-[4.5rem_1fr_auto] max-sm:items-start max-sm:py-1.5">
       <td className="num whitespace-nowrap max-sm:row-start-1">{hour(b.arrivesAt)}</td>
       <th scope="row" className="font-normal max-sm:col-auto max-sm:row-start-1">
-        <span className="font-semibold">{b.label}</span>
-        <br />
+        <Link to={`/vehicles/${b.vehicleId}`} className="hit flex items-center font-semibold underline-offset-4 hover:underline">
+          {b.label}
+        </Link>
         <span className="text-sm text-faded">
           <span className="num">{b.plate}</span> · {b.service}
           {b.overall !== undefined && `, grade ${b.overall}`}

@@ -1,0 +1,172 @@
+package api
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/plan"
+	"uskel/core/shop"
+	"uskel/core/visit"
+	"uskel/core/wash"
+	"uskel/store"
+)
+
+// Yours is what somebody has to do now and next.
+type Yours struct {
+	Hand  *YoursHand `json:"hand,omitempty"  doc:"the wash in hand"`
+	Next  *YoursNext `json:"next,omitempty"  doc:"the next car that is yours"`
+	Skill string     `json:"skill,omitempty" doc:"of a trainee, the next skill to be learnt"`
+}
+
+// YoursHand is a wash that somebody works on.
+type YoursHand struct {
+	WashID string    `json:"washId"`
+	Label  string    `json:"label"`
+	Plate  string    `json:"plate"`
+	Place  string    `json:"place"`
+	Step   string    `json:"step,omitempty" doc:"title; absent between two steps"`
+	Since  time.Time `json:"since,omitzero"`
+}
+
+// YoursNext is a car that somebody washes next.
+type YoursNext struct {
+	BookingID string         `json:"bookingId"`
+	Label     string         `json:"label"`
+	Plate     string         `json:"plate"`
+	Place     string         `json:"place"`
+	At        time.Time      `json:"at"                  doc:"it is given this moment, or else arrives then"`
+	Promised  time.Time      `json:"promised"`
+	Stage     visit.Stage    `json:"stage"`
+	WashID    string         `json:"washId,omitempty"    doc:"of rework"`
+	Procedure string         `json:"procedure,omitempty" doc:"title; absent before it was looked over"`
+	Minutes   float64        `json:"minutes,omitempty"`
+	Fetch     []plan.Fetched `json:"fetch"               doc:"what to have at hand"`
+}
+
+func (s *server) registerYours(api huma.API) {
+	operation(s, api, get("/yours", "yours", "What is in your hands, and your next car"), shop.See, s.yours)
+}
+
+func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	if err != nil {
+		return nil, err
+	}
+	states, err := s.runningStates(ctx, views)
+	if err != nil {
+		return nil, err
+	}
+	me := who(ctx)
+	y := Yours{Hand: handOf(me.ID, views, states)}
+	if next, there := nextOf(me.ID, views, y.Hand); there {
+		if y.Next, err = s.nextCar(ctx, next); err != nil {
+			return nil, err
+		}
+	}
+	if me.Role == shop.Trainee {
+		offs, err := s.Store.SignOffs(ctx)
+		if err != nil {
+			return nil, err
+		}
+		y.Skill = learner(me, offs).Next
+	}
+	return out(y)
+}
+
+// handOf is the wash that somebody has in hand, or washes and is between two steps of.
+func handOf(me string, views []store.BookingView, states map[string]wash.State) *YoursHand {
+	for _, v := range views {
+		if v.Wash == nil || !v.Booking.Stage.Washing() {
+			continue
+		}
+		h := YoursHand{WashID: v.Wash.ID, Label: v.Booking.Vehicle.Label, Plate: v.Booking.Vehicle.Plate,
+			Place: v.Booking.Place.Name}
+		state := states[v.Wash.ID]
+		at := slices.IndexFunc(state.Hands, func(h wash.Hand) bool { return h.By == me })
+		if at < 0 && v.Wash.WasherID != me {
+			continue
+		}
+		for i, step := range v.Wash.Steps() {
+			if at >= 0 && step.ID == state.Hands[at].Step {
+				h.Step, h.Since = step.Title, state.Steps[i].Since
+			}
+		}
+		return &h
+	}
+	return nil
+}
+
+// nextOf is the first car of today that is somebody's and not begun; rework comes before what is new.
+func nextOf(me string, views []store.BookingView, hand *YoursHand) (store.BookingView, bool) {
+	var mine []store.BookingView
+	for _, v := range views {
+		own := v.Booking.WasherID != nil && *v.Booking.WasherID == me
+		again := v.Booking.Stage == visit.Rework && v.Wash != nil && v.Wash.WasherID == me
+		if again && hand != nil && hand.WashID == v.Wash.ID {
+			continue
+		}
+		if again || own && (v.Booking.Stage == visit.Booked || v.Booking.Stage == visit.LookedOver) {
+			mine = append(mine, v)
+		}
+	}
+	if len(mine) == 0 {
+		return store.BookingView{}, false
+	}
+	return slices.MinFunc(mine, func(a, b store.BookingView) int {
+		if again := a.Booking.Stage == visit.Rework; again != (b.Booking.Stage == visit.Rework) {
+			return map[bool]int{true: -1, false: 1}[again]
+		}
+		return cmp.Or(begins(a).Compare(begins(b)), cmp.Compare(a.Booking.ID, b.Booking.ID))
+	}), true
+}
+
+// begins is when a car may be begun: at the moment it was given, or else when it arrives.
+func begins(v store.BookingView) time.Time {
+	if v.Booking.StartsAt != nil {
+		return v.Booking.StartsAt.UTC()
+	}
+	return v.Booking.ArrivesAt.UTC()
+}
+
+// nextCar says where, when and with what. A car that no procedure may be used on has no list yet; the plan's page says
+// why.
+func (s *server) nextCar(ctx context.Context, v store.BookingView) (*YoursNext, error) {
+	b := v.Booking
+	n := &YoursNext{
+		BookingID: b.ID,
+		Label:     b.Vehicle.Label,
+		Plate:     b.Vehicle.Plate,
+		Place:     b.Place.Name,
+		At:        begins(v),
+		Promised:  b.PromisedAt.UTC(),
+		Stage:     b.Stage,
+		Fetch:     []plan.Fetched{},
+	}
+	if v.Wash != nil {
+		n.WashID = v.Wash.ID
+		return n, nil
+	}
+	if v.LookOver == nil {
+		return n, nil
+	}
+	look, err := looked(v)
+	if err != nil {
+		return nil, err
+	}
+	f, err := s.fillNow(ctx, b, look, arrangedOf(b))
+	if err != nil {
+		return nil, err
+	}
+	if made, err := f.made(); err == nil {
+		n.Procedure, n.Minutes, n.Fetch = made.Title, made.Minutes, made.Fetch()
+	}
+	return n, nil
+}

@@ -1,0 +1,55 @@
+import type { QueryClient } from "@tanstack/react-query";
+
+/** The key of every query, in one place: what is fetched under a key is let go by the same. A key with fewer parts stands for all that begin with it. */
+const key =
+  <K extends string>(kind: K) =>
+  (...of: unknown[]) =>
+    [kind, ...of] as const;
+
+export const keys = {
+  audit: key("audit"),
+  audits: key("audits"),
+  bench: key("bench"),
+  bucket: key("bucket"),
+  care: key("care"),
+  day: key("day"),
+  difference: key("difference"),
+  drill: key("drill"),
+  judge: key("judge"),
+  lookOver: key("look-over"),
+  me: key("me"),
+  outbox: key("outbox"),
+  people: key("people"),
+  plan: key("plan"),
+  procedure: key("procedure"),
+  procedures: key("procedures"),
+  questions: key("questions"),
+  readings: key("readings"),
+  ready: key("ready"),
+  rest: key("rest"),
+  settings: key("settings"),
+  setup: key("setup"),
+  shelf: key("shelf"),
+  signIns: key("sign-ins"),
+  slots: key("slots"),
+  staff: key("staff"),
+  tablet: key("tablet"),
+  timeline: key("timeline"),
+  times: key("times"),
+  training: key("training"),
+  try: key("try"),
+  fit: key("fit"),
+  vehicle: key("vehicle"),
+  vehicles: key("vehicles"),
+  wash: key("wash"),
+  weather: key("weather"),
+  whatIf: key("what-if"),
+  words: key("words"),
+  yard: key("yard"),
+  yours: key("yours"),
+};
+
+export type Key = ReturnType<(typeof keys)[keyof typeof keys]>;
+
+/** Lets go of what a change has made old: what is in sight is fetched anew. */
+export const stale = (queries: QueryClient, ...old: Key[]) => old.forEach((queryKey) => void queries.invalidateQueries({ queryKey }));
