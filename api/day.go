@@ -558,10 +558,10 @@ func (d dayPlan) says(v DayVisit) string {
 	case !v.Booking.Stage.Planned() && v.Booking.Stage != visit.InBay:
 		return "Nothing is planned: " + string(v.Booking.Stage) + "."
 	case v.Late >= measure.Minute:
-		return fmt.Sprintf("Ready at %s, %s after the promise.", ready, roundly(v.Late))
+		return fmt.Sprintf("Ready at %s, %s after the promise.", ready, v.Late.Round())
 	}
 	spare := measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)) - v.End
-	return fmt.Sprintf("Ready at %s, %s to spare.", ready, roundly(spare))
+	return fmt.Sprintf("Ready at %s, %s to spare.", ready, spare.Round())
 }
 
 func (d dayPlan) clock(at measure.Seconds) string {
@@ -597,7 +597,7 @@ func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
 					"%s is ready at %s, %s after its promise.",
 					x.Booking.Plate,
 					d.clock(x.End),
-					roundly(x.Late),
+					x.Late.Round(),
 				),
 			)
 		}

@@ -20,9 +20,6 @@ import (
 	"uskel/store"
 )
 
-// proposals is how many slots are proposed.
-const proposals = 3
-
 func (s *server) findSlots(ctx context.Context, in *In[struct {
 	BookingID string `json:"bookingId" format:"uuid"`
 }]) (*Out[[]Proposal], error) {
@@ -68,30 +65,9 @@ func (s *server) slotsFor(ctx context.Context, now dayPlan, t schedule.Timeline,
 			}
 		}
 	}
-	slices.SortStableFunc(found, func(a, b Proposal) int {
-		if pain := (a.Late + a.Delays) - (b.Late + b.Delays); pain != 0 {
-			return pain
-		}
-		return a.ReadyAt.Compare(b.ReadyAt)
-	})
-	return unlike(found), nil
-}
-
-// unlike keeps the best proposals that differ in who or where.
-func unlike(found []Proposal) []Proposal {
-	kept := []Proposal{}
-	for _, p := range found {
-		taken := slices.ContainsFunc(kept, func(k Proposal) bool { return k.Washer.ID == p.Washer.ID })
-		if !taken && len(kept) < proposals {
-			kept = append(kept, p)
-		}
-	}
-	for _, p := range found {
-		if len(kept) < proposals && !slices.Contains(kept, p) {
-			kept = append(kept, p)
-		}
-	}
-	return kept
+	return plan.BestSlots(found, func(p Proposal) plan.SlotWorth {
+		return plan.SlotWorth{Who: p.Washer.ID, Pain: p.Late + p.Delays, Ready: p.ReadyAt}
+	}), nil
 }
 
 // propose lays the day out with a booking at a place in somebody's hands and says what it means.
@@ -361,9 +337,12 @@ func (s *server) notice(ctx context.Context, in *struct {
 	}
 	text := in.Body.Text
 	if text == "" {
-		if text, err = usualWords(card.Body); err != nil {
-			return nil, err
+		words, usual := card.Body.Stage.Words(card.Body.Label, card.Body.Plate)
+		if !usual {
+			return nil, conflict("There are no usual words for a vehicle that is " + string(card.Body.Stage) +
+				": write what the customer is to be told.")
 		}
+		text = words
 	}
 	n := store.Notice{
 		ID:        store.NewID(),
@@ -388,28 +367,6 @@ func (s *server) notice(ctx context.Context, in *struct {
 // told notes that somebody has told a customer what waited to be told.
 func (s *server) told(ctx context.Context, in *ID) (*struct{}, error) {
 	return nil, s.Store.SentNotice(ctx, in.ID, s.Now())
-}
-
-// usualWords are what a customer is usually told, by where the vehicle stands. Only one that is ready is waiting to
-// be fetched.
-func usualWords(c BookingCard) (string, error) {
-	switch {
-	case c.Stage.Here():
-		return fmt.Sprintf("Your %s (%s) is washed and waiting for you.", c.Label, c.Plate), nil
-	case c.Stage == visit.Rework || c.Stage == visit.Failed:
-		return fmt.Sprintf(
-			"Your %s (%s) is washed; we found something to put right and will tell you when it is ready.",
-			c.Label,
-			c.Plate,
-		), nil
-	case c.Stage == visit.BrokenOff:
-		return fmt.Sprintf("We had to break off the wash of your %s (%s). Please call us.", c.Label, c.Plate), nil
-	case c.Stage.Open() && c.Stage != visit.CameBack:
-		return fmt.Sprintf("Your %s (%s) will be ready as promised.", c.Label, c.Plate), nil
-	}
-	return "", conflict(
-		"There are no usual words for a vehicle that is " + string(c.Stage) + ": write what the customer is to be told.",
-	)
 }
 
 func (s *server) outbox(ctx context.Context, _ *struct{}) (*Out[[]NoticeView], error) {

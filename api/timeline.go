@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"math"
 	"slices"
 	"time"
 
@@ -137,7 +136,7 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 			h.as.Name += " (" + p.SignIn + ")"
 		}
 		if h.as.Pace == 0 {
-			h.as.Pace = map[shop.Role]int{shop.Trainee: 140}[p.Role]
+			h.as.Pace = p.Role.UsualPace()
 		}
 		for _, skill := range skillsOf(p, offs) {
 			h.as.Skills = append(h.as.Skills, string(skill))
@@ -319,31 +318,12 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 			view.NoOverlap += s.Dwell.From
 		}
 	}
-	view.Labour = labour(t, l.settings.Labour)
+	view.Labour = t.Labour(l.settings.Labour)
 	if t.Feasible {
 		promise := schedule.Foretell(p, t, l.spread(crew), runs, 1)
 		view.Promise = &promise
 	}
 	return view
-}
-
-// labour is what people's time costs, from each one's first work to their last.
-func labour(t schedule.Timeline, hour measure.Money) measure.Money {
-	first, last := map[string]measure.Seconds{}, map[string]measure.Seconds{}
-	for _, s := range t.Slots {
-		if s.Who == "" {
-			continue
-		}
-		if f, known := first[s.Who]; !known || s.Start < f {
-			first[s.Who] = s.Start
-		}
-		last[s.Who] = max(last[s.Who], s.End)
-	}
-	seconds := measure.Seconds(0)
-	for who := range first {
-		seconds += last[who] - first[who]
-	}
-	return measure.Money(math.Round(float64(hour) * float64(seconds) / 3600))
 }
 
 func (s *server) timeline(ctx context.Context, in *struct {
@@ -359,58 +339,16 @@ func (s *server) timeline(ctx context.Context, in *struct {
 	if at := l.view.Booking.StartsAt; at != nil && at.After(view.Zero) {
 		view.Zero = at.UTC()
 	}
-	view.Late = l.lateness(view)
+	view.Late = l.warned(view)
 	return &Out[TimelineView]{view}, err
 }
 
-// lateness says what will be late, while there is time to act.
-func (l layout) lateness(view TimelineView) []string {
-	late := []string{}
-	promised := l.view.Booking.PromisedAt
+// warned is what will be late or dry on a wash that is laid out; nothing when some dwell cannot be kept at all.
+func (l layout) warned(view TimelineView) []string {
 	if view.Promise == nil {
-		return late
+		return []string{}
 	}
-	if sure := view.Zero.Add(view.Promise.P80.Duration()); sure.After(promised) {
-		help := "Tell the customer, or leave something out."
-		if h := view.Promise.Helper; h != nil && h.Saves >= measure.Minute {
-			help = fmt.Sprintf("A helper at “%s” would save %s.", h.Title, roundly(h.Saves))
-		}
-		late = append(
-			late,
-			fmt.Sprintf(
-				"In four of five it is done %s after the promise. %s",
-				roundly(measure.SecondsOf(sure.Sub(promised))),
-				help,
-			),
-		)
-	}
-	step := map[string]string{}
-	for _, s := range view.Timeline.Slots {
-		step[s.ID] = s.Step
-	}
-	named := map[string]bool{}
-	for _, d := range view.Promise.Dwells { // the riskiest first: one line for all parts of a step
-		if d.Chance >= 0.2 && !named[step[d.From]] && len(named) < 3 {
-			named[step[d.From]] = true
-			late = append(
-				late,
-				fmt.Sprintf(
-					"%s: it dries in %.0f of 100 washes like this. Shade, a helper, or mist it again before it dries.",
-					d.Title,
-					d.Chance*100,
-				),
-			)
-		}
-	}
-	return late
-}
-
-// roundly is a span to whole minutes, from a minute on: nobody plans a day by the second.
-func roundly(s measure.Seconds) measure.Seconds {
-	if s < measure.Minute {
-		return s
-	}
-	return (s + measure.Minute/2) / measure.Minute * measure.Minute
+	return view.Promise.Warnings(view.Timeline, measure.SecondsOf(l.view.Booking.PromisedAt.Sub(view.Zero)))
 }
 
 func (s *server) arrange(ctx context.Context, in *struct {
@@ -637,7 +575,7 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 	}
 	view := l.show(p, t, crew, sideRuns)
 	view.Zero = zero
-	view.Late = append(l.lateness(view), t.Why...)
+	view.Late = append(l.warned(view), t.Why...)
 	return view, nil
 }
 

@@ -21,6 +21,14 @@ func SecondsOf(d time.Duration) Seconds { return Seconds(d.Round(time.Second) / 
 // Minutes gives the span in minutes.
 func (s Seconds) Minutes() float64 { return float64(s) / 60 }
 
+// Round is the span to whole minutes, from a minute on: nobody plans a day by the second.
+func (s Seconds) Round() Seconds {
+	if s < Minute {
+		return s
+	}
+	return (s + Minute/2) / Minute * Minute
+}
+
 // Duration gives the span as a duration.
 func (s Seconds) Duration() time.Duration { return time.Duration(s) * time.Second }
 
