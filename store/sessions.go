@@ -167,6 +167,22 @@ func (s *Store) MarkKind(ctx context.Context, demo bool) error {
 	return translate(err, "shop")
 }
 
+// Ahead is how far a demo's own clock goes ahead of the machine's; none in a real shop, or before there are tables.
+func (s *Store) Ahead(ctx context.Context) (time.Duration, error) {
+	if ours, err := s.IsDemo(ctx); err != nil || !ours {
+		return 0, err
+	}
+	var seconds int
+	err := s.Pool.QueryRow(ctx, "SELECT coalesce((SELECT ahead_seconds FROM shop_kind), 0)").Scan(&seconds)
+	return time.Duration(seconds) * time.Second, translate(err, "shop")
+}
+
+// GoAhead sets how far a demo's own clock goes ahead.
+func (s *Store) GoAhead(ctx context.Context, by time.Duration) error {
+	_, err := s.Pool.Exec(ctx, "UPDATE shop_kind SET ahead_seconds = $1 WHERE demo", int(by/time.Second))
+	return translate(err, "shop")
+}
+
 // IsDemo reports whether the database was marked as a demo. One without a mark, or without tables yet, is none.
 func (s *Store) IsDemo(ctx context.Context) (bool, error) {
 	var there bool

@@ -19,8 +19,8 @@ var errRealShop = errors.New(
 		"Name another database in DATABASE_URL",
 )
 
-// loadDemo fills the demo shop, or books today's vehicles in one that is there. It touches an empty database or a
-// demo's, and no other.
+// loadDemo fills the demo shop, or books today's vehicles in one that is there, on a clock of its own that stands at a
+// working hour. It touches an empty database or a demo's, and no other.
 func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
 	empty, err := s.Empty(ctx)
 	if err != nil {
@@ -48,10 +48,19 @@ func loadDemo(ctx context.Context, s *store.Store, fresh bool) error {
 	if err := s.MarkKind(ctx, true); err != nil {
 		return err
 	}
-	if loaded {
-		return demo.EnsureToday(ctx, s, time.Now())
+	before, err := s.Ahead(ctx)
+	if err != nil {
+		return err
 	}
-	return demo.Load(ctx, s, time.Now(), demo.HalfYear)
+	ahead := demo.Ahead(time.Now(), before)
+	if err := s.GoAhead(ctx, ahead); err != nil {
+		return err
+	}
+	there := time.Now().Add(ahead)
+	if loaded {
+		return demo.EnsureToday(ctx, s, there)
+	}
+	return demo.Load(ctx, s, there, demo.HalfYear)
 }
 
 // grow makes a demo years older, to measure reads on.

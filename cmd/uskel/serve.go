@@ -119,6 +119,11 @@ func instruments(ctx context.Context, s *store.Store, c *api.Config) error {
 	if settings, _, err := s.Settings(ctx); err == nil {
 		seed = settings.Seed
 	}
+	ahead, err := s.Ahead(ctx)
+	if err != nil {
+		return err
+	}
+	c.Now = func() time.Time { return now().Add(ahead) }
 	c.Demo, c.Refused, c.Told = true, nil, func() {}
 	c.Station, c.Meter, c.Outbox = devices.Station{Seed: seed}, devices.Meter{Seed: seed}, devices.Tray{}
 	return nil
