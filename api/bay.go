@@ -17,6 +17,7 @@ import (
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/timing"
+	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -25,29 +26,30 @@ import (
 
 // WashView is a wash in the bay.
 type WashView struct {
-	ID         string             `json:"id"`
-	BookingID  string             `json:"bookingId"`
-	Plate      string             `json:"plate"`
-	Label      string             `json:"label"`
-	Spec       vehicle.Vehicle    `json:"spec"`
-	PromisedAt time.Time          `json:"promisedAt"`
-	Washer     PersonRef          `json:"washer"`
-	Plan       plan.Plan          `json:"plan"`
-	Steps      []wash.Step        `json:"steps" doc:"the plan's steps and any rework"`
-	Events     []wash.Event       `json:"events"`
-	State      wash.State         `json:"state"`
-	Stages     []timing.StageTime `json:"stages"`
-	MayTap     bool               `json:"mayTap"`
-	Crew       []PersonRef        `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
-	People     []PersonRef        `json:"people" doc:"who else could take a step over"`
-	Matters    []MatterRule       `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
-	Closed     bool               `json:"closed" doc:"its audit has begun, or it was handed over: it is corrected by the lead only"`
-	Stage      visit.Stage        `json:"stage"`
-	Frozen     plan.Frozen        `json:"frozen" doc:"what it was begun from"`
-	Corrected  []CorrectionLine   `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
-	Mittfuls   []contact.Mittful  `json:"mittfuls,omitempty" doc:"the contact plan cut at its rinses; absent without a plan"`
-	Counted    map[string]string  `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
-	Now        time.Time          `json:"now" doc:"the server's clock"`
+	ID         string              `json:"id"`
+	BookingID  string              `json:"bookingId"`
+	Plate      string              `json:"plate"`
+	Label      string              `json:"label"`
+	Spec       vehicle.Vehicle     `json:"spec"`
+	PromisedAt time.Time           `json:"promisedAt"`
+	Washer     PersonRef           `json:"washer"`
+	Plan       plan.Plan           `json:"plan"`
+	Steps      []wash.Step         `json:"steps" doc:"the plan's steps and any rework"`
+	Events     []wash.Event        `json:"events"`
+	State      wash.State          `json:"state"`
+	Stages     []timing.StageTime  `json:"stages"`
+	MayTap     bool                `json:"mayTap"`
+	Crew       []PersonRef         `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
+	People     []PersonRef         `json:"people" doc:"who else could take a step over"`
+	Matters    []MatterRule        `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
+	Closed     bool                `json:"closed" doc:"its audit has begun, or it was handed over: it is corrected by the lead only"`
+	Stage      visit.Stage         `json:"stage"`
+	Frozen     plan.Frozen         `json:"frozen" doc:"what it was begun from"`
+	Corrected  []CorrectionLine    `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
+	Takers     map[string][]string `json:"takers" doc:"by step that asks for a skill, who of crew and people holds it"`
+	Mittfuls   []contact.Mittful   `json:"mittfuls,omitempty" doc:"the contact plan cut at its rinses; absent without a plan"`
+	Counted    map[string]string   `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
+	Now        time.Time           `json:"now" doc:"the server's clock"`
 }
 
 // MatterRule is what the scope says of a kind of bonded matter.
@@ -174,6 +176,10 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	if err != nil {
 		return nil, err
 	}
+	offs, err := s.signOffs(ctx)
+	if err != nil {
+		return nil, err
+	}
 	steps := w.Steps()
 	state := wash.Fold(steps, events)
 	if events == nil {
@@ -204,6 +210,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		Frozen:    w.Frozen,
 		Corrected: correctionLines(corrections, state),
 	}
+	v.Takers = takers(w.Plan, people, offs)
 	if w.Plan.Contact != nil {
 		v.Mittfuls = w.Plan.Contact.Mittfuls()
 	}
@@ -228,6 +235,23 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	}
 	v.MayTap = me.Role.Leads() || slices.Contains(crew, me.ID)
 	return out(v)
+}
+
+// takers are who may take each step over that asks for a skill.
+func takers(p plan.Plan, people []store.Person, offs []training.SignOff) map[string][]string {
+	may := map[string][]string{}
+	for _, step := range p.Steps {
+		if step.Skill == "" {
+			continue
+		}
+		may[step.ID] = []string{}
+		for _, person := range people {
+			if slices.Contains(skillsOf(person, offs), step.Skill) {
+				may[step.ID] = append(may[step.ID], person.ID)
+			}
+		}
+	}
+	return may
 }
 
 func correctionLines(rows []store.Correction, state wash.State) []CorrectionLine {

@@ -414,7 +414,11 @@ func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
 		}
 		return out(d.view(t))
 	}
-	d, _, t, err := s.otherDay(ctx, zero, nil)
+	d, err := s.gatherDay(ctx, zero, nil)
+	if err != nil {
+		return nil, err
+	}
+	_, t, err := s.layOut(ctx, d, otherEffort, nil) // from nothing: few look at another day
 	if err != nil {
 		return nil, err
 	}
@@ -432,20 +436,6 @@ func (s *server) onDay(ctx context.Context, date string) (time.Time, error) {
 		return zero, invalid("date", fmt.Errorf("%q is no day: write YYYY-MM-DD", date))
 	}
 	return zero, nil
-}
-
-// otherDay lays out a day that is not today, from nothing: few look at it.
-func (s *server) otherDay(
-	ctx context.Context,
-	zero time.Time,
-	change func([]store.BookingView) []store.BookingView,
-) (dayPlan, schedule.Problem, schedule.Timeline, error) {
-	d, err := s.gatherDay(ctx, zero, change)
-	if err != nil {
-		return d, schedule.Problem{}, schedule.Timeline{}, err
-	}
-	p, t, err := s.layOut(ctx, d, otherEffort, nil)
-	return d, p, t, err
 }
 
 // laidOut is today as it stands.

@@ -76,7 +76,11 @@ func (s *server) fit(ctx context.Context, in *In[struct {
 	without := func(views []store.BookingView) []store.BookingView {
 		return slices.DeleteFunc(views, func(v store.BookingView) bool { return v.Booking.ID == in.Body.BookingID })
 	}
-	before, _, was, err := s.otherDay(ctx, zero, without)
+	before, err := s.gatherDay(ctx, zero, without)
+	if err != nil {
+		return nil, err
+	}
+	_, was, err := s.layOut(ctx, before, dropEffort, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -86,7 +90,7 @@ func (s *server) fit(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	_, t, err := s.layOut(ctx, d, otherEffort, &was)
+	_, t, err := s.layOut(ctx, d, dropEffort, &was)
 	if err != nil {
 		return nil, err
 	}

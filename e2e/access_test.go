@@ -50,6 +50,7 @@ func (b *tab) accessible(view string) {
 
 // The main views have no violation of WCAG 2.2 AA that axe-core can see, in light and in dark.
 func TestViewsAreAccessible(t *testing.T) {
+	t.Parallel()
 	for _, scheme := range []string{"light", "dark"} {
 		t.Run(scheme, func(t *testing.T) {
 			t.Parallel()

@@ -70,6 +70,7 @@ func (b *tab) setUp(code string) {
 
 // From an empty database to the first audited wash, by screens alone, at a desk and on a phone.
 func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
+	t.Parallel()
 	for name, v := range map[string]view{"desk": desk, "phone": phone} {
 		t.Run(name, func(t *testing.T) {
 			t.Parallel()

@@ -8,6 +8,7 @@ const sections: RouteObject[] = [
   { path: "look-over", lazy: async () => ({ Component: (await import("./yard/Pick")).PickLookOver }) },
   { path: "look-over/:id", lazy: async () => ({ Component: (await import("./lookover/LookOver")).LookOver }) },
   { path: "plan/:id", lazy: async () => ({ Component: (await import("./plan/Plan")).Plan }) },
+  { path: "plan/:id/print", lazy: async () => ({ Component: (await import("./plan/Sheet")).Sheet }) },
   { path: "bay", lazy: async () => ({ Component: (await import("./yard/Pick")).PickBay }) },
   { path: "bay/:id", lazy: async () => ({ Component: (await import("./bay/Bay")).Bay }) },
   { path: "procedures", lazy: async () => ({ Component: (await import("./procedures/Procedures")).Procedures }) },

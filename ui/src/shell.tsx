@@ -160,7 +160,11 @@ export function Shell() {
             Lock
           </Button>
         )}
-        {me.data.demo && <p className="mx-4 mt-3 hidden text-sm text-faded md:block">An invented shop: its clock is its own, its instruments are simulated.</p>}
+        {me.data.demo && (
+          <p className="mx-4 mt-3 hidden text-sm text-faded md:block">
+            An invented shop: its clock is its own, its instruments are simulated.
+          </p>
+        )}
         {unsent > 0 && (
           <p className="mx-4 mt-2 hidden items-center gap-1.5 text-sm text-amber-ink md:flex">
             <CloudUpload size={15} aria-hidden /> {plural(unsent, "unsent tap")}

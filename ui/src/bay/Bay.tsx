@@ -130,6 +130,12 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
   const holdsUp = running ? undefined : dwelling.find((d) => step?.ends?.includes(d.step) && Date.parse(d.earliest) > at && !d.dried);
   const title = useCallback((s: string) => view.steps.find((x) => x.id === s)?.title ?? s, [view.steps]);
   const mitt = useMitt(view, did);
+  /** Leaves what is in hand for the step that takes a product off. */
+  const rinse = (of: string) => {
+    const off = view.steps.find((s) => s.ends?.includes(of) && state.steps.find((x) => x.id === s.id)?.status === "waiting");
+    if (!view.mayTap || !off) return undefined;
+    return () => void tap(...(running && step ? [{ kind: "pause" as const, step: step.id }] : []), { kind: "start", step: off.id });
+  };
   const touching = Boolean(running && filled?.panels && mitt.list.length > 0);
   const next = after[0];
 
@@ -159,7 +165,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
     return (
       <>
         <Others view={view} state={state} me={whose} title={title} />
-        <Dwells dwelling={dwelling} at={at} title={title} />
+        <Dwells dwelling={dwelling} at={at} title={title} rinse={rinse} />
         <NothingLeft others={state.hands.length > 0} />
         {view.mayTap && state.hands.length === 0 && <BigButton onClick={forward}>Finish the wash</BigButton>}
         {view.mayTap && <Actions>{undoButton}</Actions>}
@@ -189,7 +195,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       ) : (
         <Clock spent={spent} planned={step.minutes} />
       )}
-      <Dwells dwelling={dwelling} at={at} title={title} />
+      <Dwells dwelling={dwelling} at={at} title={title} rinse={rinse} />
       {!asked && (
         <>
           {touching && <Mitt view={view} did={did} tap={tap} may={view.mayTap} />}

@@ -2,12 +2,24 @@ import { useEffect, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { clock, hour, sentence } from "../kit/format";
 import { alarm } from "../kit/alarm";
+import { Button } from "../kit/kit";
 import { speak } from "./device";
 
 type Dwelling = Schemas["Dwelling"];
 
 /** What is working on the car, with the earliest and the latest rinse. It warns twice before it dries: by word, sound, buzz and voice. */
-export function Dwells({ dwelling, at, title }: { dwelling: Dwelling[]; at: number; title: (s: string) => string }) {
+export function Dwells({
+  dwelling,
+  at,
+  title,
+  rinse,
+}: {
+  dwelling: Dwelling[];
+  at: number;
+  title: (s: string) => string;
+  /** Goes to the step that takes a product off; undefined where that is in hand already, or not one's own to begin. */
+  rinse?: (step: string) => (() => void) | undefined;
+}) {
   const warned = useRef(new Set<string>());
   useEffect(() => {
     for (const d of dwelling) {
@@ -25,13 +37,13 @@ export function Dwells({ dwelling, at, title }: { dwelling: Dwelling[]; at: numb
   return (
     <ul className="grid gap-2">
       {dwelling.map((d) => (
-        <Wet key={d.step + d.since} d={d} at={at} title={title(d.step)} />
+        <Wet key={d.step + d.since} d={d} at={at} title={title(d.step)} rinse={rinse?.(d.step)} />
       ))}
     </ul>
   );
 }
 
-function Wet({ d, at, title }: { d: Dwelling; at: number; title: string }) {
+function Wet({ d, at, title, rinse }: { d: Dwelling; at: number; title: string; rinse: (() => void) | undefined }) {
   const [since, earliest, latest] = [Date.parse(d.since), Date.parse(d.earliest), Date.parse(d.latest)];
   const [first, last] = [Date.parse(d.soon), Date.parse(d.urgent)];
   const left = (latest - at) / 1000;
@@ -58,6 +70,11 @@ function Wet({ d, at, title }: { d: Dwelling; at: number; title: string }) {
         <span className={`num text-2xl font-semibold ${urgent ? "text-rust" : ""}`}>{left < 0 ? `${clock(-left)} over` : clock(left)}</span>
       </p>
       <p className={at >= first ? "font-semibold text-rust" : ""}>{says}</p>
+      {urgent && rinse && (
+        <Button look="act" className="my-1.5 min-h-[64px] w-full text-xl" onClick={rinse}>
+          To the rinse
+        </Button>
+      )}
       <span className="mt-1.5 block h-2 rounded-full bg-paper" aria-hidden>
         <span
           className="relative block h-full rounded-full"

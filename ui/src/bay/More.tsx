@@ -1,4 +1,4 @@
-import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Shirt, StickyNote, SunDim } from "lucide-react";
+import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Milk, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWords, useMay } from "../api/shop";
@@ -19,7 +19,7 @@ interface Props {
 }
 
 /** What else can happen in a bay. One tap each, or one question. */
-export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked) => void }) {
+export function More({ view, state, step, tap, close, ask }: Props & { ask: (a: Asked) => void }) {
   const did = state.steps.find((s) => s.id === step?.id);
   const open = did?.status === "running" || did?.status === "paused";
   const wet = state.dwelling.filter((d) => d.verdict === "working" && !d.dried);
@@ -28,26 +28,36 @@ export function More({ state, step, tap, close, ask }: Props & { ask: (a: Asked)
     close();
   };
   const at = step ? { step: step.id } : {};
+  const filled = view.plan.steps.find((s) => s.id === step?.id);
+  const product = filled?.mix?.product ?? filled?.product;
   const lead = useMay()("run the day");
   return (
     <Sheet title="What is it?" close={close}>
       <div className="grid grid-cols-2 gap-2">
-        <Choose Icon={Ban} label="Cannot do this" disabled={!step} onClick={() => ask("cannot")} />
+        <Choose Icon={Ban} label="Cannot do this" why={step ? "" : "nothing is left"} onClick={() => ask("cannot")} />
         <Choose
           Icon={Shirt}
           label="Mitt dropped"
-          disabled={!step || !open}
+          why={open ? "" : "begin the step first"}
           onClick={() => step && now({ kind: "dropped", step: step.id })}
         />
         <Choose
           Icon={SunDim}
-          label="Product ran dry"
-          disabled={wet.length === 0}
+          label="Dried on the car"
+          why={wet.length === 0 ? "no product works on it" : ""}
           onClick={() => now(...wet.map((d) => ({ kind: "dried" as const, step: d.step })))}
         />
-        <Choose Icon={LifeBuoy} label="Need help" disabled={!!state.help} onClick={() => now({ kind: "help", ...at })} />
+        <Choose
+          Icon={Milk}
+          label="Bottle empty"
+          why={product ? "" : "this step uses none"}
+          onClick={() =>
+            now({ kind: "note", text: `Bottle empty: ${product}`, ...at }, { kind: "help", text: `${product} is empty`, ...at })
+          }
+        />
+        <Choose Icon={LifeBuoy} label="Need help" why={state.help ? "it is asked for" : ""} onClick={() => now({ kind: "help", ...at })} />
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
-        <Choose Icon={HandHelping} label="Hand over" disabled={!open} onClick={() => ask("hand over")} />
+        <Choose Icon={HandHelping} label="Hand over" why={open ? "" : "begin the step first"} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
         {lead && <Choose Icon={ListChecks} label="Change the plan" onClick={() => ask("replan")} />}
         <Choose label="This device" onClick={() => ask("device")} />
@@ -102,11 +112,15 @@ function Sheet({ title, close, children }: { title: string; close: () => void; c
   );
 }
 
-function Choose({ Icon, label, onClick, disabled }: { Icon?: typeof Ban; label: string; onClick: () => void; disabled?: boolean }) {
+/** One thing to choose; where it cannot be chosen now it says why. */
+function Choose({ Icon, label, onClick, why }: { Icon?: typeof Ban; label: string; onClick: () => void; why?: string }) {
   return (
-    <Button className="min-h-[64px] justify-start! text-left" onClick={onClick} disabled={disabled}>
+    <Button className="min-h-[64px] justify-start! text-left leading-tight" onClick={onClick} disabled={Boolean(why)}>
       {Icon && <Icon size={22} className="shrink-0" aria-hidden />}
-      {label}
+      <span>
+        {label}
+        {why && <span className="block text-sm font-normal">{why}</span>}
+      </span>
     </Button>
   );
 }
@@ -209,9 +223,12 @@ function Bonded({ view, step, tap, close }: Props) {
 
 function HandOver({ view, state, step, tap, close }: Props) {
   const by = state.steps.find((s) => s.id === step?.id)?.by;
-  const others = [...view.crew, ...view.people].filter((p) => p.id !== by);
+  const able = step && view.takers?.[step.id];
+  const others = [...view.crew, ...view.people].filter((p) => p.id !== by && (!able || able.includes(p.id)));
   return (
-    <Sheet title="Who takes it over?" close={close}>
+    <Sheet title={`Who takes over: ${step?.title ?? ""}?`} close={close}>
+      {able && <p>It asks for a skill: these hold it.</p>}
+      {others.length === 0 && <p className="font-semibold">Nobody else here holds it. Ask the lead.</p>}
       <div className="grid grid-cols-2 gap-2">
         {others.map((p) => (
           <Choose

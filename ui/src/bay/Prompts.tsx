@@ -2,14 +2,14 @@ import { AlertTriangle } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { minutes, plural, useQuantities } from "../kit/format";
 
-/** What a washer must know for this step. Cautions come first, and stand open before the step begins. */
+/** What a washer must know for this step. Cautions come first, and stand open at every new step: gloves are put on before it, not after. */
 export function Prompts({ s, counted, begun }: { s: Schemas["Step"]; counted: string | undefined; begun: boolean }) {
   const q = useQuantities();
   const cautions = s.cautions ?? [];
   return (
     <div className="grid gap-2">
       {cautions.length > 0 && (
-        <details key={begun ? "begun" : "before"} className="rounded-xl bg-amber-wash px-2.5" open={!begun || cautions.length === 1}>
+        <details key={s.id} className="rounded-xl bg-amber-wash px-2.5" open>
           <summary className="flex min-h-[56px] items-center font-semibold">
             <AlertTriangle size={18} className="mr-1.5 inline align-[-3px]" aria-hidden />
             {begun ? plural(cautions.length, "caution") : "Before you begin"}

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, usePeople, useMay } from "../api/shop";
 import { hour, money, seconds, sentence } from "../kit/format";
-import { Button, Figure, Panel, Select, Table, Trouble } from "../kit/kit";
+import { Button, Figure, LinkButton, Panel, Select, Table, Trouble } from "../kit/kit";
 import { Lanes, LanesKey, lasting } from "../ribbon/Lanes";
 import { keys } from "../api/keys";
 
@@ -264,9 +264,9 @@ function SaveArranged({
           {keep.isPending ? "Saving…" : "Save this crew and order"}
         </Button>
       )}
-      <Button onClick={() => window.print()}>
+      <LinkButton to={`/plan/${view.booking.id}/print`}>
         <Printer size={18} aria-hidden /> Print
-      </Button>
+      </LinkButton>
       {keep.error && <Trouble error={keep.error} />}
     </div>
   );

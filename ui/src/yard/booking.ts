@@ -30,10 +30,10 @@ export const blank: Schemas["Vehicle"] = {
   electric: false,
 };
 
-/** A booking as the server takes it; undefined while a day or an hour is missing. */
+/** A booking as the server takes it; undefined while a day or an hour is missing, or it is promised before it comes. */
 export function bodyOf(v: Values, vehicleId: string, places: Schemas["Place"][]) {
   const place = places.find((p) => p.id === v.placeId) ?? places[0];
-  if (!place || !v.date || !v.arrives || !v.ready) return undefined;
+  if (!place || !v.date || !v.arrives || v.ready <= v.arrives) return undefined;
   return {
     vehicleId,
     arrivesAt: momentOf(v.date, v.arrives).toISOString(),
