@@ -115,7 +115,7 @@ function Sheet({ title, close, children }: { title: string; close: () => void; c
 /** One thing to choose; where it cannot be chosen now it says why. */
 function Choose({ Icon, label, onClick, why }: { Icon?: typeof Ban; label: string; onClick: () => void; why?: string }) {
   return (
-    <Button className="min-h-[64px] justify-start! text-left leading-tight" onClick={onClick} disabled={Boolean(why)}>
+    <Button className="min-h-[64px] justify-start! text-left leading-tight disabled:opacity-80" onClick={onClick} disabled={Boolean(why)}>
       {Icon && <Icon size={22} className="shrink-0" aria-hidden />}
       <span>
         {label}

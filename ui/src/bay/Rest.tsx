@@ -58,6 +58,7 @@ export function RestRibbon({ id, taps, at }: { id: string; taps: number; at: num
         soaks={rest.timeline.soaks}
         people={rest.crew.map((p) => p.id)}
         names={rest.timeline.names ?? {}}
+        titles={rest.titles}
         finish={rest.timeline.finish}
         zero={rest.zero}
         now={(at - Date.parse(rest.zero)) / 1000}

@@ -49,6 +49,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
             soaks={line.data.timeline.soaks}
             people={line.data.crew.map((p) => p.id)}
             names={line.data.timeline.names ?? {}}
+            titles={line.data.titles}
             finish={line.data.timeline.finish}
             zero={line.data.zero}
             selected={slot}

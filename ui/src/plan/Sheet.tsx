@@ -61,6 +61,7 @@ function rows(plan: Schemas["Plan"], line: Line) {
 
 function Paper({ view, plan, line }: { view: View; plan: Schemas["Plan"]; line: Line }) {
   const me = useMe().data;
+  const cautions = [...new Set(plan.steps.flatMap((s) => s.cautions ?? []))]; // each said once, by its number at the steps
   const at = (s: number) => hour(new Date(Date.parse(line.zero) + s * 1000));
   const name = (who: string | undefined) => (who ? (line.timeline.names?.[who] ?? who) : "by itself");
   return (
@@ -93,11 +94,9 @@ function Paper({ view, plan, line }: { view: View; plan: Schemas["Plan"]; line: 
               <td data-head="Who">{name(slot.who)}</td>
               <th scope="row">
                 {step.title} <span className="num font-normal text-faded">{minutes(step.minutes)}</span>
-                {step.cautions?.map((c) => (
-                  <span key={c} className="block font-normal">
-                    ! {c}
-                  </span>
-                ))}
+                {(step.cautions ?? []).length > 0 && (
+                  <span className="block font-normal">Cautions {step.cautions?.map((c) => cautions.indexOf(c) + 1).join(", ")}</span>
+                )}
               </th>
               <td data-head="Mix">
                 <Mixed step={step} />
@@ -107,6 +106,16 @@ function Paper({ view, plan, line }: { view: View; plan: Schemas["Plan"]; line: 
           ))}
         </tbody>
       </table>
+      {cautions.length > 0 && (
+        <>
+          <h3 className="mt-3 font-bold">Cautions</h3>
+          <ol className="list-decimal pl-6 text-sm">
+            {cautions.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ol>
+        </>
+      )}
       <footer className="mt-3 text-xs">
         {me?.shopName} · made {hour(view.made)} · Labels, safety data sheets and local codes come first.
       </footer>
@@ -125,4 +134,4 @@ function Mixed({ step: { mix, product } }: { step: FilledStep }) {
 }
 
 const works = ({ dwell }: FilledStep) =>
-  dwell ? `${minutes(dwell.from / 60)} to ${minutes(dwell.to / 60)}${dwell.each ? " on each" : ""}` : "–";
+  dwell ? `${dwell.from < dwell.to ? `${minutes(dwell.from / 60)} to ` : ""}${minutes(dwell.to / 60)}${dwell.each ? " on each" : ""}` : "–";

@@ -1,6 +1,8 @@
 import { type HTMLAttributes, type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { clock, hour, minutes, seconds } from "../kit/format";
+import { useNarrow } from "../kit/kit";
+import { Strip } from "./Strip";
 
 type Slot = Schemas["Slot"];
 type Soak = Schemas["Soak"];
@@ -12,6 +14,8 @@ interface Props {
   people: string[];
   /** What people and machines are called, by id. */
   names: Record<string, string>;
+  /** Titles of steps, by id: a phone shows pieces of one step as one. */
+  titles?: Record<string, string>;
   finish: number;
   zero: string;
   selected?: string;
@@ -45,7 +49,12 @@ function rowsOf(soaks: Soak[]) {
 
 /** The ribbon with a lane for each pair of hands and each shared machine: solid is hands on, woven is product working with its earliest and latest rinse, thin is
  *  waiting. What decides the finish is filled; what has slack is open, with the slack as a tail. */
-export function Lanes({ slots, soaks, people, names, finish, zero, selected, onPick, onMove, now }: Props) {
+export function Lanes(props: Props) {
+  const narrow = useNarrow();
+  return narrow ? <Strip {...props} /> : <Wide {...props} />;
+}
+
+function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onMove, now }: Props) {
   const total = Math.max(finish, 60) * 1.02;
   const x = (s: number) => `${(s / total) * 100}%`;
   const ribbon = useRef<HTMLDivElement>(null);

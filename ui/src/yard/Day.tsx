@@ -4,7 +4,7 @@ import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRe
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { dateOf, day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
-import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble, useNarrow } from "../kit/kit";
 import { Say } from "./Say";
 import { keys } from "../api/keys";
 import { useSearchParams } from "react-router";
@@ -63,6 +63,7 @@ export function Day() {
   const date = asked.get("date") ?? "";
   const today = date === "";
   const lead = useMay()("run the day") && today; // another day is looked at, and changed by its bookings
+  const narrow = useNarrow();
   const queries = useQueryClient();
   const day = useQuery({
     queryKey: keys.day(date),
@@ -121,7 +122,11 @@ export function Day() {
       <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_21rem]">
         <div className="grid min-w-0 content-start gap-4">
           <Panel>
-            <Board view={view} picked={picked} onPick={setPicked} onMove={lead ? tryOut : undefined} />
+            {narrow ? (
+              <Cards view={view} picked={picked} onPick={setPicked} />
+            ) : (
+              <Board view={view} picked={picked} onPick={setPicked} onMove={lead ? tryOut : undefined} />
+            )}
           </Panel>
           {trial.error && <Trouble error={trial.error} />}
           <Conflicts view={view} />
@@ -166,6 +171,37 @@ function span(view: DayView): [number, number] {
   const from = Math.min(view.now, ...view.visits.map((v) => v.start));
   const to = Math.max(view.now + 3 * 3600, ...view.visits.map((v) => Math.min(v.end, 24 * 3600)));
   return [Math.floor(from / 3600) * 3600, Math.ceil(to / 3600) * 3600];
+}
+
+/** The board on a phone: the day's vehicles by the clock, each a card to pick. */
+function Cards({ view, picked, onPick }: { view: DayView; picked: string; onPick: (id: string) => void }) {
+  return (
+    <ol className="grid gap-1.5" aria-label="The day by the clock">
+      {view.visits.map((v) => (
+        <li key={v.booking.id}>
+          <button
+            type="button"
+            aria-pressed={picked === v.booking.id}
+            onClick={() => onPick(v.booking.id)}
+            className={`grid w-full grid-cols-[4.2rem_minmax(0,1fr)] gap-2 rounded-xl border-2 p-2.5 text-left ${look(v, picked === v.booking.id)}`}
+          >
+            <span className="num leading-tight">
+              {hour(at(view, v.start))}
+              <br />
+              {hour(at(view, v.end))}
+            </span>
+            <span>
+              <b>{v.booking.label}</b> <span className="num">{v.booking.plate}</span>
+              <span className="block text-sm">
+                {v.bayName}, {v.who.join(" and ") || "nobody yet"}
+              </span>
+              <span className="block text-sm">{v.says}</span>
+            </span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
 }
 
 function Board({
