@@ -14,6 +14,9 @@ type Edit struct {
 	Kind string `json:"kind" enum:"added,removed,moved,changed"`
 	Step string `json:"step,omitempty" doc:"Id of the step; empty for the procedure as a whole"`
 	Says string `json:"says"`
+	What string `json:"what,omitempty" doc:"of a text that changed: which"`
+	// Words marks the words of a text that changed, so that nobody has to compare two long quotations.
+	Words []WordSpan `json:"words,omitempty"`
 }
 
 // Difference lists what changed from one version to the next, in the order of the newer one: the procedure itself,
@@ -49,7 +52,7 @@ func Difference(old, new Procedure) []Edit {
 type differ struct{ edits []Edit }
 
 func (d *differ) add(kind, step, format string, args ...any) {
-	d.edits = append(d.edits, Edit{kind, step, fmt.Sprintf(format, args...)})
+	d.edits = append(d.edits, Edit{Kind: kind, Step: step, Says: fmt.Sprintf(format, args...)})
 }
 
 // place is a step where it stands.
@@ -156,6 +159,9 @@ func (d *differ) whole(old, new Procedure) {
 	d.list("", "A warning let stand", waived(old.Waivers), waived(new.Waivers))
 }
 
+// fewWords are quoted whole: they are seen at a glance.
+const fewWords = 4
+
 // text says that words changed, quoting the new ones.
 func (d *differ) text(step, what, old, new string) {
 	switch {
@@ -166,6 +172,9 @@ func (d *differ) text(step, what, old, new string) {
 		d.add("changed", step, "%s is new: “%s”.", what, new)
 	default:
 		d.add("changed", step, "%s was “%s” and is “%s”.", what, old, new)
+		if last := &d.edits[len(d.edits)-1]; len(strings.Fields(old)) >= fewWords {
+			last.What, last.Words = what, Worded(old, new)
+		}
 	}
 }
 

@@ -219,9 +219,29 @@ export function Edits({ edits, same }: { edits: Schemas["Edit"][]; same: boolean
     <ul className="mt-2 grid gap-1.5">
       {edits.map((e, i) => (
         <li key={i} className="text-sm">
-          <Tag tone={editTone[e.kind]}>{e.kind}</Tag> {e.says}
+          <Tag tone={editTone[e.kind]}>{e.kind}</Tag> {e.words ? <Marked what={e.what ?? ""} words={e.words} /> : e.says}
         </li>
       ))}
     </ul>
+  );
+}
+
+const wordLook = { kept: "", gone: "bg-rust-wash text-rust line-through", new: "bg-moss-wash font-semibold text-moss underline" } as const;
+
+/** A text that changed, its words marked. */
+function Marked({ what, words }: { what: string; words: Schemas["WordSpan"][] }) {
+  const tag = { kept: "span", gone: "del", new: "ins" } as const;
+  return (
+    <>
+      {what}:{" "}
+      {words.map((w, i) => {
+        const Word = tag[w.kind];
+        return (
+          <span key={i}>
+            <Word className={wordLook[w.kind]}>{w.text}</Word>{" "}
+          </span>
+        );
+      })}
+    </>
   );
 }

@@ -136,6 +136,18 @@ interface BlockProps {
 
 function Block({ slot, top, height, picked, says, onPick }: BlockProps) {
   const look = slot.critical ? "bg-ink text-paper border-ink" : "bg-paper border-ink";
+  const shape = `absolute inset-x-0 overflow-hidden rounded-md border-2 px-1.5 text-left text-sm leading-tight ${picked ? "border-tide bg-tide-wash text-ink" : look}`;
+  const words = (
+    <span className="line-clamp-2">
+      {slot.title} <span className="num">{minutes((slot.end - slot.start) / 60)}</span>
+    </span>
+  );
+  if (!onPick)
+    return (
+      <div className={shape} style={{ top, height }}>
+        {words}
+      </div>
+    );
   return (
     <button
       type="button"
@@ -143,14 +155,11 @@ function Block({ slot, top, height, picked, says, onPick }: BlockProps) {
       data-slot={slot.id}
       aria-pressed={picked}
       aria-label={`${slot.title}: ${says(slot.start)} to ${says(slot.end)}`}
-      disabled={!onPick}
-      onClick={() => onPick?.(slot.id)}
-      className={`absolute inset-x-0 overflow-hidden rounded-md border-2 px-1.5 text-left text-sm leading-tight ${picked ? "border-tide bg-tide-wash text-ink" : look}`}
+      onClick={() => onPick(slot.id)}
+      className={shape}
       style={{ top, height }}
     >
-      <span className="line-clamp-2">
-        {slot.title} <span className="num opacity-80">{minutes((slot.end - slot.start) / 60)}</span>
-      </span>
+      {words}
     </button>
   );
 }
