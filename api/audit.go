@@ -265,7 +265,7 @@ func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine aud
 	}
 	for _, saved := range a.Items {
 		if saved.Item == item {
-			return stale("answer", mine, theirs{saved.Answer, s.name(ctx, saved.ByID), saved.At})
+			return stale("answer", mine, theirs{saved.Answer, s.name(ctx, saved.ByID), s.local(ctx, saved.At)})
 		}
 	}
 	return store.ErrStale

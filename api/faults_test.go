@@ -101,7 +101,7 @@ func TestBadInputChangesNothing(t *testing.T) {
 		{"PUT", "/api/settings",
 			`{"version":9,"settings":{"shopName":"Other yard","units":"metric","currency":"¤",` +
 				`"seed":7,"timeZone":"UTC","places":[` + anyPlace + `]}}`,
-			409, `body.settings.machines[0].name: theirs is "Pressure washer", yours is absent`},
+			409, "body.settings.machines[0].name: machine 1, name: theirs is “Pressure washer”, yours is nothing"},
 		{"PUT", "/api/settings",
 			`{"version":1,"settings":{"shopName":"Other yard","units":"metric","currency":"¤",` +
 				`"seed":7,"timeZone":"Sea/Bottom","places":[` + anyPlace + `]}}`, 422, "not in the time zone database"},
@@ -161,7 +161,7 @@ func TestTheSecondSaveIsToldWhatChanged(t *testing.T) {
 	assert.Contains(t, p.Detail, "Ines Varga saved this at 10:20")
 	require.Len(t, p.Errors, 1)
 	assert.Equal(t, "body.lookOver.grades.roof", p.Errors[0].Location)
-	assert.Equal(t, "theirs is 4, yours is 0", p.Errors[0].Message)
+	assert.Equal(t, "roof, grade: theirs is 4, yours is 0", p.Errors[0].Message)
 	assert.EqualValues(t, 4, into[api.LookOverView](lead.get(path).is(200)).LookOver.Grades[vehicle.Roof])
 }
 
@@ -185,7 +185,7 @@ func TestTwoAuditorsSaveTheSameItem(t *testing.T) {
 	p := two.do("PUT", path, map[string]any{"version": 0, "answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).
 		problem(409)
 	assert.Contains(t, p.says(), "Hesper Quill saved this")
-	assert.Contains(t, p.says(), `body.answer.verdict: theirs is "finding", yours is "pass"`)
+	assert.Contains(t, p.says(), "answer: theirs is “finding”, yours is “pass”")
 	saved := into[api.AuditView](two.get("/api/audits/" + a.ID).is(200)).Answers["shuts"]
 	assert.Equal(t, audit.Found, saved.Answer.Verdict)
 	two.do("PUT", path, map[string]any{"version": saved.Version, "answer": finding}).is(200)

@@ -230,7 +230,7 @@ func (s *server) saveLookOver(ctx context.Context, in *struct {
 			return nil, stale(
 				"lookOver",
 				in.Body.LookOver,
-				theirs{now.LookOver.Doc, s.name(ctx, now.LookOver.ByID), now.LookOver.At},
+				theirs{now.LookOver.Doc, s.name(ctx, now.LookOver.ByID), s.local(ctx, now.LookOver.At)},
 			)
 		}
 	}

@@ -487,13 +487,13 @@ func (s *server) saveDraft(ctx context.Context, in *struct {
 		if again != nil {
 			return nil, again
 		}
-		return nil, staleDraft(now, in.Body.Procedure)
+		return nil, staleDraft(now, in.Body.Procedure, s.local(ctx, now.At))
 	}
 	return &Out[DraftView]{DraftView{d.Revision, d.BasedOn, d.Doc, who(ctx).Name, d.At.UTC()}}, err
 }
 
 // staleDraft says in words what the other one changed.
-func staleDraft(saved store.Draft, mine procedure.Procedure) error {
+func staleDraft(saved store.Draft, mine procedure.Procedure, at time.Time) error {
 	var details []error
 	for _, e := range procedure.Difference(mine, saved.Doc) {
 		if len(details) < mostChanges {
@@ -505,7 +505,7 @@ func staleDraft(saved store.Draft, mine procedure.Procedure) error {
 		fmt.Sprintf(
 			"%s saved this draft at %s. Look at theirs, then save yours again.",
 			saved.By.Name,
-			saved.At.UTC().Format("15:04"),
+			at.Format("15:04"),
 		),
 		details...)
 }

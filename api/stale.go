@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -17,8 +18,8 @@ const mostChanges = 12
 // theirs is what somebody else saved meanwhile.
 type theirs struct {
 	doc any
-	by  string // empty when it is not recorded
-	at  time.Time
+	by  string    // empty when it is not recorded
+	at  time.Time // on the shop's clock
 }
 
 // stale is a 409 that says who saved first and what differs from what was sent, field by field. Nothing of either is
@@ -26,7 +27,7 @@ type theirs struct {
 func stale(field string, mine any, saved theirs) error {
 	said := "Somebody else saved this meanwhile."
 	if saved.by != "" {
-		said = fmt.Sprintf("%s saved this at %s.", saved.by, saved.at.UTC().Format("15:04"))
+		said = fmt.Sprintf("%s saved this at %s.", saved.by, saved.at.Format("15:04"))
 	}
 	var details []error
 	for _, c := range changes(mine, saved.doc) {
@@ -37,8 +38,9 @@ func stale(field string, mine any, saved theirs) error {
 			details,
 			&huma.ErrorDetail{
 				Location: "body." + field + c.path,
-				Message:  fmt.Sprintf("theirs is %s, yours is %s", c.theirs, c.mine),
-				Value:    c.mine,
+				Message: strings.TrimPrefix(fmt.Sprintf("%s: theirs is %s, yours is %s", fieldInWords(c.path),
+					valueInWords(c.theirs), valueInWords(c.mine)), ": "),
+				Value: c.mine,
 			},
 		)
 	}
@@ -101,6 +103,15 @@ func leaves(doc any) map[string]string {
 	}
 	walk("", parsed)
 	return flat
+}
+
+// local is a moment on the shop's clock, to be said to people.
+func (s *server) local(ctx context.Context, at time.Time) time.Time {
+	today, err := s.today(ctx)
+	if err != nil {
+		return at.UTC()
+	}
+	return at.In(today.Location())
 }
 
 // name says who a person is; empty when unknown.

@@ -179,7 +179,7 @@ func TestTwoLookOversAtOnce(t *testing.T) {
 	require.NoError(t, lead.focus(`[data-zone="roof"]`).Type('0'))
 	lead.grade("roof", "0")
 	lead.click("button", "Save and plan")
-	lead.see("[role=alert]", "Ines Varga saved this.*lookOver.grades.roof: theirs is 4, yours is 0")
+	lead.see("[role=alert]", "Ines Varga saved this.*Roof, grade: theirs is 4, yours is 0")
 	lead.click("button", "Show theirs; mine is kept")
 	lead.grade("roof", "4")
 	lead.click("button", "Use mine")

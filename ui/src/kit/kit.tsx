@@ -231,7 +231,7 @@ export function Trouble({ error, retry }: { error: unknown; retry?: () => void }
       <div className="grow">
         <p className="font-semibold">{p.message}</p>
         {p.fields.map((f) => (
-          <p key={f.location + f.message}>{f.location ? `${f.location}: ${f.message}` : f.message}</p>
+          <p key={f.location + f.message}>{f.location && !p.stale ? `${f.location}: ${f.message}` : sentence(f.message)}</p>
         ))}
       </div>
       {retry && (
