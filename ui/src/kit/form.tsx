@@ -35,13 +35,15 @@ export function NumberField<T extends FieldValues>({ min, max, step = 1, ...of }
 export function useRefused<T extends FieldValues>(form: UseFormReturn<T>, error: unknown, fields: Record<string, FieldPath<T>>): unknown {
   const { setError } = form;
   const told = error instanceof Problem ? error.fields.filter((f) => fields[f.location]) : [];
+  const names = JSON.stringify(fields); // what says the same is the same: a list written in place is no new one
   useEffect(() => {
     if (!(error instanceof Problem)) return;
+    const known = JSON.parse(names) as Record<string, FieldPath<T>>;
     for (const f of error.fields) {
-      const name = fields[f.location];
+      const name = known[f.location];
       if (name) setError(name, { message: f.message });
     }
-  }, [error, fields, setError]);
+  }, [error, names, setError]);
   return error && told.length > 0 && told.length === (error as Problem).fields.length ? null : error;
 }
 

@@ -1,0 +1,86 @@
+// @vitest-environment happy-dom
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { useForm } from "react-hook-form";
+import { afterEach, describe, expect, it } from "vitest";
+import { Problem } from "../api/client";
+import { NumberField, TextField, useRefused } from "./form";
+import { Field, Tick, Trouble } from "./kit";
+import { MemoryRouter } from "react-router";
+
+afterEach(cleanup);
+
+interface Values {
+  plate: string;
+  hands: number;
+}
+
+function Form({ refused, done }: { refused?: Problem; done?: (v: Values) => void }) {
+  const form = useForm<Values>({ defaultValues: { plate: "", hands: 1 } });
+  const left = useRefused(form, refused, { plate: "plate" });
+  return (
+    <form noValidate onSubmit={(e) => void form.handleSubmit((v) => done?.(v))(e)}>
+      <TextField form={form} name="plate" label="Plate" rules={{ required: "write it" }} />
+      <NumberField form={form} name="hands" label="Pairs of hands" min={1} max={20} />
+      {left ? <p>left over: {(left as Problem).message}</p> : null}
+      <button type="submit">Save</button>
+    </form>
+  );
+}
+
+describe("a form", () => {
+  it("says what is wrong at the field where it is wrong", async () => {
+    render(<Form />);
+    fireEvent.change(screen.getByLabelText("Pairs of hands"), { target: { value: "21" } });
+    fireEvent.click(screen.getByText("Save"));
+    expect((await screen.findAllByRole("alert")).map((x) => x.textContent)).toEqual(["Write it", "Use 1 to 20"]);
+    expect(screen.getByLabelText("Plate").getAttribute("aria-invalid")).toBe("true");
+  });
+
+  it("gives whole values once they are right", async () => {
+    const got = new Promise<Values>((done) => render(<Form done={done} />));
+    fireEvent.change(screen.getByLabelText("Plate"), { target: { value: "QW 1" } });
+    fireEvent.change(screen.getByLabelText("Pairs of hands"), { target: { value: "2" } });
+    fireEvent.click(screen.getByText("Save"));
+    expect(await got).toEqual({ plate: "QW 1", hands: 2 });
+  });
+
+  it("says what the server refused at the field it names, and keeps what belongs to none", async () => {
+    const { unmount } = render(<Form refused={new Problem(422, "Refused.", [{ location: "plate", message: "it is there already" }])} />);
+    expect((await screen.findByRole("alert")).textContent).toBe("It is there already");
+    expect(screen.queryByText(/left over/)).toBeNull();
+    unmount();
+    render(<Form refused={new Problem(503, "The database is away.")} />);
+    expect(screen.getByText("left over: The database is away.")).toBeTruthy();
+  });
+});
+
+describe("the kit", () => {
+  it("ticks by its words", () => {
+    const seen: boolean[] = [];
+    render(<Tick label="Electric" on={false} onChange={(on) => seen.push(on)} />);
+    fireEvent.click(screen.getByText("Electric"));
+    expect(seen).toEqual([true]);
+  });
+
+  it("names a field without the words of its error", () => {
+    render(
+      <Field label="Plate" error="write it">
+        <input />
+      </Field>,
+    );
+    expect(screen.getByLabelText("Plate")).toBeTruthy();
+  });
+
+  it("says what somebody else changed without paths", () => {
+    const stale = new Problem(409, "Ines saved this at 10:20.", [
+      { location: "lookOver.grades.roof", message: "roof, grade: theirs is 4" },
+    ]);
+    render(
+      <MemoryRouter>
+        <Trouble error={stale} />
+      </MemoryRouter>,
+    );
+    expect(screen.getByText("Roof, grade: theirs is 4")).toBeTruthy();
+    expect(screen.queryByText(/lookOver/)).toBeNull();
+  });
+});
