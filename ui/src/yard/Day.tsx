@@ -308,7 +308,7 @@ function Board({
           >
             {p.person.name}
           </a>
-          <div className="relative h-7 rounded-md bg-chalk">
+          <div className="relative h-7 self-center rounded-md bg-chalk">
             <Lines hours={hours} x={x} />
             <Shut spans={p.shut} x={x} why="not there" />
             {stretches(view, p.person.id).map((s) => (
