@@ -159,15 +159,7 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	if err != nil {
 		return nil, err
 	}
-	day, err := s.today(ctx)
-	if err != nil {
-		return nil, err
-	}
-	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
-	if err != nil {
-		return nil, err
-	}
-	states, err := s.runningStates(ctx, views)
+	views, states, err := s.todays(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -177,6 +169,20 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 		y.Bookings[i] = s.card(ctx, v, states)
 	}
 	return out(y)
+}
+
+// todays are today's bookings, and how the washes of them stand.
+func (s *server) todays(ctx context.Context) ([]store.BookingView, map[string]wash.State, error) {
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	if err != nil {
+		return nil, nil, err
+	}
+	states, err := s.runningStates(ctx, views)
+	return views, states, err
 }
 
 // today is the beginning of the day where the shop stands.

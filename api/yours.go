@@ -52,15 +52,7 @@ func (s *server) registerYours(api huma.API) {
 }
 
 func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
-	day, err := s.today(ctx)
-	if err != nil {
-		return nil, err
-	}
-	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
-	if err != nil {
-		return nil, err
-	}
-	states, err := s.runningStates(ctx, views)
+	views, states, err := s.todays(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -1,6 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 
-/** The key of every query, in one place: what is fetched under a key is let go by the same. A key with fewer parts stands for all that begin with it. */
+/** The key of every query, in one place: what is fetched under a key is let go by the same. A key with fewer parts stands
+ *  for all that begin with it. */
 const key =
   <K extends string>(kind: K) =>
   (...of: unknown[]) =>

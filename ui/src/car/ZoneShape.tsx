@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from "react";
+import type { KeyboardEvent, PointerEvent } from "react";
 import type { Schemas } from "../api/client";
 import { readable } from "./Over";
 import type { Shape, Zone } from "./shape";
@@ -16,6 +16,9 @@ const resting: Record<Schemas["Surface"], string> = {
 
 /** What is drawn small, and is hit on a circle around it. */
 const small = (zone: Zone) => /^(arch|tyre|mirror|tips)/.test(zone);
+
+/** A finger, too, comes to other zones: the one it went down on does not hold it. */
+const letGo = (e: PointerEvent) => e.target instanceof Element && e.target.releasePointerCapture(e.pointerId);
 
 /** How a zone looks. */
 export interface ZoneLook {
@@ -67,7 +70,7 @@ export function ZoneShape({
       aria-pressed={picks?.pressed}
       tabIndex={picks && (picks.inFocus ? 0 : -1)}
       onClick={picks?.pick}
-      onPointerDown={(e) => e.target instanceof Element && e.target.releasePointerCapture(e.pointerId)} // a finger, too, comes to other zones
+      onPointerDown={letGo}
       onPointerEnter={picks && ((e) => e.buttons === 1 && picks.paint())}
       onPointerLeave={picks && ((e) => e.buttons === 1 && picks.paint())}
       onKeyDown={picks?.key}

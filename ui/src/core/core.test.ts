@@ -18,7 +18,8 @@ const world = globalThis as unknown as Started;
 
 /** The core as it is built for devices, run here without a worker. */
 beforeAll(async () => {
-  // @ts-expect-error -- it comes with Go and has no types
+  // @ts-expect-error -- the Go toolchain ships this script without types; it is copied as it is, and types of our own
+  // would only say what Started says above
   await import("./wasm_exec.gen.js");
   const go = new world.Go();
   const core = readFileSync(new URL("./core.gen.wasm", import.meta.url));

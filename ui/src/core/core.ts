@@ -61,7 +61,8 @@ export async function compute<K extends keyof Calls>(name: K, input: In<K>): Pro
   return JSON.parse(json) as Out<K>;
 }
 
-/** Does something once what was drawn is seen: a tap's own change comes first. The first time is the core's start, which waits for an idle moment. Gives the way to call it off. */
+/** Does something once what was drawn is seen: a tap's own change comes first. The first time is the core's start, which
+ *  waits for an idle moment. Gives the way to call it off. */
 function afterPaint(act: () => void): () => void {
   if (!worker && "requestIdleCallback" in window) {
     const idle = requestIdleCallback(act, { timeout: 400 });

@@ -4,8 +4,9 @@ import type { Tap } from "../offline/db";
 type State = Schemas["State"];
 type StepState = State["steps"][number];
 
-/** How a wash stands until the core on this device has answered: taps since then, by the simplest rule. A step that was begun runs, one that was ended is done; times, dwells
- *  and all else wait for the core, some milliseconds, or as long as it takes to start. */
+/** How a wash stands until the core on this device has answered: taps since then, by the simplest rule. A step that was
+ *  begun runs, one that was ended is done; times, dwells and all else wait for the core, some milliseconds, or as long as
+ *  it takes to start. */
 export function guess(state: State, events: readonly Tap[]): State {
   const steps = new Map(state.steps.map((s) => [s.id, { ...s }]));
   let finished = state.finished;

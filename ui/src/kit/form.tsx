@@ -3,7 +3,8 @@ import type { FieldPath, FieldValues, RegisterOptions, UseFormReturn } from "rea
 import { Problem } from "../api/client";
 import { Field, inputLook } from "./kit";
 
-/** The form pattern: react-hook-form holds the values, each field says what is wrong with it, and what the server refuses is said at the field that it names. */
+/** The form pattern: react-hook-form holds the values, each field says what is wrong with it, and what the server refuses
+ *  is said at the field that it names. */
 interface Of<T extends FieldValues> {
   form: UseFormReturn<T>;
   name: FieldPath<T>;

@@ -45,7 +45,8 @@ export const fullDay = (iso: string) =>
 /** A moment's date where the shop stands, as a date field holds it. */
 export const dateOf = (iso: string | Date) => new Date(iso).toLocaleDateString("sv-SE", { ...(timeZone && { timeZone }) });
 
-/** The moment of a date and a time of day where the shop stands. On the night that clocks are put forward an hour that is not there is taken as the one after. */
+/** The moment of a date and a time of day where the shop stands. On the night that clocks are put forward an hour that is
+ *  not there is taken as the one after. */
 export function momentOf(date: string, time: string): Date {
   const wall = Date.parse(`${date}T${time}:00Z`);
   const off = (at: number) => Date.parse(`${dateOf(new Date(at))}T${hour(new Date(at))}:00Z`) - Math.floor(at / 60_000) * 60_000;

@@ -2,28 +2,14 @@ import { type HTMLAttributes, type KeyboardEvent, type PointerEvent, useRef, use
 import type { Schemas } from "../api/client";
 import { clock, hour, minutes, seconds } from "../kit/format";
 import { useNarrow } from "../kit/kit";
-import { Strip } from "./Strip";
+import { Strip, type StripProps } from "./Strip";
 
 type Slot = Schemas["Slot"];
 type Soak = Schemas["Soak"];
 
-interface Props {
-  slots: Slot[];
-  soaks: Soak[];
-  /** Lanes in their order: people by id. */
-  people: string[];
-  /** What people and machines are called, by id. */
-  names: Record<string, string>;
-  /** Titles of steps, by id: a phone shows pieces of one step as one. */
-  titles?: Record<string, string>;
-  finish: number;
-  zero: string;
-  selected?: string;
-  onPick?: (id: string) => void;
+interface Props extends StripProps {
   /** Somebody moved a block: to a person, to begin no sooner than some seconds. */
   onMove?: (id: string, person: string, start: number) => void;
-  /** Seconds since the beginning, on a running wash. */
-  now?: number;
 }
 
 /** Soaks shorter than this, s, are put on and worked in at once: they would only clutter. */

@@ -4,10 +4,13 @@ import { hour, minutes } from "../kit/format";
 type Slot = Schemas["Slot"];
 type Soak = Schemas["Soak"];
 
+/** What a ribbon shows, lying or downward. */
 export interface StripProps {
   slots: Slot[];
   soaks: Soak[];
+  /** Lanes in their order: people by id. */
   people: string[];
+  /** What people and machines are called, by id. */
   names: Record<string, string>;
   /** Titles of steps, by id: pieces of a step that follow each other are one block. */
   titles?: Record<string, string>;
@@ -15,6 +18,7 @@ export interface StripProps {
   zero: string;
   selected?: string;
   onPick?: (id: string) => void;
+  /** Seconds since the beginning, on a running wash. */
   now?: number;
 }
 

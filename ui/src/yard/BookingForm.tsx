@@ -38,7 +38,8 @@ interface Props {
   act?: string;
 }
 
-/** Books a wash, or changes what is booked: a vehicle found by typing or a new one, the day and the hours, where, who; whether it fits is said before it is saved. */
+/** Books a wash, or changes what is booked: a vehicle found by typing or a new one, the day and the hours, where, who;
+ *  whether it fits is said before it is saved. */
 export function BookingForm({ change, fresh, onDone, act = "Book" }: Props) {
   const form = useForm<Values>({ defaultValues: start(change) });
   const [vehicle, setVehicle] = useState<Pick<Vehicle, "id" | "label" | "plate"> | "new" | undefined>(
