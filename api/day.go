@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -119,9 +118,6 @@ const (
 	slotEffort  = 15_000
 )
 
-// wholeDay is where a day that has passed stands.
-const wholeDay = 24 * 3600 * measure.Second
-
 // nowStep keeps the day from being laid out anew with every second.
 const nowStep = 5 * measure.Minute
 
@@ -149,7 +145,7 @@ func (s *server) gatherDay(
 ) (dayPlan, error) {
 	d := dayPlan{zero: zero, assumed: map[string]bool{}, refused: map[string]string{}}
 	var err error
-	d.now = min(max(0, measure.SecondsOf(s.Now().Sub(d.zero))/nowStep*nowStep), wholeDay)
+	d.now = min(max(0, measure.SecondsOf(s.Now().Sub(d.zero))/nowStep*nowStep), measure.Day)
 	if d.basis, err = s.basis(ctx); err != nil {
 		return d, err
 	}
@@ -178,7 +174,7 @@ func (s *server) gatherDay(
 
 // open sets up the people in their shifts, the machines, and the bays; one under the open sky is shut while it rains.
 func (d *dayPlan) open() {
-	d.kit = machines(d.settings)
+	d.kit = d.settings.Kit()
 	for _, h := range d.hands {
 		for _, shift := range d.settings.Shifts {
 			if shift.PersonID == h.person.ID {
@@ -187,23 +183,8 @@ func (d *dayPlan) open() {
 		}
 		d.people = append(d.people, h.as)
 	}
-	var rain []schedule.Span
-	for _, h := range d.hours {
-		if from := measure.SecondsOf(h.At.Sub(d.zero)); h.Weather.Rain > 0 {
-			rain = append(rain, schedule.Span{Start: from, End: from + 3600})
-		}
-	}
-	for _, p := range d.settings.Places {
-		bay := schedule.Machine{ID: bayKey(p.Key()), Name: p.Name, Count: 1}
-		if p.Cover == climate.OpenSky {
-			bay.Shut = rain
-		}
-		d.kit = append(d.kit, bay)
-	}
+	d.kit = append(d.kit, d.settings.Bays(d.zero, d.hours)...)
 }
-
-// bayKey keeps places apart from machines that happen to be called alike.
-func bayKey(place string) string { return "bay " + place }
 
 // visits plans every booking that is not finished.
 func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.State) error {
@@ -221,7 +202,7 @@ func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.
 // addVisit plans one booking.
 func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, states map[string]wash.State) error {
 	b := v.Booking
-	visit := plan.Visit{ID: b.ID, Place: bayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)),
+	visit := plan.Visit{ID: b.ID, Place: shop.BayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)),
 		Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
 	if b.StartsAt != nil {
 		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
@@ -487,7 +468,7 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 		v.People = append(v.People, person)
 	}
 	for _, m := range d.kit {
-		if place, bay := strings.CutPrefix(m.Key(), bayKey("")); bay {
+		if place, bay := shop.BayPlace(m); bay {
 			shut := m.Shut
 			if shut == nil {
 				shut = []schedule.Span{}
@@ -495,7 +476,12 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 			v.Bays = append(v.Bays, DayBay{place, m.Name, shut})
 		}
 	}
-	v.Conflict = d.conflicts(v, t)
+	for _, x := range v.Visits {
+		if conflict := d.standing(x).Conflict(); conflict != "" {
+			v.Conflict = append(v.Conflict, conflict)
+		}
+	}
+	v.Conflict = append(v.Conflict, t.Why...)
 	return v
 }
 
@@ -531,69 +517,20 @@ func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timelin
 			v.Who = []string{b.Wash.Washer.Name}
 		}
 	}
-	v.Late = max(0, v.End-measure.SecondsOf(b.Booking.PromisedAt.Sub(d.zero)))
-	v.Says = d.says(v)
+	standing := d.standing(v)
+	v.Late, v.Says = standing.Late(), standing.Says()
 	return v
 }
 
-// says puts a visit into a sentence.
-func (d dayPlan) says(v DayVisit) string {
-	if why := d.refused[v.Booking.ID]; why != "" {
-		return "It cannot be washed as booked: " + why
-	}
-	ready := d.clock(v.End)
-	switch {
-	case v.Booking.Stage.Washed():
-		return "Washed by " + ready + "."
-	case !v.Booking.Stage.Planned() && v.Booking.Stage != visit.InBay:
-		return "Nothing is planned: " + string(v.Booking.Stage) + "."
-	case v.Late >= measure.Minute:
-		return fmt.Sprintf("Ready at %s, %s after the promise.", ready, v.Late.Round())
-	}
-	spare := measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)) - v.End
-	return fmt.Sprintf("Ready at %s, %s to spare.", ready, spare.Round())
+// standing is how a visit stands in the day.
+func (d dayPlan) standing(v DayVisit) plan.Standing {
+	return plan.Standing{Plate: v.Booking.Plate, Place: v.BayName, Stage: v.Booking.Stage,
+		Refused: d.refused[v.Booking.ID], Ready: v.End, Promised: measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)),
+		Zero: d.zero}
 }
 
-func (d dayPlan) clock(at measure.Seconds) string {
-	zone := d.zero.Location()
-	return d.zero.Add(at.Duration()).In(zone).Format("15:04")
-}
-
-// conflicts says what does not work out.
-func (d dayPlan) conflicts(v DayView, t schedule.Timeline) []string {
-	conflicts := []string{}
-	for _, x := range v.Visits {
-		done := !x.Booking.Stage.Planned() && x.Booking.Stage != visit.InBay
-		switch {
-		case d.refused[x.Booking.ID] != "":
-			conflicts = append(
-				conflicts,
-				fmt.Sprintf("%s cannot be washed as booked: %s", x.Booking.Plate, d.refused[x.Booking.ID]),
-			)
-		case done:
-		case x.End > 24*3600:
-			conflicts = append(
-				conflicts,
-				fmt.Sprintf(
-					"%s does not fit into today: %s, or whoever may wash it, is not there long enough.",
-					x.Booking.Plate,
-					x.BayName,
-				),
-			)
-		case x.Late >= measure.Minute:
-			conflicts = append(
-				conflicts,
-				fmt.Sprintf(
-					"%s is ready at %s, %s after its promise.",
-					x.Booking.Plate,
-					d.clock(x.End),
-					x.Late.Round(),
-				),
-			)
-		}
-	}
-	return append(conflicts, t.Why...)
-}
+// clock is a moment of the day as a clock on the wall shows it.
+func (d dayPlan) clock(at measure.Seconds) string { return d.zero.Add(at.Duration()).Format("15:04") }
 
 // Drop is a booking on a slot.
 type Drop struct {
@@ -661,31 +598,11 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	if at < 0 {
 		return nil, fmt.Errorf("booking: %w", store.ErrNotFound)
 	}
-	if begins, wanted := view.Visits[at].Start, measure.SecondsOf(
-		slot.StartsAt.Sub(d.zero),
-	); begins >= wanted+5*measure.Minute {
-		view.Conflict = append(
-			[]string{
-				fmt.Sprintf(
-					"%s can begin at %s only: %s",
-					view.Visits[at].Booking.Plate,
-					d.clock(begins),
-					d.whyLater(t, view.Visits[at]),
-				),
-			},
-			view.Conflict...)
+	wanted := measure.SecondsOf(slot.StartsAt.Sub(d.zero))
+	if later := d.standing(view.Visits[at]).Later(t, in.Body.BookingID, wanted); later != "" {
+		view.Conflict = append([]string{later}, view.Conflict...)
 	}
 	return out(view)
-}
-
-// whyLater is what the first activity of a visit waits for.
-func (d dayPlan) whyLater(t schedule.Timeline, v DayVisit) string {
-	for _, s := range t.Slots {
-		if s.Job == v.Booking.ID && s.Start == v.Start {
-			return s.Because
-		}
-	}
-	return "before that something it needs is taken."
 }
 
 func (s *server) giveSlot(ctx context.Context, in *struct {

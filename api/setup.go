@@ -188,7 +188,7 @@ func waterReading(a shop.WaterAnswer, now time.Time) (store.Reading, error) {
 	doc, err := json.Marshal(climate.Supply(hardness, a.Solids))
 	return store.Reading{
 		ID:      store.NewID(),
-		Kind:    store.WaterReading,
+		Kind:    climate.WaterReading,
 		At:      now,
 		Doc:     doc,
 		Source:  "typed in at setting up",

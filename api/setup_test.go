@@ -15,7 +15,6 @@ import (
 	"uskel/core/shop"
 	"uskel/demo"
 	"uskel/devices"
-	"uskel/store"
 	"uskel/store/storetest"
 )
 
@@ -189,44 +188,4 @@ func TestNoticesThatSomebodyTells(t *testing.T) {
 	waiting, _, err = s.store.Unsent(ctx)
 	require.NoError(t, err)
 	assert.Zero(t, waiting)
-}
-
-// Files of readings: heads in any order, what cannot be by line and column.
-func TestReadingsFromAFile(t *testing.T) {
-	text := "\ufeffat,kind,temp_c,rh_percent,wind_m_s,sky,rain_mm_h,hardness_mg_l,solids_mg_l\r\n" +
-		"2026-04-14T10:00:00Z,weather,12.5,70,3,overcast,0.4,,\r\n2026-04-14T10:00:00+01:00,water,,,,,,120,180\r\n"
-	read, err := api.ReadReadings(strings.NewReader(text))
-	require.NoError(t, err)
-	rows, err := api.ReadingRows(read, store.Reading{Source: "the file x.csv"}, morning)
-	require.NoError(t, err)
-	require.Len(t, rows, 2)
-	assert.Equal(t, store.WeatherReading, rows[0].Kind)
-	assert.JSONEq(t, `{"hardness":120,"solids":180,"class":"moderately hard"}`, string(rows[1].Doc))
-	for says, text := range map[string]string{
-		"line 1":             "",
-		`no column "colour"`: "kind,colour\nweather,blue\n",
-		"line 2: kind":       "kind,temp_c\nfog,1\n",
-		"line 3: temp_c":     "kind,temp_c\nweather,1\nweather,warm\n",
-		"line 2: at":         "kind,at\nweather,yesterday\n",
-		"line 2: rh_percent": "kind,rh_percent\nweather,NaN\n",
-		"line 3:":            "kind,temp_c\nweather,1\nweather\n",
-	} {
-		_, err := api.ReadReadings(strings.NewReader(text))
-		assert.ErrorContains(t, err, says, "%q", text)
-	}
-}
-
-func FuzzReadReadings(f *testing.F) {
-	f.Add("kind,at,temp_c,rh_percent,wind_m_s,sky\nweather,2026-04-14T10:00:00Z,12,70,3,clear\n")
-	f.Add("kind,hardness_mg_l\nwater,120\n")
-	f.Fuzz(func(t *testing.T, text string) {
-		read, err := api.ReadReadings(strings.NewReader(text))
-		if err != nil {
-			return
-		}
-		rows, err := api.ReadingRows(read, store.Reading{Source: "x"}, morning)
-		if err == nil && len(rows) != len(read) {
-			t.Errorf("%d readings, %d rows", len(read), len(rows))
-		}
-	})
 }

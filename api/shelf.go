@@ -199,10 +199,10 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 	for _, c := range counts {
 		counted[c.ProductID] = c
 	}
-	reads := shopReads(procedures)
+	reads := plan.ReadsOf(procedures)
 	sh := Shelf{Products: make([]ShelfItem, len(products))}
 	for i, p := range products {
-		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: otherwise(p, reads[p.Class])}
+		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: p.Otherwise(reads)}
 		if p.Ratio != nil {
 			r := p.Ratio.Readings()
 			item.Readings = &r
@@ -225,36 +225,6 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 func millilitres(ml float64) measure.Volume {
 	v, _ := measure.NewVolume(math.Max(0, ml), measure.Millilitre)
 	return v
-}
-
-// shopReads says for each class and reading which procedure of the shop reads a ratio so.
-func shopReads(procedures []procedure.Procedure) map[procedure.ProductClass]map[measure.Reading]string {
-	reads := map[procedure.ProductClass]map[measure.Reading]string{}
-	for _, doc := range procedures {
-		for _, step := range doc.Steps() {
-			if step.Dose == nil {
-				continue
-			}
-			if reads[step.Dose.Class] == nil {
-				reads[step.Dose.Class] = map[measure.Reading]string{}
-			}
-			reads[step.Dose.Class][step.Dose.Reading] = doc.Title
-		}
-	}
-	return reads
-}
-
-// otherwise names a procedure that reads a product's ratio in another way than its label.
-func otherwise(p plan.Product, reads map[measure.Reading]string) string {
-	if p.Ratio == nil {
-		return ""
-	}
-	for _, reading := range p.Reading.Values() {
-		if title, there := reads[measure.Reading(reading)]; there && measure.Reading(reading) != p.Reading {
-			return fmt.Sprintf("%s reads it “%s”", title, reading)
-		}
-	}
-	return ""
 }
 
 // wear says how far each set of cloths is worn.

@@ -182,11 +182,19 @@ func (s *server) staff(ctx context.Context, _ *struct{}) (*Out[Staff], error) {
 		}
 		v.People[i] = m
 	}
-	slices.SortStableFunc(v.People, func(a, b StaffMember) int { return -cmp.Compare(b2i(a.Active), b2i(b.Active)) })
+	slices.SortStableFunc(v.People, func(a, b StaffMember) int { return leavers(a) - leavers(b) })
 	return out(v)
 }
 
 // lines are a person's sign-ins.
+// leavers come after those who work here.
+func leavers(m StaffMember) int {
+	if m.Active {
+		return 0
+	}
+	return 1
+}
+
 func (s *server) lines(ctx context.Context, signIns []store.SignIn, personID string) []SignInLine {
 	lines, here := []SignInLine{}, s.sessions.GetString(ctx, sessionSignIn)
 	for _, x := range signIns {

@@ -149,23 +149,6 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 // spreadDays is how far back times count for paces and spreads.
 const spreadDays = 30
 
-// pressureWasher is what procedures call the machine that most shops have one of.
-const pressureWasher = "pressure washer"
-
-// machines are what the shop shares.
-func machines(settings shop.Settings) []schedule.Machine {
-	kit := []schedule.Machine{{Name: pressureWasher, Count: 1}, {Name: "hose", Count: 1}, {Name: "blower", Count: 1}}
-	for _, e := range settings.Machines {
-		at := slices.IndexFunc(kit, func(m schedule.Machine) bool { return m.Key() == e.Key() })
-		if at < 0 {
-			kit = append(kit, schedule.Machine{ID: e.Key(), Name: e.Name, Count: e.Count})
-		} else {
-			kit[at] = schedule.Machine{ID: e.Key(), Name: e.Name, Count: e.Count}
-		}
-	}
-	return kit
-}
-
 // layout is what a timeline is made from.
 type layout struct {
 	view     store.BookingView
@@ -192,7 +175,7 @@ func (s *server) gather(ctx context.Context, id string, a plan.Arranged) (layout
 	if l.settings, _, err = s.Store.Settings(ctx); err != nil {
 		return l, err
 	}
-	l.kit = machines(l.settings)
+	l.kit = l.settings.Kit()
 	hands, known, err := s.hands(ctx)
 	if err != nil {
 		return l, err
@@ -456,7 +439,7 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 			return true
 		}, true})
 	}
-	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == pressureWasher }); at >= 0 {
+	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == shop.PressureWasher }); at >= 0 {
 		all = append(
 			all,
 			variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false},
@@ -530,7 +513,7 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 	if err != nil {
 		return nil, err
 	}
-	l.hands, l.spreads, l.kit = hands, known.spreads, machines(l.settings)
+	l.hands, l.spreads, l.kit = hands, known.spreads, l.settings.Kit()
 	state := wash.Fold(w.Steps(), events)
 	l.arranged, l.arranged.People = w.Frozen.Arranged, nil
 	for _, id := range crewOf(w, state, events) {

@@ -145,7 +145,7 @@ func standardsTable(v StandardsView) [][]string {
 	return lines
 }
 
-func chartTable(v ChartView) [][]string {
+func chartTable(v timing.ChartView) [][]string {
 	c := v.Chart
 	lines := [][]string{
 		{"finished", "vehicle", v.Of + ", " + v.Unit, "moving range", "mean", "lower limit", "upper limit", "signals"},
@@ -193,7 +193,7 @@ func learningTable(v LearningView) [][]string {
 	return lines
 }
 
-func savingsTable(t Times) [][]string {
+func savingsTable(t timing.Totals) [][]string {
 	lines := [][]string{{"where", "min a week", "share", "counted as", "what to do"}}
 	for _, s := range t.Savings {
 		lines = append(lines, []string{s.What, dec(s.Minutes), dec(s.Share), s.From, s.Do})
@@ -201,7 +201,7 @@ func savingsTable(t Times) [][]string {
 	return lines
 }
 
-func sharesTable(t Times) [][]string {
+func sharesTable(t timing.Totals) [][]string {
 	lines := [][]string{{"stage", "min a wash", "share", "share by standard"}}
 	for _, s := range t.Shares {
 		lines = append(lines, []string{s.Stage, dec(s.Minutes), dec(s.Share), dec(s.Planned)})
@@ -209,7 +209,7 @@ func sharesTable(t Times) [][]string {
 	return lines
 }
 
-func stagesTable(t Times) [][]string {
+func stagesTable(t timing.Totals) [][]string {
 	lines := [][]string{
 		{
 			"stage",

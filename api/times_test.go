@@ -109,14 +109,14 @@ func TestStandardsAreProposed(t *testing.T) {
 func TestChartsAndLearning(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	dry := into[api.ChartView](lead.get("/api/times/chart?days=30&of=Dry").is(200))
+	dry := into[timing.ChartView](lead.get("/api/times/chart?days=30&of=Dry").is(200))
 	assert.Equal(t, "% of standard", dry.Unit)
 	assert.Greater(t, dry.Chart.Mean, 105.0, "the bad towels")
 	assert.Equal(t, 24, dry.Chart.Base)
 	assert.Greater(t, len(dry.Chart.Points), 35)
 	assert.Positive(t, dry.Learning)
 	assert.NotNil(t, dry.Drifting)
-	assert.Contains(t, dry.Series, into[api.ChartView](lead.get("/api/times/chart?days=30").is(200)).Of)
+	assert.Contains(t, dry.Series, into[timing.ChartView](lead.get("/api/times/chart?days=30").is(200)).Of)
 	for _, of := range dry.Series {
 		lead.get("/api/times/chart?days=30&of=" + plus(of)).is(200)
 	}
@@ -134,7 +134,7 @@ func TestChartsAndLearning(t *testing.T) {
 		"an auditor washes nothing",
 	)
 
-	times := into[api.Times](lead.get("/api/times?days=30").is(200))
+	times := into[timing.Totals](lead.get("/api/times?days=30").is(200))
 	require.NotEmpty(t, times.Savings)
 	for i := range times.Savings[1:] {
 		assert.GreaterOrEqual(t, times.Savings[i].Minutes, times.Savings[i+1].Minutes)
@@ -193,10 +193,10 @@ func sum(t *testing.T, column []string) float64 {
 func TestThePagesOfTheTimesAgree(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
-	times := into[api.Times](lead.get("/api/times?days=12").is(200))
+	times := into[timing.Totals](lead.get("/api/times?days=12").is(200))
 	washes := into[[]api.WashLine](lead.get("/api/times/washes?days=12").is(200))
 	learning := into[api.LearningView](lead.get("/api/times/learning?days=12").is(200))
-	whole := into[api.ChartView](lead.get("/api/times/chart?days=12&of=whole+wash").is(200))
+	whole := into[timing.ChartView](lead.get("/api/times/chart?days=12&of=whole+wash").is(200))
 	require.Greater(t, times.Count, 10)
 
 	planned, actual, kept, missed, findings := 0.0, 0.0, 0, 0, 0

@@ -17,6 +17,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/plan"
 	"uskel/core/schedule"
+	"uskel/core/timing"
 	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/demo"
@@ -356,7 +357,7 @@ func TestNobodyReadsSomebodyElsesTimes(t *testing.T) {
 	for _, table := range []string{"washes", "steps", "stages", "by", "shares", "standards", "savings", "learning", "chart"} {
 		paths = append(paths, "/api/times/export?days=30&by=person&table="+table)
 	}
-	for _, of := range into[api.ChartView](lead.get("/api/times/chart?days=30").is(200)).Series {
+	for _, of := range into[timing.ChartView](lead.get("/api/times/chart?days=30").is(200)).Series {
 		paths = append(paths, "/api/times/chart?days=30&of="+plus(of))
 	}
 	named := 0

@@ -11,25 +11,10 @@ import (
 	"uskel/core/climate"
 )
 
-// ReadingKind is what a reading tells of.
-type ReadingKind string
-
-// The kinds of reading.
-const (
-	WeatherReading  ReadingKind = "weather"
-	ForecastReading ReadingKind = "forecast"
-	WaterReading    ReadingKind = "water"
-)
-
-// Values lists the kinds.
-func (ReadingKind) Values() []string {
-	return []string{string(WeatherReading), string(ForecastReading), string(WaterReading)}
-}
-
 // Reading is a reading as it was told: doc is a climate.Reading or, of water, a climate.Water.
 type Reading struct {
 	ID       string
-	Kind     ReadingKind
+	Kind     climate.ReadingKind
 	At       time.Time
 	Doc      json.RawMessage
 	Source   string // who or what told it, in words
@@ -68,7 +53,7 @@ func (s *Store) Told(ctx context.Context, from, to time.Time) (readings, forecas
 			return nil, nil, translate(err, "readings")
 		}
 		r.At = row.At.UTC()
-		if row.Kind == ForecastReading {
+		if row.Kind == climate.ForecastReading {
 			forecasts = append(forecasts, r)
 		} else {
 			readings = append(readings, r)
@@ -80,7 +65,7 @@ func (s *Store) Told(ctx context.Context, from, to time.Time) (readings, forecas
 // Supply is the newest reading of the water; nil when there is none.
 func (s *Store) Supply(ctx context.Context) (*climate.Water, time.Time, error) {
 	var row Reading
-	err := s.with(ctx).Where("kind = ?", WaterReading).Order("at DESC, taken_at DESC, id DESC").Take(&row).Error
+	err := s.with(ctx).Where("kind = ?", climate.WaterReading).Order("at DESC, taken_at DESC, id DESC").Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return nil, time.Time{}, nil
 	}

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"uskel/api"
+	"uskel/core/climate"
 	"uskel/store"
 )
 
@@ -79,7 +80,7 @@ func takeFile(ctx context.Context, s *store.Store, path string, now time.Time) (
 		return 0, err
 	}
 	defer file.Close()
-	told, err := api.ReadReadings(file)
+	told, err := climate.ReadReadings(file)
 	if err != nil {
 		return 0, err
 	}

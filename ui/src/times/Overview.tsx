@@ -5,7 +5,7 @@ import { Empty, Figure, Loading, Panel, Table, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
 import { keys } from "../api/keys";
 
-type Times = Schemas["Times"];
+type Times = Schemas["Totals"];
 
 /** What would save most, a week; then stages against the standard and against each other. */
 export function Overview({ days }: { days: number }) {
