@@ -39,7 +39,7 @@ type AuditView struct {
 	Remarks   []Remark               `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
 	Stage     visit.Stage            `json:"stage" doc:"where the vehicle stands"`
 	MayAudit  bool                   `json:"mayAudit"`
-	Rework    []wash.Step            `json:"rework"`
+	Rework    []wash.PlannedStep     `json:"rework"`
 }
 
 // ItemView is an answer with its version.

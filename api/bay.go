@@ -34,7 +34,7 @@ type WashView struct {
 	PromisedAt time.Time           `json:"promisedAt"`
 	Washer     PersonRef           `json:"washer"`
 	Plan       plan.Plan           `json:"plan"`
-	Steps      []wash.Step         `json:"steps" doc:"the plan's steps and any rework"`
+	Steps      []wash.PlannedStep  `json:"steps" doc:"the plan's steps and any rework"`
 	Events     []wash.Event        `json:"events"`
 	State      wash.State          `json:"state"`
 	Stages     []timing.StageTime  `json:"stages"`

@@ -82,12 +82,12 @@ type Judged struct {
 
 // ChoiceLine is a procedure's verdict without its plan.
 type ChoiceLine struct {
-	Title   string       `json:"title"`
-	Family  string       `json:"family"`
-	Verdict plan.Verdict `json:"verdict"`
-	Why     []string     `json:"why"`
-	Minutes float64      `json:"minutes"`
-	Index   float64      `json:"index"`
+	Title   string           `json:"title"`
+	Family  string           `json:"family"`
+	Verdict plan.Suitability `json:"verdict"`
+	Why     []string         `json:"why"`
+	Minutes float64          `json:"minutes"`
+	Index   float64          `json:"index"`
 }
 
 // PlanView is every procedure judged and filled for a booking.

@@ -24,21 +24,21 @@ import (
 
 // ProcedureCard is a procedure in the library.
 type ProcedureCard struct {
-	ID          string        `json:"id"`
-	Title       string        `json:"title"`
-	Family      string        `json:"family"`
-	Fits        string        `json:"fits"`
-	Version     int           `json:"version" doc:"newest published; 0 when there is only a draft"`
-	PublishedAt *time.Time    `json:"publishedAt,omitempty"`
-	By          string        `json:"by,omitempty"`
-	Note        string        `json:"note,omitempty"`
-	Retired     bool          `json:"retired"`
-	Draft       bool          `json:"draft" doc:"somebody is writing at it"`
-	Steps       int           `json:"steps"`
-	Grades      string        `json:"grades" doc:"grades it takes, as 0 to 2"`
-	Verdict     *plan.Verdict `json:"verdict,omitempty" doc:"for the booking asked about"`
-	Why         []string      `json:"why,omitempty"`
-	Minutes     float64       `json:"minutes,omitempty"`
+	ID          string            `json:"id"`
+	Title       string            `json:"title"`
+	Family      string            `json:"family"`
+	Fits        string            `json:"fits"`
+	Version     int               `json:"version" doc:"newest published; 0 when there is only a draft"`
+	PublishedAt *time.Time        `json:"publishedAt,omitempty"`
+	By          string            `json:"by,omitempty"`
+	Note        string            `json:"note,omitempty"`
+	Retired     bool              `json:"retired"`
+	Draft       bool              `json:"draft" doc:"somebody is writing at it"`
+	Steps       int               `json:"steps"`
+	Grades      string            `json:"grades" doc:"grades it takes, as 0 to 2"`
+	Verdict     *plan.Suitability `json:"verdict,omitempty" doc:"for the booking asked about"`
+	Why         []string          `json:"why,omitempty"`
+	Minutes     float64           `json:"minutes,omitempty"`
 }
 
 // VersionLine is a published version in a list.

@@ -169,11 +169,11 @@ func (s *server) warm() {
 		func() error { _, _, _, err := s.laidOut(ctx); return err },
 	}
 	for _, days := range []int{28, 182} {
-		span := Span{Days: days}
+		span := DaysBack{Days: days}
 		looks = append(looks,
 			func() error { _, err := s.times(ctx, &span); return err },
 			func() error { _, err := s.standards(ctx, &span); return err },
-			func() error { _, err := s.wholeChart(ctx, &Charted{Span: span}); return err },
+			func() error { _, err := s.wholeChart(ctx, &Charted{DaysBack: span}); return err },
 			func() error { _, err := s.wholeLearning(ctx, &span); return err })
 	}
 	for _, look := range looks {

@@ -47,8 +47,8 @@ type LearningView struct {
 	People []timing.Learning `json:"people" doc:"trainees first"`
 }
 
-// Span is how far back is looked.
-type Span struct {
+// DaysBack is how far back is looked.
+type DaysBack struct {
 	Days int `query:"days" minimum:"1" maximum:"366" default:"28"`
 }
 
@@ -130,7 +130,7 @@ func figuredWith[T any](s *server, of store.Times, name string, work func([]timi
 	return made.(T), err
 }
 
-func (s *server) times(ctx context.Context, in *Span) (*Out[timing.Totals], error) {
+func (s *server) times(ctx context.Context, in *DaysBack) (*Out[timing.Totals], error) {
 	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
@@ -140,7 +140,7 @@ func (s *server) times(ctx context.Context, in *Span) (*Out[timing.Totals], erro
 
 // Listed is which finished washes.
 type Listed struct {
-	Span
+	DaysBack
 	Before time.Time `query:"before" doc:"only those finished before; for the next page"`
 }
 
@@ -174,7 +174,7 @@ func reader(ctx context.Context) timing.Reader {
 	return timing.Reader{ID: who(ctx).ID, Lead: who(ctx).Role.Leads()}
 }
 
-func (s *server) standards(ctx context.Context, in *Span) (*Out[StandardsView], error) {
+func (s *server) standards(ctx context.Context, in *DaysBack) (*Out[StandardsView], error) {
 	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return nil, err
@@ -265,7 +265,7 @@ func (s *server) acceptStandard(ctx context.Context, in *struct {
 
 // Charted is which chart.
 type Charted struct {
-	Span
+	DaysBack
 	Of string `query:"of" maxLength:"80" doc:"a stage by its title or another series; what changed most surely when absent"`
 }
 
@@ -308,7 +308,7 @@ const mostPoints = 600
 
 // Grouped is how times are told apart.
 type Grouped struct {
-	Span
+	DaysBack
 	By    timing.Grouping `query:"by" default:"grade" enum:"grade,size,person,method,place"`
 	Steps bool            `query:"steps" doc:"steps rather than stages"`
 }
@@ -326,7 +326,7 @@ func (s *server) timesBy(ctx context.Context, in *Grouped) (*Out[timing.Breakdow
 }
 
 // learning shows the lead everybody's way, and everybody else their own.
-func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], error) {
+func (s *server) learning(ctx context.Context, in *DaysBack) (*Out[LearningView], error) {
 	v, err := s.wholeLearning(ctx, in)
 	thinned := LearningView{v.Days, make([]timing.Learning, len(v.People))}
 	for i, l := range v.People {
@@ -336,7 +336,7 @@ func (s *server) learning(ctx context.Context, in *Span) (*Out[LearningView], er
 }
 
 // wholeLearning is the same with every wash.
-func (s *server) wholeLearning(ctx context.Context, in *Span) (LearningView, error) {
+func (s *server) wholeLearning(ctx context.Context, in *DaysBack) (LearningView, error) {
 	of, err := s.timed(ctx, in.Days)
 	if err != nil {
 		return LearningView{}, err

@@ -34,25 +34,25 @@ func (s *server) exportTimes(ctx context.Context, in *struct {
 func (s *server) timesTable(ctx context.Context, name string, in Grouped, of string) (iter.Seq[[]string], error) {
 	switch name {
 	case "standards":
-		v, err := s.standards(ctx, &in.Span)
+		v, err := s.standards(ctx, &in.DaysBack)
 		return tableOf(v, err, standardsTable)
 	case "chart":
-		v, err := s.wholeChart(ctx, &Charted{in.Span, of})
+		v, err := s.wholeChart(ctx, &Charted{in.DaysBack, of})
 		return slices.Values(chartTable(v)), err
 	case "learning":
-		v, err := s.wholeLearning(ctx, &in.Span)
+		v, err := s.wholeLearning(ctx, &in.DaysBack)
 		return slices.Values(learningTable(v)), err
 	case "by":
 		v, err := s.timesBy(ctx, &in)
 		return tableOf(v, err, kindsTable)
 	case "stages":
-		v, err := s.times(ctx, &in.Span)
+		v, err := s.times(ctx, &in.DaysBack)
 		return tableOf(v, err, stagesTable)
 	case "savings":
-		v, err := s.times(ctx, &in.Span)
+		v, err := s.times(ctx, &in.DaysBack)
 		return tableOf(v, err, savingsTable)
 	case "shares":
-		v, err := s.times(ctx, &in.Span)
+		v, err := s.times(ctx, &in.DaysBack)
 		return tableOf(v, err, sharesTable)
 	}
 	timed, err := s.timed(ctx, in.Days)

@@ -110,7 +110,7 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 	seen := into[api.PlanView](lead.get("/api/bookings/" + b.ID + "/plan").is(200))
 	chosen := seen.Choices[0]
 	out := "look"
-	require.True(t, slices.ContainsFunc(chosen.Plan.Steps, func(p plan.Step) bool { return p.ID == out }))
+	require.True(t, slices.ContainsFunc(chosen.Plan.Steps, func(p plan.FilledStep) bool { return p.ID == out }))
 	arranged := plan.Arranged{Procedure: chosen.Procedure, Without: []string{out}}
 	card := told[api.BookingCard](
 		lead,
@@ -144,8 +144,8 @@ func TestThePlanInTheBayIsTheOneArranged(t *testing.T) {
 		}
 	}
 	view := into[api.WashView](washer.do("POST", "/api/bookings/"+b.ID+"/wash", begin).is(200))
-	has := func(steps []plan.Step) bool {
-		return slices.ContainsFunc(steps, func(p plan.Step) bool { return p.ID == out })
+	has := func(steps []plan.FilledStep) bool {
+		return slices.ContainsFunc(steps, func(p plan.FilledStep) bool { return p.ID == out })
 	}
 	at := slices.IndexFunc(shown.Choices, func(c plan.Choice) bool { return c.Procedure == chosen.Procedure })
 	assert.False(t, has(shown.Choices[at].Plan.Steps), "the plan shows what is arranged")

@@ -326,7 +326,7 @@ func (l *loader) history() error {
 
 // interrupted plays the inside of a step: the mitt's rinses where it asks for them, now and then a pause.
 func (l *loader) interrupted(
-	s wash.Step,
+	s wash.PlannedStep,
 	length time.Duration,
 	care float64,
 	wait func(time.Duration),
@@ -655,7 +655,7 @@ func shelfAt(ago int) []plan.Product {
 }
 
 // slower is what the events of the half year do to a step's time.
-func (t story) slower(procedureID string, s wash.Step) float64 {
+func (t story) slower(procedureID string, s wash.PlannedStep) float64 {
 	switch {
 	case s.Stage == "Dry" && t.ago <= badTowels:
 		return 1.25

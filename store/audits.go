@@ -193,7 +193,7 @@ func (s *Store) sign(
 	signer string,
 	at time.Time,
 	result audit.Result,
-	rework []wash.Step,
+	rework []wash.PlannedStep,
 ) error {
 	err := oneRow(s.with(ctx).Where("id = ? AND closed_at IS NULL", a.ID).Select("ClosedAt", "Result", "SignerID").
 		Updates(&Audit{ClosedAt: &at, Result: &result, SignerID: &signer}), "audit")

@@ -24,7 +24,7 @@ type Seen struct{ Booking, LookOver int }
 func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 	w.Planned, w.Serviced = w.Plan.Taps(), w.Plan.Services()
 	if w.Rework == nil {
-		w.Rework = []wash.Step{}
+		w.Rework = []wash.PlannedStep{}
 	}
 	err := s.atVisit(ctx, "id = ?", w.BookingID, func(in *Store, v *held) error {
 		if err := v.move(visit.Begin); err != nil {
@@ -117,10 +117,10 @@ func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) 
 }
 
 // WashSteps reads the steps of several washes in one query.
-func (s *Store) WashSteps(ctx context.Context, ids []string) (map[string][]wash.Step, error) {
+func (s *Store) WashSteps(ctx context.Context, ids []string) (map[string][]wash.PlannedStep, error) {
 	var rows []Wash
 	err := s.with(ctx).Select("id", "steps", "rework").Where("id IN ?", ids).Find(&rows).Error
-	steps := map[string][]wash.Step{}
+	steps := map[string][]wash.PlannedStep{}
 	for _, w := range rows {
 		steps[w.ID] = w.Steps()
 	}

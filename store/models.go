@@ -105,10 +105,10 @@ func (productRow) TableName() string { return "products" }
 type Wash struct {
 	ID         string
 	BookingID  string
-	Plan       plan.Plan   `gorm:"serializer:json"` // left out of lists: it is large
-	Planned    []wash.Step `gorm:"column:steps;serializer:json"`
-	Rework     []wash.Step `gorm:"serializer:json"`
-	Uses       shelf.Uses  `gorm:"serializer:json"`
+	Plan       plan.Plan          `gorm:"serializer:json"` // left out of lists: it is large
+	Planned    []wash.PlannedStep `gorm:"column:steps;serializer:json"`
+	Rework     []wash.PlannedStep `gorm:"serializer:json"`
+	Uses       shelf.Uses         `gorm:"serializer:json"`
 	WasherID   string
 	CreatedAt  time.Time
 	StartedAt  *time.Time // kept with the times
@@ -124,7 +124,7 @@ type Wash struct {
 }
 
 // Steps are the plan's steps and any rework, as the fold needs them.
-func (w Wash) Steps() []wash.Step { return slices.Concat(w.Planned, w.Rework) }
+func (w Wash) Steps() []wash.PlannedStep { return slices.Concat(w.Planned, w.Rework) }
 
 type eventRow struct {
 	ID         string

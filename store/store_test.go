@@ -196,7 +196,7 @@ func TestPublishedProceduresStay(t *testing.T) {
 func TestPlansSurviveTheDatabase(t *testing.T) {
 	s := filled(t)
 	w := running(t, s)
-	var mitt *plan.Step
+	var mitt *plan.FilledStep
 	for i := range w.Plan.Steps {
 		if w.Plan.Steps[i].Panels != nil {
 			mitt = &w.Plan.Steps[i]
@@ -320,7 +320,7 @@ func TestFinishedWashesForTheStatistics(t *testing.T) {
 			if step.Rework {
 				continue // what an audit asked for was never written
 			}
-			at := slices.IndexFunc(whole.Steps(), func(p wash.Step) bool { return p.ID == step.Step })
+			at := slices.IndexFunc(whole.Steps(), func(p wash.PlannedStep) bool { return p.ID == step.Step })
 			assert.InDelta(t, whole.Steps()[at].Written, step.Written, 0.01)
 		}
 	}

@@ -170,7 +170,7 @@ func trace(f Finding, washed plan.Plan) Traced {
 }
 
 func techniqueOf(p plan.Plan, id string, technique procedure.Technique) bool {
-	return slices.ContainsFunc(p.Steps, func(s plan.Step) bool { return s.ID == id && s.Technique == technique })
+	return slices.ContainsFunc(p.Steps, func(s plan.FilledStep) bool { return s.ID == id && s.Technique == technique })
 }
 
 func declared(f Finding, out []condition.OutOfScope) bool {
@@ -185,11 +185,11 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 
 // Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits
 // has steps of its own.
-func Rework(r Result, round int) []wash.Step {
-	var steps []wash.Step
+func Rework(r Result, round int) []wash.PlannedStep {
+	var steps []wash.PlannedStep
 	for i, f := range r.Findings {
 		if f.Counts && f.Rework > 0 {
-			steps = append(steps, wash.Step{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework",
+			steps = append(steps, wash.PlannedStep{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework",
 				Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
 		}
 	}

@@ -14,7 +14,7 @@ import (
 var washed = func() plan.Plan {
 	p := plan.Plan{OutScope: []condition.OutOfScope{{Matter: condition.Tar, Zones: []vehicle.Zone{vehicle.LowerLeft}}}}
 	for _, s := range procedure.Maintenance().Steps() {
-		p.Steps = append(p.Steps, plan.Step{ID: s.ID, Title: s.Title, Skill: s.Skill, Technique: s.Technique})
+		p.Steps = append(p.Steps, plan.FilledStep{ID: s.ID, Title: s.Title, Skill: s.Skill, Technique: s.Technique})
 	}
 	return p
 }()

@@ -53,7 +53,7 @@ func Day(at []time.Time, weather []Weather) []Hour {
 		h.Top, h.White = suds(w, vehicle.FacesUp, vehicle.Dark, 0), suds(w, vehicle.FacesUp, vehicle.White, 0)
 		h.Shade = suds(w.Under(InShade), vehicle.FacesLeft, vehicle.Mid, 0)
 		worst = min(worst, h.Top)
-		h.Verdict = says(w, worst)
+		h.Verdict = hourWords(w, worst)
 		if w.Rain == 0 && w.SunAltitude > 0 {
 			windows[i] = worst
 			best = max(best, worst)
@@ -66,7 +66,7 @@ func Day(at []time.Time, weather []Weather) []Hour {
 	return hours
 }
 
-func says(w Weather, worst measure.Seconds) string {
+func hourWords(w Weather, worst measure.Seconds) string {
 	switch {
 	case w.Rain > 0:
 		return "rain: wash under a roof"

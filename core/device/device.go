@@ -11,13 +11,13 @@ import (
 
 // BayIn is a wash as the device knows it.
 type BayIn struct {
-	Steps  []wash.Step    `json:"steps"`
-	Events []wash.Event   `json:"events" doc:"the log, with the taps that are not sent yet"`
-	Closed bool           `json:"closed" doc:"its audit has begun"`
-	Me     string         `json:"me"     doc:"who holds the device, by id"`
-	Whose  string         `json:"whose"  doc:"whose lane is shown, by id; of whoever has the newest step in hand when empty"`
-	Washer string         `json:"washer" doc:"by id, whose lane it is when nothing is in hand"`
-	Plan   []wash.Planned `json:"plan"   doc:"the rest of the wash as laid out last; empty when the device has none"`
+	Steps  []wash.PlannedStep `json:"steps"`
+	Events []wash.Event       `json:"events" doc:"the log, with the taps that are not sent yet"`
+	Closed bool               `json:"closed" doc:"its audit has begun"`
+	Me     string             `json:"me"     doc:"who holds the device, by id"`
+	Whose  string             `json:"whose"  doc:"whose lane is shown, by id; of whoever has the newest step in hand when empty"`
+	Washer string             `json:"washer" doc:"by id, whose lane it is when nothing is in hand"`
+	Plan   []wash.Planned     `json:"plan"   doc:"the rest of the wash as laid out last; empty when the device has none"`
 }
 
 // BayOut is how the wash stands.

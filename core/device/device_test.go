@@ -17,7 +17,7 @@ func twoSteps() BayIn {
 	return BayIn{
 		Me:     "osk",
 		Washer: "pia",
-		Steps: []wash.Step{{ID: "foam", Dwell: &wash.Dwell{From: 60, To: 300, Label: 300}},
+		Steps: []wash.PlannedStep{{ID: "foam", Dwell: &wash.Dwell{From: 60, To: 300, Label: 300}},
 			{ID: "rinse", Ends: []string{"foam"}}},
 		Events: []wash.Event{
 			{ID: "1", Kind: wash.Start, Step: "foam", At: noon, By: "osk"},

@@ -18,29 +18,29 @@ type Drop struct {
 // dropOrder is what a lead leaves out first (common practice, no source): what nobody misses today, then what shows,
 // never what keeps the paint safe. Rinses, pre-washes, the contact wash and drying are not in it.
 var dropOrder = []struct {
-	is    func(Step) bool
+	is    func(FilledStep) bool
 	costs string
 }{
 	{zonesOf(procedure.TipsOnly), "The tips stay dull."},
 	{classIs(procedure.TyreGel), "Tyres stay undressed."},
-	{Step.covers, "No fresh protection: the next wash takes longer."},
+	{FilledStep.covers, "No fresh protection: the next wash takes longer."},
 	{stepIs("inside"), "The inside stays as it came."},
 	{stepIs("badges", "badges-early", "badges-late"), "Grey stays in badges and edges."},
 	{zonesOf(procedure.AllGlass), "Glass is only as clean as the drying leaves it."},
 	{zonesOf(procedure.AllShuts), "Shuts stay greasy: the customer sees them on getting in."},
 }
 
-func zonesOf(g procedure.ZoneGroup) func(Step) bool {
-	return func(s Step) bool { return s.Group == g && s.Technique == procedure.Finish }
+func zonesOf(g procedure.ZoneGroup) func(FilledStep) bool {
+	return func(s FilledStep) bool { return s.Group == g && s.Technique == procedure.Finish }
 }
 
-func classIs(classes ...procedure.ProductClass) func(Step) bool {
-	return func(s Step) bool { return s.Technique == procedure.Finish && slices.Contains(classes, s.Class) }
+func classIs(classes ...procedure.ProductClass) func(FilledStep) bool {
+	return func(s FilledStep) bool { return s.Technique == procedure.Finish && slices.Contains(classes, s.Class) }
 }
 
 // stepIs finds a step by its ids: every procedure that has it calls it so, whatever its title says.
-func stepIs(ids ...string) func(Step) bool {
-	return func(s Step) bool { return slices.Contains(ids, s.ID) }
+func stepIs(ids ...string) func(FilledStep) bool {
+	return func(s FilledStep) bool { return slices.Contains(ids, s.ID) }
 }
 
 // Drops says what to leave out first so that the plan fits into some minutes, in order, no more than is needed. What
@@ -67,7 +67,7 @@ func (p Plan) Drops(budget float64) []Drop {
 var flows = map[string]float64{"pressure washer": 4.5, "hose": 15}
 
 // addWater counts a step's water: what runs while it rinses, and what is mixed.
-func (f *filler) addWater(step *Step, s procedure.Step) {
+func (f *filler) addWater(step *FilledStep, s procedure.Step) {
 	litres := 0.0
 	from := ""
 	if flow := flows[s.Machine]; flow > 0 && (s.Technique == procedure.Rinse || s.Technique == procedure.Apply) {

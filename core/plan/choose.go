@@ -14,18 +14,18 @@ import (
 	"uskel/core/procedure"
 )
 
-// Verdict is what the chooser says of a procedure.
-type Verdict string
+// Suitability is what the chooser says of a procedure.
+type Suitability string
 
 // The verdicts.
 const (
-	Recommended Verdict = "recommended"
-	Possible    Verdict = "possible"
-	Refused     Verdict = "refused"
+	Recommended Suitability = "recommended"
+	Possible    Suitability = "possible"
+	Refused     Suitability = "refused"
 )
 
 // Values lists the verdicts.
-func (Verdict) Values() []string {
+func (Suitability) Values() []string {
 	return []string{string(Recommended), string(Possible), string(Refused)}
 }
 
@@ -34,7 +34,7 @@ type Choice struct {
 	Procedure string        `json:"procedure"`
 	Title     string        `json:"title"`
 	Family    string        `json:"family"`
-	Verdict   Verdict       `json:"verdict"`
+	Verdict   Suitability   `json:"verdict"`
 	Suits     bool          `json:"suits" doc:"It is made for this condition"`
 	Standard  bool          `json:"standard" doc:"It is the shop's standard"`
 	Why       []string      `json:"why"`
@@ -144,27 +144,27 @@ func (c *Choice) explain(p procedure.Procedure, facts condition.Facts, budget in
 
 func compare(a, b Choice, budget, least float64) int {
 	if a.Plan == nil || b.Plan == nil {
-		return cmp.Compare(rank(a.Plan == nil), rank(b.Plan == nil))
+		return cmp.Compare(worseLast(a.Plan == nil), worseLast(b.Plan == nil))
 	}
 	// Steps from the kindest, not differences between two, so that the order stays an order.
 	step := func(p *Plan) int { return int(max(0, p.Index-least) / nearIndex) }
-	late := func(p *Plan) int { return rank(budget > 0 && p.Minutes > budget) }
-	dries := func(p *Plan) int { return rank(len(p.Line.Late) > 0) }
+	late := func(p *Plan) int { return worseLast(budget > 0 && p.Minutes > budget) }
+	dries := func(p *Plan) int { return worseLast(len(p.Line.Late) > 0) }
 	return cmp.Or(
-		cmp.Compare(rank(falls(a.Plan)), rank(falls(b.Plan))),
+		cmp.Compare(worseLast(falls(a.Plan)), worseLast(falls(b.Plan))),
 		cmp.Compare(dries(a.Plan), dries(b.Plan)),
 		cmp.Compare(step(a.Plan), step(b.Plan)),
 		cmp.Compare(late(a.Plan), late(b.Plan)),
 		cmp.Compare(
-			rank(!a.Suits),
-			rank(!b.Suits),
+			worseLast(!a.Suits),
+			worseLast(!b.Suits),
 		),
-		cmp.Compare(rank(!a.Standard), rank(!b.Standard)),
+		cmp.Compare(worseLast(!a.Standard), worseLast(!b.Standard)),
 		cmp.Compare(a.Plan.Minutes, b.Plan.Minutes),
 	)
 }
 
-func rank(worse bool) int {
+func worseLast(worse bool) int {
 	if worse {
 		return 1
 	}

@@ -68,7 +68,7 @@ type piece struct{ first, last string }
 type cutter struct {
 	job    string
 	people int
-	steps  []Step
+	steps  []FilledStep
 	work   []schedule.Work
 	lags   []schedule.Lag
 	pieces map[string][]piece // by step
@@ -76,7 +76,7 @@ type cutter struct {
 
 // cut makes a step's activities: a wheel each, a part each where product would dry, a side each for two people, else
 // one.
-func (c *cutter) cut(s *Step) {
+func (c *cutter) cut(s *FilledStep) {
 	total := measure.Seconds(s.Minutes*60 + 0.5)
 	places := []schedule.Place{schedule.Around}
 	switch {
@@ -115,7 +115,7 @@ func (c *cutter) cut(s *Step) {
 
 // add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all
 // round first where it stays wet long enough.
-func (c *cutter) add(s *Step, w schedule.Work) piece {
+func (c *cutter) add(s *FilledStep, w schedule.Work) piece {
 	if s.Dwell == nil || !s.Dwell.Each || w.Seconds < 2*puttingOn {
 		c.work = append(c.work, w)
 		return piece{w.ID, w.ID}
@@ -131,7 +131,7 @@ func (c *cutter) add(s *Step, w schedule.Work) piece {
 
 // parts is in how many parts a step is done because product would dry: its own, or those of the product that it takes
 // off.
-func (c *cutter) parts(s *Step) int {
+func (c *cutter) parts(s *FilledStep) int {
 	parts := 1
 	if s.Dwell != nil {
 		parts = max(1, s.Dwell.Sections)
@@ -145,10 +145,10 @@ func (c *cutter) parts(s *Step) int {
 }
 
 func (c *cutter) perWheel(id string) bool {
-	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.ID == id && s.PerWheel })
+	return slices.ContainsFunc(c.steps, func(s FilledStep) bool { return s.ID == id && s.PerWheel })
 }
 
-func (c *cutter) id(s *Step, k, of int) string {
+func (c *cutter) id(s *FilledStep, k, of int) string {
 	id := s.ID
 	if c.job != "" {
 		id = c.job + ":" + id
@@ -175,7 +175,7 @@ func bothSides(zones []vehicle.Zone) bool {
 }
 
 // tie orders two steps, piece by piece where both are cut alike.
-func (c *cutter) tie(a, b *Step) {
+func (c *cutter) tie(a, b *FilledStep) {
 	from, to := c.pieces[a.ID], c.pieces[b.ID]
 	alike := len(from) == len(to) && len(from) > 1 && a.PerWheel == b.PerWheel
 	for k := range from {
@@ -189,7 +189,7 @@ func (c *cutter) tie(a, b *Step) {
 
 // end holds the products that a step takes off to their dwells. Product that another is put over stays wet with it:
 // then it must be covered in time, and its label alone ends it.
-func (c *cutter) end(s *Step) {
+func (c *cutter) end(s *FilledStep) {
 	for _, a := range c.steps {
 		if a.Dwell == nil || a.Dwell.Each || a.ID == s.ID {
 			continue
@@ -250,7 +250,7 @@ func (c *cutter) hold(on, off []piece, lag schedule.Lag) {
 }
 
 // follows says whether step j must wait for step i, which the procedure has before it.
-func follows(steps []Step, i, j int) bool {
+func follows(steps []FilledStep, i, j int) bool {
 	a, b := &steps[i], &steps[j]
 	switch {
 	case slices.Contains(b.After, a.ID) || b.During == a.ID || slices.Contains(b.Ends, a.ID) || slices.Contains(b.Rewets, a.ID):
@@ -287,7 +287,7 @@ func follows(steps []Step, i, j int) bool {
 }
 
 // leads reports whether a step belongs to setting up.
-func leads(steps []Step, i int) bool {
+func leads(steps []FilledStep, i int) bool {
 	for _, s := range steps[:i+1] {
 		if s.Technique != procedure.Prepare {
 			return false
@@ -297,7 +297,7 @@ func leads(steps []Step, i int) bool {
 }
 
 // trails reports whether a step belongs to putting away.
-func trails(steps []Step, i int) bool {
+func trails(steps []FilledStep, i int) bool {
 	if steps[i].Technique != procedure.Prepare || leads(steps, i) {
 		return false
 	}
@@ -311,7 +311,7 @@ func trails(steps []Step, i int) bool {
 
 // neededFrom is the step that a preparation in mid-wash is for: a mix for the next touching of the paint, anything
 // else for the next step that is no preparation.
-func neededFrom(steps []Step, i int) int {
+func neededFrom(steps []FilledStep, i int) int {
 	for j := i + 1; j < len(steps); j++ {
 		touches := steps[j].Technique == procedure.ContactWash || steps[j].Technique == procedure.ContactTowel
 		if touches || steps[i].Mix == nil && steps[j].Technique != procedure.Prepare {
@@ -326,7 +326,7 @@ func shareZone(a, b []vehicle.Zone) bool {
 }
 
 // onlyWheels reports whether a step washes wheels and nothing else.
-func onlyWheels(s *Step) bool {
+func onlyWheels(s *FilledStep) bool {
 	wheels := s.Group == procedure.AllWheels || s.Group == procedure.Rims || s.Group == procedure.Tyres
 	return wheels && s.Technique != procedure.Finish && s.Technique != procedure.Dry
 }

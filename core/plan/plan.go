@@ -88,7 +88,7 @@ type Plan struct {
 	Family    string                 `json:"family"`
 	Version   int                    `json:"version"`
 	Title     string                 `json:"title"`
-	Steps     []Step                 `json:"steps"`
+	Steps     []FilledStep           `json:"steps"`
 	Out       []LeftOut              `json:"out"`
 	Contact   *contact.Plan          `json:"contact,omitempty"`
 	Patches   []contact.Patch        `json:"patches,omitempty" doc:"What the mitt meets: zones and the grit left on them"`
@@ -99,7 +99,7 @@ type Plan struct {
 	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
 	Litres    float64                `json:"litres" doc:"l of water, run and mixed"`
 	Drop      []Drop                 `json:"drop" doc:"What to leave out first when the time there is does not suffice"`
-	Line      schedule.Line          `json:"line"`
+	Line      schedule.Solo          `json:"line"`
 	Film      float64                `json:"film" doc:"mg/m2 of soil left on the worst painted zone; from some 150 a film shows"`
 	Undone    []vehicle.Zone         `json:"undone" doc:"zones outside that nothing in this plan washes"`
 	Settled   []procedure.Settled    `json:"settled" doc:"how each disagreement of the trade was settled"`
@@ -110,8 +110,8 @@ type Plan struct {
 	Air       climate.Air            `json:"air" doc:"outside, when the plan was made"`
 }
 
-// Step is a procedure's step with everything worked out.
-type Step struct {
+// FilledStep is a procedure's step with everything worked out.
+type FilledStep struct {
 	ID         string                 `json:"id"`
 	Stage      string                 `json:"stage"`
 	Title      string                 `json:"title"`
@@ -350,7 +350,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 		Version:   p.Version,
 		Title:     p.Title,
 		Out:       []LeftOut{},
-		Steps:     []Step{},
+		Steps:     []FilledStep{},
 		Undone:    []vehicle.Zone{},
 		Settled:   procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
 		Scope:     a.Scope,
@@ -436,7 +436,7 @@ var midSizeAreas = func() map[procedure.ZoneGroup]float64 {
 }()
 
 func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
-	step := Step{
+	step := FilledStep{
 		ID:         s.ID,
 		Stage:      stage.Title,
 		Title:      s.Title,
@@ -507,7 +507,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 }
 
 // label warns of what the product's label forbids here; the label wins over the procedure.
-func (f *filler) label(step *Step, s procedure.Step) {
+func (f *filler) label(step *FilledStep, s procedure.Step) {
 	class := s.Class
 	if s.Dose != nil {
 		class = s.Dose.Class
@@ -536,7 +536,7 @@ func (f *filler) label(step *Step, s procedure.Step) {
 	}
 }
 
-func activity(s Step) schedule.Activity {
+func activity(s FilledStep) schedule.Activity {
 	a := schedule.Activity{
 		ID:      s.ID,
 		Title:   s.Title,
@@ -580,7 +580,7 @@ func (f *filler) cautions(s procedure.Step) []string {
 // soilFactors scale hands-on time with grade (model, docs/models.md).
 var soilFactors = [contact.Worst + 1]float64{0.85, 1, 1.15, 1.35, 1.7}
 
-func (f *filler) minutes(step *Step, s procedure.Step) {
+func (f *filler) minutes(step *FilledStep, s procedure.Step) {
 	total, from := s.Time.Fixed, ""
 	if s.Time.Fixed > 0 {
 		from = fmt.Sprintf("%.1f min fixed", s.Time.Fixed)
@@ -664,7 +664,7 @@ func (f *filler) product(class procedure.ProductClass, id string) (Product, bool
 	return found, there
 }
 
-func (f *filler) mix(step *Step, d procedure.Dose, named string) {
+func (f *filler) mix(step *FilledStep, d procedure.Dose, named string) {
 	m := &Mix{
 		Product:  string(d.Class),
 		Class:    d.Class,
@@ -713,7 +713,7 @@ const (
 // dwell fits the product's dwell into the drying window. The clock runs from the end of the application; the first
 // panel was wetted earlier, so the application counts against the window; where it does not fit, the zones are done
 // in sections.
-func (f *filler) dwell(step *Step, s procedure.Step) {
+func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	full := s.Dwell.Max
 	if s.Dose != nil {
 		if p, ok := f.product(s.Dose.Class, s.Product); ok && p.DwellMax > 0 {
@@ -822,7 +822,7 @@ func (f *filler) leftOver() {
 }
 
 // wash takes off the zones' soil what the step takes off without touching.
-func (f *filler) wash(step Step, s procedure.Step) {
+func (f *filler) wash(step FilledStep, s procedure.Step) {
 	if s.Act == "" && s.Technique != procedure.ContactWash && s.Technique != procedure.ContactTowel {
 		return
 	}

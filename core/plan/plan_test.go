@@ -54,7 +54,7 @@ func resolve(t *testing.T, p procedure.Procedure, j Job) Plan {
 	return made
 }
 
-func (p Plan) find(id string) *Step {
+func (p Plan) find(id string) *FilledStep {
 	for i := range p.Steps {
 		if p.Steps[i].ID == id {
 			return &p.Steps[i]
@@ -155,8 +155,8 @@ func TestRefusalsNameTheFact(t *testing.T) {
 }
 
 func TestTheChooserRecommendsWhatDoesNoHarm(t *testing.T) {
-	verdicts := func(j Job) map[string]Verdict {
-		v := map[string]Verdict{}
+	verdicts := func(j Job) map[string]Suitability {
+		v := map[string]Suitability{}
 		for _, c := range Choose(procedure.Starters(), j) {
 			v[c.Family] = c.Verdict
 			assert.NotEmpty(t, c.Why)

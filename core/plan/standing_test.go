@@ -22,17 +22,22 @@ func TestStanding(t *testing.T) {
 		Ready:    11 * measure.Hour,
 		Promised: 12 * measure.Hour,
 	}
+	refused := func(s *plan.Standing) { s.Refused = "no water." }
 	for name, c := range map[string]struct {
 		change         func(*plan.Standing)
 		says, conflict string
 	}{
-		"in time":         {func(*plan.Standing) {}, "Ready at 11:00, 60 min to spare.", ""},
-		"seconds late":    {func(s *plan.Standing) { s.Ready = s.Promised + 30 }, "Ready at 12:00, as promised.", ""},
-		"late":            {func(s *plan.Standing) { s.Ready = s.Promised + 605 }, "Ready at 12:10, 10 min after the promise.", "CAB 14 is ready at 12:10, 10 min after its promise."},
-		"not today":       {func(s *plan.Standing) { s.Ready = 25 * measure.Hour }, "Ready at 01:00, 13 h after the promise.", "CAB 14 does not fit into today: Bay 1, or whoever may wash it, is not there long enough."},
-		"refused":         {func(s *plan.Standing) { s.Refused = "no water." }, "It cannot be washed as booked: no water.", "CAB 14 cannot be washed as booked: no water."},
-		"cancelled, late": {func(s *plan.Standing) { s.Ready, s.Stage = 20*measure.Hour, visit.Cancelled }, "Nothing is planned: cancelled.", ""},
-		"washed, late":    {func(s *plan.Standing) { s.Ready, s.Stage = 13*measure.Hour, visit.ToAudit }, "Washed by 13:00.", ""},
+		"in time":      {func(*plan.Standing) {}, "Ready at 11:00, 60 min to spare.", ""},
+		"seconds late": {func(s *plan.Standing) { s.Ready = s.Promised + 30 }, "Ready at 12:00, as promised.", ""},
+		"late": {func(s *plan.Standing) { s.Ready = s.Promised + 605 }, "Ready at 12:10, 10 min after the promise.",
+			"CAB 14 is ready at 12:10, 10 min after its promise."},
+		"not today": {func(s *plan.Standing) { s.Ready = 25 * measure.Hour }, "Ready at 01:00, 13 h after the promise.",
+			"CAB 14 does not fit into today: Bay 1, or whoever may wash it, is not there long enough."},
+		"refused": {refused, "It cannot be washed as booked: no water.", "CAB 14 cannot be washed as booked: no water."},
+		"cancelled, late": {func(s *plan.Standing) { s.Ready, s.Stage = 20*measure.Hour, visit.Cancelled },
+			"Nothing is planned: cancelled.", ""},
+		"washed, late": {func(s *plan.Standing) { s.Ready, s.Stage = 13*measure.Hour, visit.ToAudit },
+			"Washed by 13:00.", ""},
 	} {
 		s := base
 		c.change(&s)

@@ -8,10 +8,10 @@ import (
 )
 
 // Taps are the plan's steps as the bay needs them: what is tapped, timed and folded.
-func (p Plan) Taps() []wash.Step {
-	steps := make([]wash.Step, 0, len(p.Steps))
+func (p Plan) Taps() []wash.PlannedStep {
+	steps := make([]wash.PlannedStep, 0, len(p.Steps))
 	for _, s := range p.Steps {
-		step := wash.Step{
+		step := wash.PlannedStep{
 			ID:        s.ID,
 			Stage:     s.Stage,
 			Title:     s.Title,
@@ -43,7 +43,7 @@ func (p Plan) Taps() []wash.Step {
 var protects = []procedure.ProductClass{procedure.SpraySeal, procedure.SprayWax, procedure.CoatingTopUp}
 
 // covers reports whether a step puts protection on.
-func (s Step) covers() bool {
+func (s FilledStep) covers() bool {
 	return s.Technique == procedure.Finish && slices.Contains(protects, s.Class)
 }
 

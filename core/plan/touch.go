@@ -12,7 +12,7 @@ import (
 )
 
 // touch plans the contact of a step with the paint, if it has any.
-func (f *filler) touch(step *Step, s procedure.Step) error {
+func (f *filler) touch(step *FilledStep, s procedure.Step) error {
 	switch s.Technique {
 	case procedure.ContactWash:
 		return f.mitt(step, s)
@@ -47,7 +47,7 @@ func (f *filler) patches(s procedure.Step) []contact.Patch {
 	return patches
 }
 
-func (f *filler) mitt(step *Step, s procedure.Step) error {
+func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 	patches, l := f.patches(s), f.lacquer()
 	second := false
 	for _, p := range patches {
@@ -120,18 +120,18 @@ func (f *filler) touched(zones []vehicle.Zone, l contact.Lacquer, drag, left flo
 const rinseReach = 1.0
 
 // minutesPerPanel is a panel's share of the contact wash, the walk to the bucket included.
-func minutesPerPanel(step *Step) float64 {
+func minutesPerPanel(step *FilledStep) float64 {
 	return max(0.2, step.Minutes/(step.Area/vehicle.PanelArea)) + 0.5
 }
 
 // panelsPerRinse is how many panels may wait in suds before the first must be rinsed; never less than one.
-func (f *filler) panelsPerRinse(step *Step) int {
+func (f *filler) panelsPerRinse(step *FilledStep) int {
 	window := f.window(procedure.Outside, climate.SudsFilm).Minutes()
 	panels := int(math.Floor((window - rinseReach) / minutesPerPanel(step)))
 	return max(1, min(panels, int(math.Ceil(step.Area/vehicle.PanelArea))))
 }
 
-func (f *filler) rinseFigure(step *Step) Figure {
+func (f *filler) rinseFigure(step *FilledStep) Figure {
 	window := f.window(procedure.Outside, climate.SudsFilm)
 	return Figure{
 		"Panels before the car is rinsed",
@@ -147,7 +147,7 @@ func (f *filler) rinseFigure(step *Step) Figure {
 	}
 }
 
-func (f *filler) towels(step *Step, s procedure.Step) error {
+func (f *filler) towels(step *FilledStep, s procedure.Step) error {
 	patches, l := f.patches(s), f.lacquer()
 	medium := cmp.Or(s.Medium, contact.PlushTowel)
 	made, err := contact.Fresh(medium, l, patches)

@@ -77,7 +77,7 @@ func (f *filler) wayOf(s procedure.Step) Way {
 
 // foamed reports whether any of some steps put foam on.
 func (f *filler) foamed(ids []string) bool {
-	return slices.ContainsFunc(f.plan.Steps, func(s Step) bool {
+	return slices.ContainsFunc(f.plan.Steps, func(s FilledStep) bool {
 		return slices.Contains(ids, s.ID) &&
 			(s.Class == procedure.FoamProduct || s.Mix != nil && s.Mix.Class == procedure.FoamProduct)
 	})

@@ -78,7 +78,7 @@ func build(p *Problem) *model {
 		}
 	}
 	m.addBays()
-	m.rank()
+	m.rankWork()
 	return m
 }
 
@@ -262,8 +262,8 @@ func (m *model) addBays() {
 	}
 }
 
-// rank finds an order of the nodes that heeds all lags, and each node's tail.
-func (m *model) rank() {
+// rankWork finds an order of the nodes that heeds all lags, and each node's tail.
+func (m *model) rankWork() {
 	waits := make([]int, len(m.nodes))
 	for i := range m.nodes {
 		waits[i] = len(m.nodes[i].pred)

@@ -51,8 +51,8 @@ type Working struct {
 	label    float64 // minutes from the start of the wash at which its label ends
 }
 
-// Line is a timeline for one person.
-type Line struct {
+// Solo is a timeline for one person.
+type Solo struct {
 	Minutes float64   `json:"minutes"`
 	Blocks  []Block   `json:"blocks"`
 	Working []Working `json:"working"`
@@ -62,8 +62,8 @@ type Line struct {
 
 // OnePerson runs the activities in order. An activity that takes product off waits for the dwell's
 // minimum; arriving after the maximum is reported, never hidden.
-func OnePerson(activities []Activity) Line {
-	line := Line{Blocks: []Block{}, Working: []Working{}, Late: []string{}}
+func OnePerson(activities []Activity) Solo {
+	line := Solo{Blocks: []Block{}, Working: []Working{}, Late: []string{}}
 	open := map[string]int{}
 	now := 0.0
 	for _, a := range activities {
@@ -120,7 +120,7 @@ func (w *Working) rewet(at, dries float64) {
 	}
 }
 
-func (l *Line) finish(i int, at float64, title string) {
+func (l *Solo) finish(i int, at float64, title string) {
 	w := &l.Working[i]
 	w.End = at
 	w.Fits = at <= w.Latest+1e-9

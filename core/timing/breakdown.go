@@ -36,8 +36,8 @@ type Cell struct {
 	Paused float64 `json:"paused" doc:"min of pauses in all, apart from the times"`
 }
 
-// Line is a stage or a step over all kinds.
-type Line struct {
+// KindLine is a stage or a step over all kinds.
+type KindLine struct {
 	Title string `json:"title"`
 	Stage string `json:"stage"`
 	Cells []Cell `json:"cells" doc:"as the kinds are"`
@@ -45,9 +45,9 @@ type Line struct {
 
 // Breakdown is times by kind of wash.
 type Breakdown struct {
-	By    Grouping `json:"by"`
-	Kinds []string `json:"kinds"`
-	Lines []Line   `json:"lines" doc:"in the order of the work"`
+	By    Grouping   `json:"by"`
+	Kinds []string   `json:"kinds"`
+	Lines []KindLine `json:"lines" doc:"in the order of the work"`
 }
 
 // timingOf is one time of a line.
@@ -90,7 +90,7 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 			}
 		}
 	}
-	b := Breakdown{By: by, Kinds: []string{}, Lines: []Line{}}
+	b := Breakdown{By: by, Kinds: []string{}, Lines: []KindLine{}}
 	for _, list := range lines {
 		for _, t := range list {
 			if !slices.Contains(b.Kinds, t.kind) {
@@ -100,7 +100,7 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 	}
 	slices.Sort(b.Kinds)
 	for _, title := range come.order() {
-		b.Lines = append(b.Lines, Line{title, stageOf[title], cells(lines[title], b.Kinds)})
+		b.Lines = append(b.Lines, KindLine{title, stageOf[title], cells(lines[title], b.Kinds)})
 	}
 	return b
 }

@@ -25,7 +25,7 @@ type StageTime struct {
 
 // Stages sums a wash by stage, in the plan's order. Planned minutes count only steps that were started, so that a
 // skipped step does not look like speed. Rework stands as a stage of its own.
-func Stages(steps []wash.Step, state wash.State) []StageTime {
+func Stages(steps []wash.PlannedStep, state wash.State) []StageTime {
 	var stages []StageTime
 	for i, s := range steps {
 		at := slices.IndexFunc(stages, func(t StageTime) bool { return t.Stage == s.Stage })

@@ -12,7 +12,7 @@ import (
 // Worked by hand: foam 2 min planned, done in 3 with 1 min of pause; fill skipped; rinse running.
 func TestStagesOfOneWash(t *testing.T) {
 	noon := time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
-	steps := []wash.Step{
+	steps := []wash.PlannedStep{
 		{ID: "foam", Stage: "Pre-wash", Minutes: 2},
 		{ID: "fill", Stage: "Pre-wash", Minutes: 2},
 		{ID: "mitt", Stage: "Contact wash", Minutes: 10},
@@ -59,7 +59,7 @@ func TestSummariseOverWashes(t *testing.T) {
 // What is kept of a wash adds its stages up, and a dwell is kept or missed, never both.
 func TestTimesOfAWash(t *testing.T) {
 	noon := time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
-	steps := []wash.Step{{ID: "fill", Stage: "Set up", Minutes: 2}, {ID: "mitt", Stage: "Contact wash", Minutes: 10}}
+	steps := []wash.PlannedStep{{ID: "fill", Stage: "Set up", Minutes: 2}, {ID: "mitt", Stage: "Contact wash", Minutes: 10}}
 	state := wash.Fold(
 		steps,
 		[]wash.Event{

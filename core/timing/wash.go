@@ -43,7 +43,7 @@ type WashTimes struct {
 }
 
 // Of gathers the times of a wash.
-func Of(steps []wash.Step, state wash.State) WashTimes {
+func Of(steps []wash.PlannedStep, state wash.State) WashTimes {
 	t := WashTimes{Stages: Stages(steps, state), Steps: stepTimes(steps, state), Dwelling: state.Dwelling}
 	for i, s := range steps {
 		if s.Rework {
@@ -70,7 +70,7 @@ func Of(steps []wash.Step, state wash.State) WashTimes {
 }
 
 // extent is from the first tap to the end of the last planned step: rework comes after an audit and is counted apart.
-func extent(steps []wash.Step, state wash.State) span {
+func extent(steps []wash.PlannedStep, state wash.State) span {
 	whole := span{from: state.Started}
 	for i, s := range steps {
 		if end := state.Steps[i].Ended; !s.Rework && state.Steps[i].Status == wash.Ended && end.After(whole.to) {
@@ -80,7 +80,7 @@ func extent(steps []wash.Step, state wash.State) span {
 	return whole
 }
 
-func stepTimes(steps []wash.Step, state wash.State) []StepTime {
+func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 	times := []StepTime{}
 	by := map[string]map[string]time.Duration{}
 	for _, s := range state.Stretches {

@@ -12,7 +12,7 @@ import (
 	"uskel/core/wash"
 )
 
-var foamAndDry = []wash.Step{
+var foamAndDry = []wash.PlannedStep{
 	{
 		ID:      "foam",
 		Stage:   "Pre-wash",

@@ -20,13 +20,13 @@ import (
 const foldCases = "../../ui/src/core/fold.cases.json"
 
 type foldCase struct {
-	Steps  []Step  `json:"steps"`
-	Events []Event `json:"events"`
-	State  State   `json:"state"`
+	Steps  []PlannedStep `json:"steps"`
+	Events []Event       `json:"events"`
+	State  State         `json:"state"`
 }
 
 func TestStoriesForTheDevice(t *testing.T) {
-	plan := []Step{
+	plan := []PlannedStep{
 		{ID: "citrus", Stage: "Pre-wash", Title: "Citrus", Minutes: 1, Dwell: &Dwell{60, 180, 400}},
 		{
 			ID:      "foam",

@@ -26,7 +26,7 @@ const afterShown = 2
 // LaneOf is somebody's lane. The plan's order counts, which uses a dwell for other work. What the plan gives to nobody
 // runs by itself and is everybody's. Whoever has done their own goes on with what others have not begun. Without a
 // plan, or for somebody it does not know, the steps come in the order of the procedure.
-func LaneOf(who string, steps []Step, state State, plan []Planned) Lane {
+func LaneOf(who string, steps []PlannedStep, state State, plan []Planned) Lane {
 	waiting := []string{}
 	own := []string{}
 	order := reading(plan)

@@ -10,8 +10,8 @@ import (
 	"uskel/core/measure"
 )
 
-func fourSteps() []Step {
-	return []Step{{ID: "foam"}, {ID: "fill"}, {ID: "rinse"}, {ID: "mitt"}}
+func fourSteps() []PlannedStep {
+	return []PlannedStep{{ID: "foam"}, {ID: "fill"}, {ID: "rinse"}, {ID: "mitt"}}
 }
 
 // shared is a plan of the four steps, ten minutes each in this order, by who does which.
@@ -71,7 +71,7 @@ func TestWhatAnUndoTakesBack(t *testing.T) {
 	assert.Empty(t, LastOf("ines", fourSteps(), log, false))
 	back := append(log, Event{ID: "u", Kind: Undo, Undoes: "osk2", By: "osk", At: noon.Add(time.Hour)})
 	assert.Equal(t, "osk0", LastOf("osk", fourSteps(), back, false), "the one before, when one was taken back")
-	rework := append(fourSteps(), Step{ID: "again", Rework: true})
+	rework := append(fourSteps(), PlannedStep{ID: "again", Rework: true})
 	assert.Empty(t, LastOf("osk", rework, log, true), "nothing of a wash that is closed")
 	assert.Equal(t, "osk2", LastOf("osk", rework, append(log, Event{ID: "osk2", Kind: Start, Step: "again", By: "osk",
 		At: noon.Add(2 * time.Hour)}), true), "but what was tapped on its rework")

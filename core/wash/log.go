@@ -16,7 +16,7 @@ type Closed bool
 // wash is closed: it counts, it is kept beside the log because it came late, or it is refused with the reason. Who
 // taps must be in By already. What was tapped on rework counts after the wash was closed: rework comes after the
 // audit that closed it.
-func (closed Closed) Admit(e Event, steps []Step, log []Event) (Event, error) {
+func (closed Closed) Admit(e Event, steps []PlannedStep, log []Event) (Event, error) {
 	e.Late = false
 	if e.Kind == Undo {
 		return e, closed.undo(e, steps, log)
@@ -27,7 +27,7 @@ func (closed Closed) Admit(e Event, steps []Step, log []Event) (Event, error) {
 
 // undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the
 // tap it takes back.
-func (closed Closed) undo(e Event, steps []Step, log []Event) error {
+func (closed Closed) undo(e Event, steps []PlannedStep, log []Event) error {
 	at := slices.IndexFunc(log, func(was Event) bool { return was.ID == e.Undoes })
 	if at >= 0 && log[at].By != e.By {
 		return errors.New("undoes: somebody else made that tap; only they can take it back")
@@ -39,9 +39,9 @@ func (closed Closed) undo(e Event, steps []Step, log []Event) error {
 }
 
 // reworks reports whether a tap is about rework: work on it, a note, or a call for help. The rest is about the wash.
-func reworks(e Event, steps []Step) bool {
+func reworks(e Event, steps []PlannedStep) bool {
 	about := e.needsStep() || e.Kind == Note || e.Kind == Help || e.Kind == Helped
-	return about && slices.ContainsFunc(steps, func(s Step) bool { return s.ID == e.Step && s.Rework })
+	return about && slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step && s.Rework })
 }
 
 // Washers are the people who washed: whoever the wash was given to, whoever had a step in hand (taken over or shared

@@ -10,8 +10,8 @@ import (
 )
 
 var reworked = append(
-	append([]Step{}, steps...),
-	Step{ID: "rework-1", Stage: "Rework", Title: "Front: streaks", Minutes: 2, Rework: true},
+	append([]PlannedStep{}, steps...),
+	PlannedStep{ID: "rework-1", Stage: "Rework", Title: "Front: streaks", Minutes: 2, Rework: true},
 )
 
 func by(who string, e Event) Event { e.By = who; return e }

@@ -37,7 +37,7 @@ type PulseWet struct {
 }
 
 // Pulse gives the pulse at a moment of a wash with these steps.
-func (state State) Pulse(steps []Step, now time.Time) Pulse {
+func (state State) Pulse(steps []PlannedStep, now time.Time) Pulse {
 	p := Pulse{
 		Taps:     state.Taps,
 		Last:     state.LastTap,

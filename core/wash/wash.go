@@ -111,8 +111,8 @@ type Replanned struct {
 }
 
 // Check names what is missing in an event, given the steps there are.
-func (e Event) Check(steps []Step) error {
-	known := slices.ContainsFunc(steps, func(s Step) bool { return s.ID == e.Step })
+func (e Event) Check(steps []PlannedStep) error {
+	known := slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step })
 	switch {
 	case e.ID == "":
 		return fmt.Errorf("id: every event needs one, made on the device")
@@ -138,7 +138,7 @@ func (e Event) Check(steps []Step) error {
 	return nil
 }
 
-func (e Event) checkPlan(steps []Step) error {
+func (e Event) checkPlan(steps []PlannedStep) error {
 	switch {
 	case e.Plan == nil:
 		return fmt.Errorf("plan: say what is left out and who helps")
@@ -146,7 +146,7 @@ func (e Event) checkPlan(steps []Step) error {
 		return fmt.Errorf("text: say why the plan changes")
 	}
 	for i, id := range e.Plan.Without {
-		if !slices.ContainsFunc(steps, func(s Step) bool { return s.ID == id }) {
+		if !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == id }) {
 			return fmt.Errorf("plan.without[%d] %q: this wash has no such step", i, id)
 		}
 	}
@@ -173,8 +173,8 @@ func (e Event) needsStep() bool {
 	return false
 }
 
-// Step is what the fold must know of a planned step.
-type Step struct {
+// PlannedStep is what the fold must know of a planned step.
+type PlannedStep struct {
 	ID      string   `json:"id"`
 	Stage   string   `json:"stage"`
 	Title   string   `json:"title"`
@@ -234,19 +234,19 @@ type StepState struct {
 	Replanned bool `json:"replanned,omitempty"`
 }
 
-// Verdict is how a dwell went.
-type Verdict string
+// DwellKept is how a dwell went.
+type DwellKept string
 
 // The verdicts.
 const (
-	Working Verdict = "working"
-	Kept    Verdict = "kept"
-	Early   Verdict = "early"
-	Overrun Verdict = "overrun"
+	Working DwellKept = "working"
+	Kept    DwellKept = "kept"
+	Early   DwellKept = "early"
+	Overrun DwellKept = "overrun"
 )
 
 // Values lists the verdicts.
-func (Verdict) Values() []string {
+func (DwellKept) Values() []string {
 	return []string{string(Working), string(Kept), string(Early), string(Overrun)}
 }
 
@@ -258,7 +258,7 @@ type Dwelling struct {
 	Latest   time.Time `json:"latest"`
 	Ended    time.Time `json:"ended,omitzero"`
 	Dried    bool      `json:"dried,omitempty" doc:"Seen dry in the bay"`
-	Verdict  Verdict   `json:"verdict"`
+	Verdict  DwellKept `json:"verdict"`
 	Soon     time.Time `json:"soon" doc:"from here on: get ready to take it off"`
 	Urgent   time.Time `json:"urgent" doc:"from here on: take it off now"`
 }
@@ -310,7 +310,7 @@ type Find struct {
 }
 
 // Covered reports whether a step that puts protection on was done.
-func (state State) Covered(steps []Step) bool {
+func (state State) Covered(steps []PlannedStep) bool {
 	for i, s := range steps {
 		if s.Covers && state.Steps[i].Status == Ended {
 			return true
@@ -320,7 +320,7 @@ func (state State) Covered(steps []Step) bool {
 }
 
 // ReworkLeft reports whether rework is still to be done.
-func (state State) ReworkLeft(steps []Step) bool {
+func (state State) ReworkLeft(steps []PlannedStep) bool {
 	for i, s := range steps {
 		if did := state.Steps[i].Status; s.Rework && did != Ended && did != Skipped {
 			return true
@@ -374,8 +374,8 @@ const tapTolerance = 5 * time.Second
 
 // Fold gives the state. Events may be out of order, repeated or late: they are put in the order of
 // their own times first, and an undone event counts as never made.
-func Fold(steps []Step, events []Event) State {
-	f := fold{plan: map[string]Step{}, index: map[string]int{}, begun: map[string]int{}}
+func Fold(steps []PlannedStep, events []Event) State {
+	f := fold{plan: map[string]PlannedStep{}, index: map[string]int{}, begun: map[string]int{}}
 	f.state = State{
 		Steps:    make([]StepState, len(steps)),
 		Hands:    []Hand{},
@@ -442,7 +442,7 @@ func inOrder(events []Event) []Event {
 
 // LastOf is the newest tap of somebody that still counts, which their Undo takes back; nothing when there is none. Of a
 // wash that is closed only what was tapped on its rework can still be taken back.
-func LastOf(who string, steps []Step, events []Event, closed bool) string {
+func LastOf(who string, steps []PlannedStep, events []Event, closed bool) string {
 	rework := map[string]bool{}
 	for _, s := range steps {
 		rework[s.ID] = s.Rework
@@ -461,7 +461,7 @@ func LastOf(who string, steps []Step, events []Event, closed bool) string {
 type undo struct{ id, by string }
 
 type fold struct {
-	plan  map[string]Step
+	plan  map[string]PlannedStep
 	index map[string]int
 	state State
 	begun map[string]int // when a step was last taken in hand, in taps

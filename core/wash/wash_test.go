@@ -16,7 +16,7 @@ import (
 
 var (
 	noon  = time.Date(2026, 3, 9, 12, 0, 0, 0, time.UTC)
-	steps = []Step{
+	steps = []PlannedStep{
 		{ID: "foam", Stage: "Pre-wash", Minutes: 2, Dwell: &Dwell{300, 600, 600}},
 		{ID: "fill", Stage: "Pre-wash", Minutes: 2},
 		{ID: "rinse", Stage: "Pre-wash", Minutes: 3, Ends: []string{"foam"}},
@@ -35,7 +35,7 @@ func at(kind Kind, step string, seconds int) Event {
 }
 
 func TestDwellKeptEarlyOverrun(t *testing.T) {
-	for rinseAt, verdict := range map[int]Verdict{120 + 200: Early, 120 + 296: Kept, 120 + 450: Kept, 120 + 604: Kept, 120 + 700: Overrun} {
+	for rinseAt, verdict := range map[int]DwellKept{120 + 200: Early, 120 + 296: Kept, 120 + 450: Kept, 120 + 604: Kept, 120 + 700: Overrun} {
 		s := Fold(steps, []Event{at(Start, "foam", 0), at(Done, "foam", 120), at(Start, "rinse", rinseAt)})
 		require.Len(t, s.Dwelling, 1)
 		assert.Equal(t, verdict, s.Dwelling[0].Verdict, "rinsed after %d s", rinseAt-120)
@@ -50,7 +50,7 @@ func TestDwellKeptEarlyOverrun(t *testing.T) {
 // Foam over citrus: the citrus dries with the foam from then on, but not past its own label.
 func TestRewetProductDriesLater(t *testing.T) {
 	for label, latest := range map[measure.Seconds]int{300: 60 + 300, 3000: 180 + 600} {
-		two := []Step{
+		two := []PlannedStep{
 			{ID: "citrus", Dwell: &Dwell{60, 180, label}},
 			{ID: "foam", Dwell: &Dwell{300, 600, 600}, Rewets: []string{"citrus"}},
 		}

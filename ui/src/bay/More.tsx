@@ -13,7 +13,7 @@ export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device" | "rep
 interface Props {
   view: WashView;
   state: State;
-  step: Schemas["WashStep"] | undefined;
+  step: Schemas["PlannedStep"] | undefined;
   tap: Tapping;
   close: () => void;
 }

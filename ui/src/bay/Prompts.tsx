@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { minutes, plural, useQuantities } from "../kit/format";
 
 /** What a washer must know for this step. Cautions come first, and stand open at every new step: gloves are put on before it, not after. */
-export function Prompts({ s, counted, begun }: { s: Schemas["Step"]; counted: string | undefined; begun: boolean }) {
+export function Prompts({ s, counted, begun }: { s: Schemas["FilledStep"]; counted: string | undefined; begun: boolean }) {
   const q = useQuantities();
   const cautions = s.cautions ?? [];
   return (

@@ -6,7 +6,7 @@ import type { In, Out } from "./core";
 import cases from "./fold.cases.json";
 import { guess, guessLane, guessUndo } from "./guess";
 
-type Story = { steps: Schemas["WashStep"][]; events: Tap[]; state: Schemas["State"] };
+type Story = { steps: Schemas["PlannedStep"][]; events: Tap[]; state: Schemas["State"] };
 const stories = cases as unknown as Story[];
 
 interface Started {

@@ -7,7 +7,7 @@ import type { Answer, Call } from "./worker";
 interface Calls {
   bay: {
     in: {
-      steps: Schemas["WashStep"][];
+      steps: Schemas["PlannedStep"][];
       events: Tap[];
       closed: boolean;
       me: string;

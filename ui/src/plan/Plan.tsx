@@ -11,7 +11,7 @@ import { useQuestions } from "../kit/Pins";
 import { Crew } from "./Crew";
 import { keys } from "../api/keys";
 
-type FilledStep = Schemas["Step"];
+type FilledStep = Schemas["FilledStep"];
 
 export function Plan() {
   const { id = "" } = useParams();

@@ -8,7 +8,7 @@ import { Button, Head, LinkButton, Loading, Trouble } from "../kit/kit";
 
 type View = Schemas["PlanView"];
 type Line = Schemas["TimelineView"];
-type FilledStep = Schemas["Step"];
+type FilledStep = Schemas["FilledStep"];
 
 /** The plan for the clipboard: one line a step with its time, who does it, what is mixed and how long it works. */
 export function Sheet() {

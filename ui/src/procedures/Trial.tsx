@@ -94,7 +94,7 @@ export function Trial({
   const p = tried?.plan;
   const was = (id: string) => before?.plan?.steps.find((s) => s.id === id);
   const gone = before?.plan?.steps.filter((s) => p && !p.steps.some((x) => x.id === s.id)) ?? [];
-  const changed = (s: Schemas["Step"]) => {
+  const changed = (s: Schemas["FilledStep"]) => {
     const old = was(s.id);
     if (!before?.plan) return "";
     if (!old) return "new";
