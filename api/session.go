@@ -15,6 +15,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/measure"
 	"uskel/core/shop"
 	"uskel/store"
 )
@@ -227,18 +228,19 @@ func tooMany() error {
 
 // Me is the person signed in.
 type Me struct {
-	ID       string       `json:"id"`
-	Name     string       `json:"name"`
-	Role     shop.Role    `json:"role"`
-	ShopName string       `json:"shopName"`
-	Units    string       `json:"units" enum:"metric,us"`
-	Currency string       `json:"currency"`
-	TimeZone string       `json:"timeZone" doc:"Where the shop stands (IANA)"`
-	Now      time.Time    `json:"now" doc:"the server's clock"`
-	Rights   []shop.Right `json:"rights" doc:"what they may do"`
-	Demo     bool         `json:"demo,omitempty" doc:"the shop is invented, and so are its instruments"`
-	Shared   bool         `json:"shared,omitempty" doc:"signed in by four digits on a tablet that people share"`
-	Lock     int          `json:"lock,omitempty" doc:"min without a touch after which a shared tablet locks"`
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Role     shop.Role       `json:"role"`
+	ShopName string          `json:"shopName"`
+	Units    string          `json:"units" enum:"metric,us"`
+	Currency string          `json:"currency"`
+	Ratio    measure.Reading `json:"ratio" doc:"how the shop writes mixing ratios"`
+	TimeZone string          `json:"timeZone" doc:"Where the shop stands (IANA)"`
+	Now      time.Time       `json:"now" doc:"the server's clock"`
+	Rights   []shop.Right    `json:"rights" doc:"what they may do"`
+	Demo     bool            `json:"demo,omitempty" doc:"the shop is invented, and so are its instruments"`
+	Shared   bool            `json:"shared,omitempty" doc:"signed in by four digits on a tablet that people share"`
+	Lock     int             `json:"lock,omitempty" doc:"min without a touch after which a shared tablet locks"`
 }
 
 // SignIn is a name and a password.
@@ -366,7 +368,7 @@ func (s *server) me(ctx context.Context, p store.Person) (*Out[Me], error) {
 		return nil, err
 	}
 	me := Me{ID: p.ID, Name: p.Name, Role: p.Role, ShopName: settings.ShopName, Units: string(settings.Units),
-		Currency: settings.Currency, TimeZone: settings.TimeZone, Now: s.Now(), Rights: p.Role.Rights(), Demo: s.Demo}
+		Currency: settings.Currency, Ratio: settings.Reads(), TimeZone: settings.TimeZone, Now: s.Now(), Rights: p.Role.Rights(), Demo: s.Demo}
 	if me.Shared = s.sessions.GetString(ctx, sessionHow) == string(store.ByDigits); me.Shared {
 		me.Lock = settings.Lock()
 	}

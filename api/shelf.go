@@ -1,10 +1,12 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -69,6 +71,8 @@ type MixQuestion struct {
 	Printed
 	Amount float64            `json:"amount" doc:"What the vessel holds, mix in all"`
 	Unit   measure.VolumeUnit `json:"unit" enum:"ml,l,US fl oz,US gal,imp fl oz,imp gal"`
+	// ProductID is what is mixed, when it stands on the shelf: its label is what the strength is held against.
+	ProductID string `json:"productId,omitempty" maxLength:"80"`
 }
 
 // MixAnswer is what to pour, and what the other readings would have poured.
@@ -78,6 +82,7 @@ type MixAnswer struct {
 	Water    measure.Volume   `json:"water" doc:"ml"`
 	ToWater  measure.Volume   `json:"toWater" doc:"ml of product if the amount is water already measured"`
 	Misread  []Misread        `json:"misread"`
+	Doubt    string           `json:"doubt,omitempty" doc:"asks about a strength that is probably a slip"`
 }
 
 // Misread is what the same two numbers give under another reading.
@@ -234,6 +239,9 @@ func wear(rows []store.ClothRow, worn map[string]store.Used) []ClothItem {
 		set := shelf.ClothSet{Kind: r.Kind, Colour: r.Colour, Count: r.Count, Limit: r.WashLimit}
 		items[i] = ClothItem{set, r.ID, r.Since.UTC(), set.Wear(int(worn[r.ID].Since))}
 	}
+	slices.SortStableFunc(items, func(a, b ClothItem) int { // the most worn first
+		return cmp.Compare(a.Wear.Left/float64(a.Limit), b.Wear.Left/float64(b.Limit))
+	})
 	return items
 }
 
@@ -320,7 +328,7 @@ func (s *server) addCloths(ctx context.Context, in *In[shelf.ClothSet]) (*Out[Sh
 	return s.shelf(ctx, nil)
 }
 
-func (s *server) mix(_ context.Context, in *In[MixQuestion]) (*Out[MixAnswer], error) {
+func (s *server) mix(ctx context.Context, in *In[MixQuestion]) (*Out[MixAnswer], error) {
 	q := in.Body
 	r, err := q.ratio()
 	if err != nil {
@@ -332,6 +340,11 @@ func (s *server) mix(_ context.Context, in *In[MixQuestion]) (*Out[MixAnswer], e
 	}
 	a := MixAnswer{Readings: r.Readings(), ToWater: r.ForWater(vessel), Misread: []Misread{}}
 	a.Product, a.Water = r.ForTotal(vessel)
+	label, err := s.labelled(ctx, q.ProductID)
+	if err != nil {
+		return nil, err
+	}
+	a.Doubt = r.Doubt(label)
 	for _, name := range q.Reading.Values() {
 		other, err := measure.NewRatio(q.First, q.Second, measure.Reading(name))
 		if err != nil || name == string(q.Reading) {
@@ -341,6 +354,23 @@ func (s *server) mix(_ context.Context, in *In[MixQuestion]) (*Out[MixAnswer], e
 		a.Misread = append(a.Misread, Misread{measure.Reading(name), product, product.Ml() / a.Product.Ml()})
 	}
 	return out(a)
+}
+
+// labelled is the ratio on a product's label; nil when it is not on the shelf or has none.
+func (s *server) labelled(ctx context.Context, id string) (*measure.Ratio, error) {
+	if id == "" {
+		return nil, nil
+	}
+	products, err := s.Store.Products(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range products {
+		if p.ID == id {
+			return p.Ratio, nil
+		}
+	}
+	return nil, nil
 }
 
 func mixOnPanel(_ context.Context, in *In[struct {

@@ -9,6 +9,46 @@ import (
 	"time"
 )
 
+// The strengths past which a mix is asked about (model): stronger than one to one is next to neat, and nothing that
+// washes a car by hand works thinner than one in two thousand. A mix that is three times as strong as its label says,
+// or a third, is more than somebody's taste.
+const (
+	neat      = 0.5
+	nothing   = 1.0 / 2000
+	tasteSpan = 3.0
+)
+
+// Doubt asks about a strength that is probably a slip; nothing when it may be meant. The label is the product's own
+// ratio, nil when the product is not known.
+func (r Ratio) Doubt(label *Ratio) string {
+	share, _ := r.Share().Float64()
+	if label != nil {
+		printed, _ := label.Share().Float64()
+		switch times := share / printed; {
+		case times >= tasteSpan:
+			return fmt.Sprintf("That is %s times as strong as its label says. Is it meant?", short1(times))
+		case times <= 1/tasteSpan:
+			return fmt.Sprintf("That is %s times as weak as its label says. Is it meant?", short1(1/times))
+		}
+		return ""
+	}
+	switch {
+	case share > neat:
+		return "That is more product than water. Are the two numbers the right way round?"
+	case share < nothing:
+		return "That is hardly any product. Are the two numbers right?"
+	}
+	return ""
+}
+
+// short1 writes a number of times to one decimal, and without it from ten on.
+func short1(f float64) string {
+	if f >= 10 {
+		return fmt.Sprintf("%.0f", f)
+	}
+	return short(math.Round(f*10) / 10)
+}
+
 // OnPanel is what lands on the paint from a foam sprayer: the bottle is drawn through a stream of water, so the
 // product in the bottle is spread over all the water through the nozzle while the bottle empties, and the bottle's
 // own (handbook, section 7). Flow is in l/min.

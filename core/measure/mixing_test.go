@@ -118,3 +118,21 @@ func TestWashesLeftAreNotOneShort(t *testing.T) {
 		}
 	}
 }
+
+// A strength that is probably a slip is asked about: against the label where it is known, else by what any mix is
+// (model).
+func TestDoubt(t *testing.T) {
+	in := func(n int64) Ratio { r, err := NewRatio(1, n, OnePartIn); require.NoError(t, err); return r }
+	label := in(10)
+	for n, asked := range map[int64]string{2: "5 times as strong", 3: "3.3 times as strong", 4: "", 10: "", 29: "",
+		30: "3 times as weak", 250: "25 times as weak"} {
+		doubt := in(n).Doubt(&label)
+		assert.Contains(t, doubt, asked, "1 in %d", n)
+		assert.Equal(t, asked == "", doubt == "", "1 in %d", n)
+	}
+	swapped, err := NewRatio(10, 1, PartsPlusParts)
+	require.NoError(t, err)
+	assert.Contains(t, swapped.Doubt(nil), "the right way round")
+	assert.Contains(t, in(4000).Doubt(nil), "hardly any product")
+	assert.Empty(t, in(10).Doubt(nil))
+}

@@ -165,6 +165,7 @@ type Dwell struct {
 	To        measure.Seconds `json:"to" doc:"latest rinse, s"`
 	Full      measure.Seconds `json:"full" doc:"latest by the procedure and label alone, s"`
 	Window    measure.Seconds `json:"window" doc:"drying window of this film here and now, s"`
+	Driest    string          `json:"driest,omitempty" doc:"the part of the vehicle on which it dries first"`
 	Shortened bool            `json:"shortened" doc:"Drying, not the label, sets the latest rinse"`
 	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
 	Effect    float64         `json:"effect" doc:"Share of the product's work that is kept, 0 to 1"`
@@ -264,7 +265,7 @@ type site struct {
 	job     Job
 	here    climate.Weather
 	parts   []vehicle.Part
-	windows map[wetGroup]measure.Seconds
+	windows map[wetGroup]driest
 	panels  map[wetPanel]measure.Seconds
 	// What follows from the job alone: its facts, but for how long a procedure's foam may work, and the soil before
 	// the first step.
@@ -286,7 +287,7 @@ func newSite(job Job) *site {
 		job:     job,
 		here:    job.Weather.Under(job.LookOver.Place.Cover),
 		parts:   job.Vehicle.Body.Parts(),
-		windows: map[wetGroup]measure.Seconds{},
+		windows: map[wetGroup]driest{},
 		panels:  map[wetPanel]measure.Seconds{},
 		assessed: condition.Assess(
 			job.Vehicle,
@@ -299,7 +300,7 @@ func newSite(job Job) *site {
 	for _, part := range s.parts {
 		s.soiled[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
 	}
-	foam := s.window(procedure.Outside, climate.FoamFilm)
+	foam := s.driest(procedure.Outside, climate.FoamFilm).window
 	s.facts = condition.FactsOf(
 		job.Vehicle,
 		job.LookOver,
@@ -341,7 +342,7 @@ type filler struct {
 func newFiller(p procedure.Procedure, at *site) *filler {
 	job, a := at.job, at.assessed
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{}}
-	foam := f.foamWorks(p, f.window(procedure.Outside, climate.FoamFilm))
+	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
 	f.plan = Plan{
 		Air:       job.Weather.Air,
@@ -361,12 +362,18 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	return f
 }
 
-// window is the shortest drying window over a group's surfaces.
-func (s *site) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds {
+// driest is where a film dries first, and after how long.
+type driest struct {
+	zone   vehicle.Zone
+	window measure.Seconds
+}
+
+// driest is the shortest drying window over a group's surfaces.
+func (s *site) driest(g procedure.ZoneGroup, film climate.Film) driest {
 	if known, ok := s.windows[wetGroup{g, film}]; ok {
 		return known
 	}
-	shortest := measure.Seconds(math.MaxInt32)
+	shortest := driest{window: math.MaxInt32}
 	for _, part := range s.parts {
 		if !g.Has(part) {
 			continue
@@ -383,7 +390,9 @@ func (s *site) window(g procedure.ZoneGroup, film climate.Film) measure.Seconds 
 			window = measure.SecondsOf(s.here.Dry(panel, film).Window)
 			s.panels[key] = window
 		}
-		shortest = min(shortest, window)
+		if window < shortest.window {
+			shortest = driest{part.Zone, window}
+		}
 	}
 	s.windows[wetGroup{g, film}] = shortest
 	return shortest
@@ -721,7 +730,8 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 		}
 	}
 	film := filmOf(s)
-	window := f.window(panelsOf(s), film)
+	first := f.driest(panelsOf(s), film)
+	window := first.window
 	usable := measure.Seconds(float64(window) * dryingMargin)
 	d := &Dwell{
 		From:     min(s.Dwell.Min, full),
@@ -731,6 +741,9 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 		Effect:   1,
 		Each:     s.Dwell.Each,
 		Cue:      s.Dwell.Cue,
+	}
+	if first.zone != "" {
+		d.Driest = first.zone.Label()
 	}
 	apply := measure.Seconds(step.Minutes * 60)
 	if d.Each {

@@ -126,13 +126,13 @@ func minutesPerPanel(step *FilledStep) float64 {
 
 // panelsPerRinse is how many panels may wait in suds before the first must be rinsed; never less than one.
 func (f *filler) panelsPerRinse(step *FilledStep) int {
-	window := f.window(procedure.Outside, climate.SudsFilm).Minutes()
+	window := f.driest(procedure.Outside, climate.SudsFilm).window.Minutes()
 	panels := int(math.Floor((window - rinseReach) / minutesPerPanel(step)))
 	return max(1, min(panels, int(math.Ceil(step.Area/vehicle.PanelArea))))
 }
 
 func (f *filler) rinseFigure(step *FilledStep) Figure {
-	window := f.window(procedure.Outside, climate.SudsFilm)
+	window := f.driest(procedure.Outside, climate.SudsFilm).window
 	return Figure{
 		"Panels before the car is rinsed",
 		fmt.Sprint(step.Panels.PerRinse),

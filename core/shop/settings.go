@@ -19,6 +19,7 @@ import (
 type Settings struct {
 	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
 	Units    measure.System            `json:"units"`
+	Ratio    measure.Reading           `json:"ratio,omitempty" doc:"how mixing ratios are written on every screen; parts plus parts when unsaid"`
 	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
 	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"IANA name" example:"Europe/Lisbon"`
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`
@@ -96,6 +97,9 @@ func (s Settings) Check(people []string) error {
 	}
 	return errors.Join(errs...)
 }
+
+// Reads is how the shop writes mixing ratios: the one reading that nobody takes for another, unless it chose.
+func (s Settings) Reads() measure.Reading { return cmp.Or(s.Ratio, measure.PartsPlusParts) }
 
 // Clock is when a clock shows a minute of the day, in seconds after the midnight that the day began with, where the
 // shop stands. On the days on which clocks are changed that is an hour off what the minute says.

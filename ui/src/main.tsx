@@ -7,6 +7,7 @@ import { router } from "./app";
 import { tidy } from "./offline/kept";
 import { install } from "./offline/update";
 import "./index.css";
+import { say } from "./kit/notice";
 import { keys } from "./api/keys";
 
 const signedOut = (error: unknown) => {
@@ -15,7 +16,12 @@ const signedOut = (error: unknown) => {
 
 const queries = new QueryClient({
   queryCache: new QueryCache({ onError: signedOut }),
-  mutationCache: new MutationCache({ onError: signedOut }),
+  mutationCache: new MutationCache({
+    onError: signedOut,
+    onSuccess: (_data, _sent, _context, { meta }) => {
+      if (meta?.said) say(meta.said);
+    },
+  }),
   defaultOptions: {
     queries: {
       staleTime: 5_000,

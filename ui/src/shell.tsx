@@ -21,6 +21,7 @@ import { useMe } from "./api/shop";
 import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
 import { plural, standIn } from "./kit/format";
 import { Button, Loading, Trouble } from "./kit/kit";
+import { Notices } from "./kit/notice";
 import { takeUpdate, updateWaits, watchUpdate } from "./offline/update";
 import { useLock } from "./session/lock";
 import { SignIn } from "./session/SignIn";
@@ -179,6 +180,7 @@ export function Shell() {
         </main>
       </div>
       <Shortcuts />
+      <Notices />
     </div>
   );
 }

@@ -25,6 +25,7 @@ export function Audit() {
   const [zone, setZone] = useState<Zone | null>(null);
   const queries = useQueryClient();
   const close = useMutation({
+    meta: { said: "Audit closed." },
     mutationFn: () => ask(client.POST("/audits/{id}/close", { params: { path: { id } } })),
     onSuccess: (view) => {
       queries.setQueryData(keys.audit(id), view);

@@ -113,6 +113,7 @@ function Correct({ view, state }: { view: WashView; state: State }) {
   const [length, setLength] = useState("");
   const [why, setWhy] = useState("");
   const save = useMutation({
+    meta: { said: "Correction saved." },
     mutationFn: () =>
       ask(
         client.POST("/washes/{id}/corrections", {

@@ -1,3 +1,4 @@
+import type { Schemas } from "../api/client";
 import { useMe } from "../api/shop";
 
 /** Minutes as people say them: "40 s", "5 min", "1 h 5 min". */
@@ -58,8 +59,10 @@ export function momentOf(date: string, time: string): Date {
 const digits = (x: number, n: number) => String(Number(x.toFixed(n)));
 
 /** Quantities in the shop's units. The server computes in SI; this only writes. */
-export function quantities(us: boolean) {
+export function quantities(us: boolean, reading: Schemas["Me"]["ratio"] = "parts plus parts") {
   return {
+    ratio: (r: Schemas["Readings"]) =>
+      reading === "one part in" ? r.onePartIn : reading === "water first" ? `${r.waterFirst} water first` : r.partsPlusParts,
     volume: (ml: number) =>
       us ? `${digits(ml / 29.5735295625, 2)} fl oz` : ml >= 1000 ? `${digits(ml / 1000, 2)} l` : `${digits(ml, ml < 10 ? 1 : 0)} ml`,
     area: (m2: number) => (us ? `${digits(m2 / 0.09290304, 0)} sq ft` : `${digits(m2, 1)} m²`),
@@ -69,7 +72,8 @@ export function quantities(us: boolean) {
 }
 
 export function useQuantities() {
-  return quantities(useMe().data?.units === "us");
+  const me = useMe().data;
+  return quantities(me?.units === "us", me?.ratio);
 }
 
 /** Amounts of money are kept in minor units. */

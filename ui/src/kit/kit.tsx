@@ -24,18 +24,20 @@ export function LinkButton({ look = "plain", className = "", ...rest }: LinkProp
 }
 
 export function Panel({
+  id,
   title,
   aside,
   children,
   className = "",
 }: {
+  id?: string;
   title?: ReactNode;
   aside?: ReactNode;
   children: ReactNode;
   className?: string;
 }) {
   return (
-    <section className={`rounded-2xl border border-line bg-paper p-4 ${className}`}>
+    <section id={id} className={`rounded-2xl border border-line bg-paper p-4 ${className}`}>
       {title && (
         <div className="mb-2 flex items-baseline justify-between gap-3">
           <h2>{title}</h2>

@@ -5,7 +5,9 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMe, usePeople, useMay } from "../api/shop";
 import { hour, money, seconds, sentence } from "../kit/format";
 import { Button, Figure, LinkButton, Panel, Select, Table, Trouble } from "../kit/kit";
+import { Risk } from "./Risk";
 import { Lanes, LanesKey, lasting } from "../ribbon/Lanes";
+import { say } from "../kit/notice";
 import { keys } from "../api/keys";
 
 type Arranged = Schemas["Arranged"];
@@ -14,8 +16,9 @@ type View = Schemas["TimelineView"];
 const later = (zero: string, s: number) => new Date(Date.parse(zero) + s * 1000);
 
 /** The plan as a timeline for a crew: when it is done and how sure that is, who does what when, what else could be done. */
-export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; procedure: string; onStep: (step: string) => void }) {
+export function Crew({ view, plan, onStep }: { view: Schemas["PlanView"]; plan: Schemas["Plan"]; onStep: (step: string) => void }) {
   const id = view.booking.id;
+  const procedure = plan.procedure;
   const saved = view.booking.arranged;
   const [mine, setMine] = useState<Arranged>();
   const arranged: Arranged = { ...(mine ?? (saved?.procedure === procedure ? saved : { people: saved?.people })), procedure };
@@ -25,6 +28,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
     placeholderData: (last) => last,
   });
   const [slot, setSlot] = useState("");
+  const [marked, setMarked] = useState("");
   if (!line.data)
     return <Panel className="mb-4">{line.error ? <Trouble error={line.error} /> : <p role="status">Laying the work out…</p>}</Panel>;
   const pick = (work: string) => {
@@ -42,6 +46,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
       <People arranged={arranged} line={line.data} onChange={setMine} locked={!!view.booking.washId} />
       {line.error && <Trouble error={line.error} />}
       <Sure line={line.data} view={view} />
+      <Risk line={line.data} steps={plan.steps} marked={marked} onMark={setMarked} />
       {line.data.timeline.slots.length > 0 && (
         <>
           <Lanes
@@ -53,6 +58,7 @@ export function Crew({ view, procedure, onStep }: { view: Schemas["PlanView"]; p
             finish={line.data.timeline.finish}
             zero={line.data.zero}
             selected={slot}
+            marked={marked}
             onPick={pick}
             onMove={view.booking.washId ? undefined : move}
           />
@@ -245,23 +251,25 @@ function SaveArranged({
   const may = useMay();
   const queries = useQueryClient();
   const keep = useMutation({
-    mutationFn: () =>
-      ask(
-        client.PUT("/bookings/{id}/arranged", {
-          params: { path: { id: view.booking.id } },
-          body: { version: view.booking.version, arranged },
-        }),
-      ),
-    onSuccess: async () => {
+    mutationFn: ({ arranged, version }: { arranged: Arranged; version: number; undoes?: boolean }) =>
+      ask(client.PUT("/bookings/{id}/arranged", { params: { path: { id: view.booking.id } }, body: { version, arranged } })),
+    onSuccess: async (saved, sent) => {
       await queries.invalidateQueries({ queryKey: keys.plan(view.booking.id) });
       void queries.invalidateQueries({ queryKey: keys.yard() });
       onDone();
+      const before = view.booking.arranged ?? {};
+      if (sent.undoes) say("As it was before.");
+      else say("Plan saved.", () => keep.mutate({ arranged: before, version: saved.version, undoes: true }));
     },
   });
   return (
     <div className="no-print mt-3 flex flex-wrap items-center gap-2">
       {may("run the day") && !view.booking.washId && (
-        <Button look={changed ? "act" : "plain"} disabled={!changed || keep.isPending} onClick={() => keep.mutate()}>
+        <Button
+          look={changed ? "act" : "plain"}
+          disabled={!changed || keep.isPending}
+          onClick={() => keep.mutate({ arranged, version: view.booking.version })}
+        >
           {keep.isPending ? "Saving…" : "Save this crew and order"}
         </Button>
       )}

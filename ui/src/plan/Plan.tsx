@@ -9,6 +9,7 @@ import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "
 import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
 import { useQuestions } from "../kit/Pins";
 import { Crew } from "./Crew";
+import { Ratio } from "../kit/ratio";
 import { keys } from "../api/keys";
 
 type FilledStep = Schemas["FilledStep"];
@@ -216,6 +217,7 @@ function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Sc
   const looks = useMay()("look over");
   const queries = useQueryClient();
   const pin = useMutation({
+    meta: { said: "Settled for this wash." },
     mutationFn: ({ fact, value }: { fact: string; value: string }) => {
       const rest = Object.fromEntries(Object.entries(view.lookOver.pins ?? {}).filter(([f]) => f !== fact));
       return ask(
@@ -291,7 +293,7 @@ function Filled({
   ];
   return (
     <>
-      <Crew key={plan.procedure} view={view} procedure={plan.procedure} onStep={onStep} />
+      <Crew key={plan.procedure} view={view} plan={plan} onStep={onStep} />
       <Panel className="mb-4">
         <div className="flex flex-wrap gap-x-9 gap-y-2">
           <Figure value={`${Math.round(plan.index)}`} label="scratch risk of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
@@ -371,7 +373,7 @@ function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick
       <span className="num text-right whitespace-nowrap">{minutes(s.minutes)}</span>
       <span className="col-span-2 text-sm text-faded">
         {[
-          s.mix && `${q.volume(s.mix.ml)} ${s.mix.product} (${s.mix.readings.onePartIn})`,
+          s.mix && `${q.volume(s.mix.ml)} ${s.mix.product} (${q.ratio(s.mix.readings)})`,
           s.dwell && `works ${seconds(s.dwell.from)} to ${seconds(s.dwell.to)}${s.dwell.shortened ? ", shortened by drying" : ""}`,
           s.panels &&
             (s.panels.rinses > 0 ? `rinse the mitt every ${s.panels.perMitt} panels, the car every ${s.panels.perRinse}` : s.cloth),
@@ -397,8 +399,7 @@ function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; p
             <b className="num">{q.volume(s.mix.ml)}</b> {s.mix.product} + <b className="num">{q.volume(s.mix.water)}</b> water in the{" "}
             {s.mix.vessel}
             <span className="block text-sm text-faded">
-              {s.mix.readings.partsPlusParts} parts · {s.mix.readings.onePartIn} · {s.mix.readings.waterFirst} water first ·{" "}
-              {s.mix.readings.percent.toPrecision(3)} %. The label reads “{s.mix.reading}”.
+              <Ratio readings={s.mix.readings} />
             </span>
           </Line>
         )}

@@ -248,6 +248,7 @@ function Publish({ id, hand, mistakes, published }: { id: string; hand: DraftHan
     },
   });
   const drop = useMutation({
+    meta: { said: "Draft deleted." },
     mutationFn: () => ask(client.DELETE("/procedures/{id}/draft", { params: { path: { id } } })),
     onSuccess: () => {
       hand.forget();

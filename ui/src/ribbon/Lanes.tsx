@@ -2,7 +2,7 @@ import { type HTMLAttributes, type KeyboardEvent, type PointerEvent, useRef, use
 import type { Schemas } from "../api/client";
 import { clock, hour, minutes, seconds } from "../kit/format";
 import { useNarrow } from "../kit/kit";
-import { Strip, type StripProps } from "./Strip";
+import { pointedAt, putOn, Strip, type StripProps } from "./Strip";
 
 type Slot = Schemas["Slot"];
 type Soak = Schemas["Soak"];
@@ -17,7 +17,7 @@ const shortestSoak = 45;
 const step = 60;
 
 /** What is put on piece by piece, wheel by wheel or part by part, is one thing on the car: that of its step. */
-const whole = (s: Soak) => `${s.job ?? ""} ${s.step ?? s.from}`;
+const whole = (s: Soak) => `${s.job ?? ""} ${putOn(s)}`;
 
 /** A row for each thing on the car; different ones lie under one another where they work at the same time. */
 function rowsOf(soaks: Soak[]) {
@@ -40,7 +40,7 @@ export function Lanes(props: Props) {
   return narrow ? <Strip {...props} /> : <Wide {...props} />;
 }
 
-function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onMove, now }: Props) {
+function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onMove, now, marked }: Props) {
   const total = Math.max(finish, 60) * 1.02;
   const x = (s: number) => `${(s / total) * 100}%`;
   const ribbon = useRef<HTMLDivElement>(null);
@@ -59,7 +59,7 @@ function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onM
     ribbon.current?.querySelector<HTMLElement>(`[data-slot="${CSS.escape(to.id)}"]`)?.focus();
   };
   const machines = [...new Set(slots.flatMap((s) => s.machines ?? []))].sort();
-  const shown = soaks.filter((s) => s.end - s.start >= shortestSoak || !s.fits);
+  const shown = soaks.filter((s) => s.end - s.start >= shortestSoak || !s.fits || putOn(s) === marked);
   const rows = rowsOf(shown);
   const every = total > 5400 ? 900 : total > 2400 ? 600 : 300;
   const ticks = Array.from({ length: Math.floor(total / every) + 1 }, (_, i) => i * every);
@@ -107,7 +107,7 @@ function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onM
             {shown.map((s, i) => (
               <div
                 key={s.from + s.to}
-                className={`absolute h-[1rem] ${rows[i]?.first ? "z-10" : ""}`}
+                className={`absolute h-[1rem] ${rows[i]?.first ? "z-10" : ""} ${putOn(s) === marked ? pointedAt : ""}`}
                 style={{ left: x(s.start), width: x(Math.max(s.latest, s.end) - s.start), top: `${(rows[i]?.row ?? 0) * 1.15}rem` }}
                 title={`${s.title}: rinse from ${hour(at(zero, s.earliest))} to ${hour(at(zero, s.latest))}`}
               >

@@ -20,7 +20,15 @@ export interface StripProps {
   onPick?: (id: string) => void;
   /** Seconds since the beginning, on a running wash. */
   now?: number;
+  /** Product that is pointed at, by the step that put it on. */
+  marked?: string;
 }
+
+/** The step that put product on. */
+export const putOn = (s: Soak) => s.step ?? s.from;
+
+/** How product that is pointed at stands out. */
+export const pointedAt = "outline-3 outline-offset-2 outline-tide";
 
 /** Pixels a minute, and the least a block has for its words. */
 const minute = 9;
@@ -42,7 +50,7 @@ function joined(slots: Slot[], titles: Record<string, string>): Slot[] {
 function wholeSoaks(soaks: Soak[]): Soak[] {
   const by = new Map<string, Soak>();
   for (const s of soaks) {
-    const key = s.step ?? s.from;
+    const key = putOn(s);
     const was = by.get(key);
     by.set(
       key,
@@ -75,7 +83,7 @@ function placed(slots: Slot[]) {
 }
 
 /** The ribbon on a phone: time runs downward, a column for each pair of hands, beside it what works on the car. */
-export function Strip({ slots, soaks, people, names, titles = {}, finish, zero, selected, onPick, now }: StripProps) {
+export function Strip({ slots, soaks, people, names, titles = {}, finish, zero, selected, onPick, now, marked }: StripProps) {
   const at = (s: number) => hour(new Date(Date.parse(zero) + s * 1000));
   const columns = [...people, undefined].map((who) => ({
     who,
@@ -117,7 +125,7 @@ export function Strip({ slots, soaks, people, names, titles = {}, finish, zero, 
           ))}
           <div className="relative w-16">
             {wholeSoaks(soaks).map((s) => (
-              <Wet key={s.from + s.to} s={s} says={at} />
+              <Wet key={s.from + s.to} s={s} says={at} marked={putOn(s) === marked} />
             ))}
           </div>
         </div>
@@ -169,11 +177,11 @@ function Block({ slot, top, height, picked, says, onPick }: BlockProps) {
 }
 
 /** Product working, with its earliest and its latest rinse. */
-function Wet({ s, says }: { s: Soak; says: (s: number) => string }) {
+function Wet({ s, says, marked }: { s: Soak; says: (s: number) => string; marked: boolean }) {
   const px = (from: number, to: number) => ((to - from) / 60) * minute;
   return (
     <div
-      className="absolute inset-x-0"
+      className={`absolute inset-x-0 ${marked ? pointedAt : ""}`}
       style={{ top: (s.start / 60) * minute, height: Math.max(px(s.start, Math.max(s.latest, s.end)), 4) }}
       title={`${s.title}: rinse from ${says(s.earliest)} to ${says(s.latest)}`}
     >

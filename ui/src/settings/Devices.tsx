@@ -15,6 +15,7 @@ export function Devices({ devices, onSaved }: { devices: Schemas["DeviceLine"][]
     },
   });
   const end = useMutation({
+    meta: { said: "Device signed out." },
     mutationFn: (id: string) => ask(client.DELETE("/devices/{id}", { params: { path: { id } } })),
     onSuccess: onSaved,
   });

@@ -85,12 +85,17 @@ function Change({ p, own, onSaved }: { p: Member; own: boolean; onSaved: () => v
   const forgets = useMay()("forget");
   const path = { path: { id: p.id } };
   const save = useMutation({
+    meta: { said: "Saved." },
     mutationFn: (active: boolean) =>
       ask(client.PUT("/staff/{id}", { params: path, body: { name, signIn, role, active, version: p.version } })),
     onSuccess: onSaved,
   });
   const code = useMutation({ mutationFn: () => ask(client.POST("/staff/{id}/code", { params: path })), onSuccess: onSaved });
-  const forget = useMutation({ mutationFn: () => ask(client.POST("/staff/{id}/forget", { params: path })), onSuccess: onSaved });
+  const forget = useMutation({
+    meta: { said: "Signed out everywhere." },
+    mutationFn: () => ask(client.POST("/staff/{id}/forget", { params: path })),
+    onSuccess: onSaved,
+  });
   const submit = (e: FormEvent) => {
     e.preventDefault();
     save.mutate(p.active);

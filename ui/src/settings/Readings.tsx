@@ -70,6 +70,7 @@ function Lines({ told }: { told: Schemas["ReadingLine"][] }) {
 function useTell() {
   const queries = useQueryClient();
   return useMutation({
+    meta: { said: "Reading saved." },
     mutationFn: (reading: Told) => ask(client.POST("/readings", { body: [reading] })),
     onSuccess: (view) => {
       queries.setQueryData(keys.readings(), view);

@@ -72,6 +72,7 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
   const [shop, setShop] = useState(view.settings);
   const queries = useQueryClient();
   const save = useMutation({
+    meta: { said: "Settings saved." },
     mutationFn: () => ask(client.PUT("/settings", { body: { version: view.version, settings: shop } })),
     onSuccess: (next) => {
       queries.setQueryData(keys.settings(), next);
@@ -102,6 +103,16 @@ function ShopForm({ view, editable }: { view: Schemas["SettingsView"]; editable:
             options={[
               { value: "metric", label: "Metric" },
               { value: "us", label: "US" },
+            ]}
+          />
+          <Choice
+            label="Mixing ratios are written as"
+            value={shop.ratio ?? "parts plus parts"}
+            onChange={(ratio) => setShop({ ...shop, ratio })}
+            options={[
+              { value: "parts plus parts", label: "1 + 9" },
+              { value: "one part in", label: "1 in 10" },
+              { value: "water first", label: "9:1, water first" },
             ]}
           />
           <Field label="Currency sign">

@@ -39,6 +39,7 @@ function OwnSignIns() {
 /** Where somebody is signed in, each to be ended. */
 export function SignIns({ lines, onEnded }: { lines: Schemas["SignInLine"][]; onEnded: () => void }) {
   const end = useMutation({
+    meta: { said: "Signed out there." },
     mutationFn: (id: string) => ask(client.DELETE("/sign-ins/{id}", { params: { path: { id } } })),
     onSuccess: onEnded,
   });

@@ -1,14 +1,17 @@
+import { AlertTriangle } from "lucide-react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type ReactNode, useDeferredValue, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useSettings } from "../api/shop";
 import { useQuantities } from "../kit/format";
 import { Choice, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
+import { useDebounced } from "../kit/form";
+import { Ratio } from "../kit/ratio";
 import { keys } from "../api/keys";
 
 type Unit = Schemas["Amount"]["unit"];
 type Amount = Schemas["Amount"];
-type Printed = Schemas["Printed"];
+type Numbers = Schemas["Printed"];
 
 const units: readonly Unit[] = ["ml", "l", "US fl oz", "US gal", "imp fl oz", "imp gal"];
 const readings = [
@@ -61,7 +64,7 @@ function AmountField({ label, value, onChange }: { label: string; value: Amount;
   );
 }
 
-function Ratio({ label, value, onChange }: { label: string; value: Printed; onChange: (p: Printed) => void }) {
+function Printed({ label, value, onChange }: { label: string; value: Numbers; onChange: (p: Numbers) => void }) {
   const number = (key: "first" | "second") => (
     <input
       aria-label={`${label}: ${key} number`}
@@ -96,12 +99,6 @@ function Answer({ children, error }: { children: ReactNode; error: unknown }) {
   );
 }
 
-const Every = ({ r }: { r: Schemas["Readings"] }) => (
-  <p className="num">
-    {r.partsPlusParts} · {r.onePartIn} · {r.waterFirst} · {r.percent.toPrecision(3)} %
-  </p>
-);
-
 const Big = ({ value, label }: { value: string; label: string }) => (
   <p>
     <b className="num text-2xl">{value}</b> <span>{label}</span>
@@ -110,7 +107,7 @@ const Big = ({ value, label }: { value: string; label: string }) => (
 
 /** Asks again whenever the question changes, quietly. */
 function useBench<Q, A>(name: string, q: Q, ask: (q: Q) => Promise<A>) {
-  const later = useDeferredValue(q);
+  const later = useDebounced(q);
   return useQuery({
     queryKey: keys.bench(name, later),
     queryFn: () => ask(later),
@@ -123,11 +120,13 @@ function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
   const q = useQuantities();
   const us = useMe().data?.units === "us";
   const vessels = useSettings().data?.settings.vessels ?? [];
-  const [ratio, setRatio] = useState<Printed>({ first: 1, second: 10, reading: "parts plus parts" });
+  const [ratio, setRatio] = useState<Numbers>({ first: 1, second: 10, reading: "parts plus parts" });
   const [vessel, setVessel] = useState<Amount>(us ? { amount: 32, unit: "US fl oz" } : { amount: 1, unit: "l" });
-  const mix = useBench("pour", { ...ratio, ...vessel }, (body) => ask(client.POST("/mix", { body })));
+  const [productId, setProductId] = useState("");
+  const mix = useBench("pour", { ...ratio, ...vessel, productId }, (body) => ask(client.POST("/mix", { body })));
   const mixed = products.filter((p) => p.ratio);
   const take = (id: string) => {
+    setProductId(id);
     const p = mixed.find((x) => x.id === id);
     if (!p?.ratio) return;
     const { product, water } = p.ratio;
@@ -139,12 +138,12 @@ function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
     <>
       <Field label="Product">
         <Select
-          value=""
+          value={productId}
           onChange={take}
-          options={[{ value: "", label: "by its label, from the shelf" }, ...mixed.map((p) => ({ value: p.id, label: p.name }))]}
+          options={[{ value: "", label: "none of the shelf's" }, ...mixed.map((p) => ({ value: p.id, label: p.name }))]}
         />
       </Field>
-      <Ratio label="As printed" value={ratio} onChange={setRatio} />
+      <Printed label="As printed" value={ratio} onChange={setRatio} />
       {vessels.length > 0 && (
         <Field label="Vessel in hand">
           <Select
@@ -169,8 +168,16 @@ function Pour({ products }: { products: Schemas["ShelfItem"][] }) {
           <>
             <Big value={q.volume(mix.data.product)} label="product" />
             <Big value={q.volume(mix.data.water)} label="water" />
-            <Every r={mix.data.readings} />
-            <p>If that much water is in the vessel already, add {q.volume(mix.data.toWater)}.</p>
+            <Ratio readings={mix.data.readings} />
+            {mix.data.doubt && (
+              <p className="flex items-start gap-2 font-semibold text-rust">
+                <AlertTriangle size={19} className="mt-0.5 shrink-0" aria-hidden /> {mix.data.doubt}
+              </p>
+            )}
+            <p>
+              Vessel already full of water: pour {q.volume(mix.data.product)} out and as much product in. That much water in a larger
+              vessel: add {q.volume(mix.data.toWater)}.
+            </p>
             {mix.data.misread.map((m) => (
               <p key={m.reading} className="text-sm">
                 Read as “{m.reading}” it would be {q.volume(m.product)}: <b>{m.times.toPrecision(3)} times as strong.</b>
@@ -194,8 +201,7 @@ function Made() {
       <Answer error={made.error}>
         {made.data && (
           <>
-            <Big value={made.data.partsPlusParts} label="parts product + parts water" />
-            <Every r={made.data} />
+            <Ratio readings={made.data} />
           </>
         )}
       </Answer>
@@ -204,6 +210,7 @@ function Made() {
 }
 
 function OnPaint() {
+  const q = useQuantities();
   const [product, setProduct] = useState<Amount>({ amount: 100, unit: "ml" });
   const [water, setWater] = useState<Amount>({ amount: 900, unit: "ml" });
   const [flow, setFlow] = useState(4.5);
@@ -237,9 +244,9 @@ function OnPaint() {
       <Answer error={lands.error}>
         {lands.data && (
           <>
-            <Big value={lands.data.onPanel.onePartIn} label="lands on the paint" />
-            <Every r={lands.data.onPanel} />
-            <p className="text-sm">The bottle alone is {lands.data.bottle.onePartIn}: the stream thins it.</p>
+            <p>Lands on the paint:</p>
+            <Ratio readings={lands.data.onPanel} />
+            <p className="text-sm">The bottle alone is {q.ratio(lands.data.bottle)}: the stream thins it.</p>
           </>
         )}
       </Answer>
@@ -249,8 +256,8 @@ function OnPaint() {
 
 function Restrength() {
   const q = useQuantities();
-  const [have, setHave] = useState<Printed>({ first: 1, second: 10, reading: "one part in" });
-  const [want, setWant] = useState<Printed>({ first: 1, second: 5, reading: "one part in" });
+  const [have, setHave] = useState<Numbers>({ first: 1, second: 10, reading: "one part in" });
+  const [want, setWant] = useState<Numbers>({ first: 1, second: 5, reading: "one part in" });
   const [amount, setAmount] = useState<Amount>({ amount: 1, unit: "l" });
   const [room, setRoom] = useState<Amount>({ amount: 0, unit: "l" });
   const change = useBench("strength", { have, want, amount, ...(room.amount > 0 ? { room } : {}) }, (body) =>
@@ -258,8 +265,8 @@ function Restrength() {
   );
   return (
     <>
-      <Ratio label="It is" value={have} onChange={setHave} />
-      <Ratio label="It is to be" value={want} onChange={setWant} />
+      <Printed label="It is" value={have} onChange={setHave} />
+      <Printed label="It is to be" value={want} onChange={setWant} />
       <AmountField label="There is" value={amount} onChange={setAmount} />
       <AmountField label="Vessel holds (0: room enough)" value={room} onChange={setRoom} />
       <Answer error={change.error}>

@@ -35,6 +35,7 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
       .replace(/[^a-z0-9]+/g, "-")
       .replace(/^-|-$/g, "");
   const save = useMutation({
+    meta: { said: "Product saved." },
     mutationFn: () =>
       ask(client.PUT("/shelf/{id}", { params: { path: { id } }, body: { label: item?.label ?? 0, product: { ...p, id } } })),
     onSuccess: (next) => {

@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { useLocation } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useShelf, useMay } from "../api/shop";
 import { day, money, seconds, useQuantities } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Ratio } from "../kit/ratio";
 import { Bench } from "./Bench";
 import { Label } from "./Label";
 import { keys } from "../api/keys";
@@ -13,7 +15,13 @@ export function Shelf() {
   const shelf = useShelf();
   if (shelf.isPending) return <Loading what="the shelf" />;
   if (!shelf.data) return <Trouble error={shelf.error} retry={() => void shelf.refetch()} />;
-  const order = shelf.data.products.filter((p) => p.forecast?.orderNow).map((p) => p.name);
+  return <Filled shelf={shelf.data} />;
+}
+
+function Filled({ shelf }: { shelf: Schemas["Shelf"] }) {
+  const { hash } = useLocation();
+  useEffect(() => document.getElementById(hash.slice(1))?.scrollIntoView(), [hash]); // a link may lead to one part of the page
+  const order = shelf.products.filter((p) => p.forecast?.orderNow).map((p) => p.name);
   return (
     <>
       <Head
@@ -23,10 +31,10 @@ export function Shelf() {
         }
       />
       <div className="grid items-start gap-4 xl:grid-cols-[22rem_minmax(0,1fr)]">
-        <Bench products={shelf.data.products} />
+        <Bench products={shelf.products} />
         <div className="grid min-w-0 gap-4">
-          <Products products={shelf.data.products} />
-          <Cloths cloths={shelf.data.cloths} />
+          <Products products={shelf.products} />
+          <Cloths cloths={shelf.cloths} />
           <Bucket />
         </div>
       </div>
@@ -60,7 +68,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
           done={() => setWriting("")}
         />
       )}
-      <Table stacks caption="Products" head={["Product", "Ratio, every reading", "Left", ""]}>
+      <Table stacks caption="Products" head={["Product", "Ratio", "Left", ""]}>
         {products.map((p) => (
           <tr key={p.id} className="align-top">
             <th scope="row" className="font-normal">
@@ -77,12 +85,10 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
                 {p.cautions && ` · ${p.cautions}`}
               </span>
             </th>
-            <td data-head="Ratio, every reading" className="max-sm:col-span-2">
+            <td data-head="Ratio" className="max-sm:col-span-2">
               {p.readings ? (
                 <>
-                  <span className="num">
-                    {p.readings.partsPlusParts} · {p.readings.onePartIn} · {p.readings.waterFirst} · {p.readings.percent.toPrecision(3)} %
-                  </span>
+                  <Ratio readings={p.readings} />
                   <span className="block text-sm text-faded">label reads “{p.reading}”</span>
                   {p.shop && (
                     <span className="block text-sm font-semibold text-rust">But {p.shop}: two strengths for the same numbers.</span>
@@ -133,6 +139,7 @@ function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
   const [left, setLeft] = useState("");
   const [lead, setLead] = useState(String(p.stock?.leadDays ?? 6));
   const save = useMutation({
+    meta: { said: "Count saved." },
     mutationFn: () =>
       ask(
         client.PUT("/shelf/{id}/count", {
@@ -172,11 +179,13 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
   const queries = useQueryClient();
   const [adding, setAdding] = useState(false);
   const retire = useMutation({
+    meta: { said: "Set retired." },
     mutationFn: (id: string) => ask(client.POST("/cloths/{id}/retire", { params: { path: { id } } })),
     onSuccess: (next) => queries.setQueryData(keys.shelf(), next),
   });
   return (
     <Panel
+      id="cloths"
       title="Cloths"
       aside={
         keeps && (
@@ -231,6 +240,7 @@ function AddCloths({ done }: { done: () => void }) {
   const queries = useQueryClient();
   const [set, setSet] = useState<Schemas["ClothSet"]>({ kind: "", colour: colours[0], count: 10, limit: 100 });
   const save = useMutation({
+    meta: { said: "Set added." },
     mutationFn: () => ask(client.POST("/cloths", { body: set })),
     onSuccess: (next) => {
       queries.setQueryData(keys.shelf(), next);

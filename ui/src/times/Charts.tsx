@@ -50,7 +50,12 @@ export function Charts({ days }: { days: number }) {
               className={`max-w-4xl rounded-xl border-2 p-3 font-semibold ${better(v) ? "border-moss bg-moss-wash text-moss" : "border-rust bg-rust-wash text-rust"}`}
             >
               {better(v) ? "Better. " : ""}
-              {v.drift.words}
+              {v.drift.words}{" "}
+              {v.drift.causes.length === 0 && (
+                <Link to="/shelf#cloths" className="font-semibold underline underline-offset-4">
+                  See which cloths are worn
+                </Link>
+              )}
             </p>
           ) : (
             <p className="max-w-4xl rounded-xl border-2 border-line bg-paper p-3">

@@ -6,10 +6,13 @@ import { useMay } from "../api/shop";
 import { day, hour, minutes, plural } from "../kit/format";
 import { Button, Empty, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 import { csv, Csv } from "./Csv";
+import { say } from "../kit/notice";
 import { keys } from "../api/keys";
 
 type Proposal = Schemas["StandardProposal"];
 type Standard = Schemas["Standard"];
+/** A standard put in the place of another; what undoes one is not offered to be undone again. */
+type Change = { standard: Standard; was: Standard; why: string; undoes?: boolean };
 
 /** What the taps say of each step's time, beside the standard in use; the lead accepts, and plans and promises follow. */
 export function Standards({ days }: { days: number }) {
@@ -24,25 +27,41 @@ export function Standards({ days }: { days: number }) {
   if (!view.data) return <Trouble error={view.error} retry={() => void view.refetch()} />;
   const { proposals, ratings, history, allowances, measured, rule } = view.data;
   if (proposals.length === 0) return <Empty>No step was timed in these days.</Empty>;
-  const differ = proposals.filter((p) => p.different).length;
+  const differ = proposals.filter((p) => p.different);
+  const hold = proposals.filter((p) => !p.different);
+  const rows = (caption: string, of: Proposal[]) => (
+    <Table stacks caption={caption} head={["Step", "Timings", "In use", "Observed", "Rating", "Standard by the taps", "", ""]}>
+      {of.map((p) => (
+        <Row
+          key={p.step}
+          p={p}
+          allowances={allowances}
+          lead={may("set standards")}
+          open={open === p.step}
+          toggle={() => setOpen(open === p.step ? undefined : p.step)}
+        />
+      ))}
+    </Table>
+  );
   return (
     <div className="grid gap-4">
       <Panel
-        title={differ ? `${plural(differ, "step takes", "steps take")} another time than the standard in use` : "Every standard holds"}
+        title={
+          differ.length
+            ? `${plural(differ.length, "step takes", "steps take")} another time than the standard in use`
+            : "Every standard holds"
+        }
         aside={<Csv href={csv("standards", days)} />}
       >
-        <Table stacks caption="Standard times" head={["Step", "Timings", "In use", "Observed", "Rating", "Standard by the taps", "", ""]}>
-          {proposals.map((p) => (
-            <Row
-              key={p.step}
-              p={p}
-              allowances={allowances}
-              lead={may("set standards")}
-              open={open === p.step}
-              toggle={() => setOpen(open === p.step ? undefined : p.step)}
-            />
-          ))}
-        </Table>
+        {differ.length > 0 && rows("Standards that differ", differ)}
+        {hold.length > 0 && (
+          <details className="mt-3" open={differ.length === 0}>
+            <summary className="font-semibold text-tide">
+              {plural(hold.length, "step holds its standard", "steps hold their standard")}
+            </summary>
+            {rows("Standards that hold", hold)}
+          </details>
+        )}
         <details className="mt-3">
           <summary className="font-semibold text-tide">Where these numbers come from</summary>
           <p className="mt-1 max-w-3xl">
@@ -106,7 +125,13 @@ function Row({ p, allowances, lead, open, toggle }: { p: Proposal; allowances: n
           {Math.round(p.rating)}
         </td>
         <td data-head="Standard by the taps" className="num whitespace-nowrap">
-          {minutes(p.standard)}
+          {minutes(p.standard)}{" "}
+          {off !== 0 && (
+            <span className="text-sm">
+              ({off > 0 ? "+" : "−"}
+              {Math.abs(off)} %)
+            </span>
+          )}
           <span className="block text-sm text-faded">{between(p.low, p.high)}</span>
         </td>
         <td className="min-w-40">
@@ -120,7 +145,7 @@ function Row({ p, allowances, lead, open, toggle }: { p: Proposal; allowances: n
               look={p.different && lead ? "act" : "plain"}
               className="min-h-hit whitespace-nowrap"
             >
-              {off === 0 ? "Same" : `${off > 0 ? "+" : "−"}${Math.abs(off)} %`}
+              {open ? "Close" : `Look at ${minutes(p.standard)}`}
             </Button>
           )}
         </td>
@@ -159,10 +184,12 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
   const queries = useQueryClient();
   const [why, setWhy] = useState("");
   const accept = useMutation({
-    mutationFn: (standard: Standard) => ask(client.POST("/times/standards", { body: { standard, why, was: p.current } })),
-    onSuccess: () => {
+    mutationFn: ({ standard, was, why }: Change) => ask(client.POST("/times/standards", { body: { standard, was, why } })),
+    onSuccess: (line, { standard, was, undoes }) => {
       void queries.invalidateQueries();
-      close();
+      if (!undoes) close();
+      const back = { standard: was, was: standard, why: "Taken back", undoes: true };
+      say(`${p.title}: ${line.words}.`, undoes ? undefined : () => accept.mutate(back));
     },
     onError: () => void queries.invalidateQueries({ queryKey: keys.times() }),
   });
@@ -220,11 +247,14 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
               onChange={(e) => setWhy(e.target.value)}
             />
           </label>
-          <Button look="act" disabled={accept.isPending} onClick={() => accept.mutate(p.propose)}>
-            Accept: plans follow
+          <Button look="act" disabled={accept.isPending} onClick={() => accept.mutate({ standard: p.propose, was: p.current, why })}>
+            Use {minutes(p.standard)}: plans follow
           </Button>
           {p.current.form !== "written" && (
-            <Button disabled={accept.isPending} onClick={() => accept.mutate({ step: p.step, form: "written" })}>
+            <Button
+              disabled={accept.isPending}
+              onClick={() => accept.mutate({ standard: { step: p.step, form: "written" }, was: p.current, why })}
+            >
               Back to as written
             </Button>
           )}

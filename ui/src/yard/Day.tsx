@@ -85,6 +85,7 @@ export function Day() {
       ),
   });
   const keep = useMutation({
+    meta: { said: "Slot saved." },
     mutationFn: ({ visit, slot }: { visit: Visit; slot: Slot }) =>
       ask(
         client.PUT("/bookings/{id}/slot", {
@@ -588,6 +589,7 @@ function Outbox() {
   const out = box.data ?? [];
   const queries = useQueryClient();
   const told = useMutation({
+    meta: { said: "Told." },
     mutationFn: (id: string) => ask(client.POST("/outbox/{id}/told", { params: { path: { id } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: keys.outbox() }),
   });

@@ -1,0 +1,59 @@
+import type { Schemas } from "../api/client";
+import { hour, sentence } from "../kit/format";
+import { Button } from "../kit/kit";
+import { putOn } from "../ribbon/Strip";
+
+type View = Schemas["TimelineView"];
+type Soak = Schemas["Soak"];
+
+const at = (zero: string, s: number) => hour(new Date(Date.parse(zero) + s * 1000));
+
+const soakKey = (s: Pick<Soak, "from" | "to">) => `${s.from} ${s.to}`;
+
+/** What could dry: the product, where on the car first, and from when on; each can be shown on the ribbon. */
+export function Risk({
+  line,
+  steps,
+  marked,
+  onMark,
+}: {
+  line: View;
+  steps: readonly Schemas["FilledStep"][];
+  marked: string;
+  onMark: (step: string) => void;
+}) {
+  const risks = (line.promise?.dwells ?? []).flatMap((risk) => {
+    const soak = line.timeline.soaks.find((s) => soakKey(s) === soakKey(risk));
+    return soak && (risk.chance >= 0.005 || !soak.fits) ? [{ risk, soak }] : [];
+  });
+  if (risks.length === 0) return null;
+  return (
+    <details className="mb-3">
+      <summary className="font-semibold text-tide">What could dry, where and when</summary>
+      <ul className="mt-1 grid gap-1">
+        {risks.map(({ risk, soak }) => {
+          const dwell = steps.find((s) => s.id === soak.step)?.dwell;
+          const limit = dwell?.shortened ? "it dries" : "its label ends";
+          return (
+            <li key={soakKey(soak)} className="flex flex-wrap items-center gap-x-3">
+              <span className="grow">
+                <b>{sentence(soak.title)}</b>: {Math.round(risk.chance * 100)} of 100 washes overrun it.{" "}
+                {dwell?.shortened && dwell.driest ? `It dries first on the ${dwell.driest}, ` : `${sentence(limit)} `}
+                at <b className="num">{at(line.zero, soak.latest)}</b>; by this plan it comes off from{" "}
+                <b className="num">{at(line.zero, soak.end)}</b>.
+              </span>
+              <Button
+                className="no-print min-h-hit"
+                aria-pressed={marked === putOn(soak)}
+                aria-label={`Show on the ribbon: ${soak.title}`}
+                onClick={() => onMark(marked === putOn(soak) ? "" : putOn(soak))}
+              >
+                Show on the ribbon
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}
