@@ -19,6 +19,7 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/store"
 )
 
@@ -123,6 +124,13 @@ func (s *server) registerProcedures(api huma.API) {
 		get("/procedures/{id}/difference", "procedureDifference", "What changed from one version to another, in words"),
 		shop.See,
 		s.procedureDifference,
+	)
+	operation(
+		s,
+		api,
+		get("/procedures/{id}/effect", "procedureEffect", "What publishing the draft would do to the cars that wait today"),
+		shop.Write,
+		s.procedureEffect,
 	)
 	operation(
 		s,
@@ -420,6 +428,58 @@ func (s *server) procedureDifference(ctx context.Context, in *struct {
 	}
 	to, err := s.versionOf(ctx, in.ID, in.To)
 	return &Out[[]procedure.Edit]{procedure.Difference(from, to)}, err
+}
+
+func (s *server) procedureEffect(ctx context.Context, in *ProcedureID) (*Out[plan.Effect], error) {
+	draft, err := s.Store.Draft(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	versions, err := s.Store.Versions(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	var before *procedure.Procedure
+	for i, v := range versions {
+		if before == nil || v.Version > before.Version {
+			before = &versions[i].Doc
+		}
+	}
+	waiting, err := s.waiting(ctx)
+	if err != nil {
+		return nil, err
+	}
+	effect, err := plan.EffectOf(before, draft.Doc, waiting)
+	return &Out[plan.Effect]{effect}, err
+}
+
+// waiting are today's vehicles that are looked over and whose wash has not begun.
+func (s *server) waiting(ctx context.Context) ([]plan.Waiting, error) {
+	day, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	if err != nil {
+		return nil, err
+	}
+	b, err := s.basis(ctx)
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.around(ctx, s.Now())
+	if err != nil {
+		return nil, err
+	}
+	var waiting []plan.Waiting
+	for _, v := range views {
+		if v.LookOver == nil || v.Booking.Stage != visit.LookedOver {
+			continue
+		}
+		job := b.job(v.Booking, v.LookOver.Doc, now, plan.Arranged{})
+		waiting = append(waiting, plan.Waiting{Plate: v.Booking.Vehicle.Plate, Job: job})
+	}
+	return waiting, nil
 }
 
 func (s *server) newProcedure(ctx context.Context, in *In[struct {

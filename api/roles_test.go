@@ -122,6 +122,7 @@ var mayCall = map[string]string{
 	"GET /procedures/{id}":                    "LWTA",
 	"GET /procedures/{id}/versions/{version}": "LWTA",
 	"GET /procedures/{id}/difference":         "LWTA",
+	"GET /procedures/{id}/effect":             "L",
 	"GET /procedures/{id}/code":               "LWTA",
 	"GET /procedures/{id}/export":             "LWTA",
 	"GET /procedure.schema.json":              "LWTA",

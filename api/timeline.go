@@ -517,6 +517,7 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 	state := wash.Fold(w.Steps(), events)
 	l.arranged, l.arranged.People = w.Frozen.Arranged, nil
 	for _, id := range crewOf(w, state, events) {
+		id = state.Heir(id)
 		if !slices.Contains(l.arranged.People, id) {
 			l.arranged.People = append(l.arranged.People, id)
 		}

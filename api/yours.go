@@ -30,6 +30,16 @@ type YoursHand struct {
 	Place  string    `json:"place"`
 	Step   string    `json:"step,omitempty" doc:"title; absent between two steps"`
 	Since  time.Time `json:"since,omitzero"`
+	// Handed is what somebody else gave over last, while it is still to do.
+	Handed *YoursHanded `json:"handed,omitempty"`
+}
+
+// YoursHanded is work that somebody else handed over.
+type YoursHanded struct {
+	By   string    `json:"by" doc:"name"`
+	At   time.Time `json:"at"`
+	Step string    `json:"step,omitempty" doc:"title; absent when only the rest was handed over"`
+	Rest bool      `json:"rest" doc:"with all that was still to do"`
 }
 
 // YoursNext is a car that somebody washes next.
@@ -57,7 +67,11 @@ func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
 		return nil, err
 	}
 	me := who(ctx)
-	y := Yours{Hand: handOf(me.ID, views, states)}
+	people, err := s.Store.People(ctx)
+	if err != nil {
+		return nil, err
+	}
+	y := Yours{Hand: handOf(me.ID, views, states, people)}
 	if next, there := nextOf(me.ID, views, y.Hand); there {
 		if y.Next, err = s.nextCar(ctx, next); err != nil {
 			return nil, err
@@ -74,7 +88,7 @@ func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
 }
 
 // handOf is the wash that somebody has in hand, or washes and is between two steps of.
-func handOf(me string, views []store.BookingView, states map[string]wash.State) *YoursHand {
+func handOf(me string, views []store.BookingView, states map[string]wash.State, people []store.Person) *YoursHand {
 	for _, v := range views {
 		if v.Wash == nil || !v.Booking.Stage.Washing() {
 			continue
@@ -83,9 +97,12 @@ func handOf(me string, views []store.BookingView, states map[string]wash.State) 
 			Place: v.Booking.Place.Name}
 		state := states[v.Wash.ID]
 		at := slices.IndexFunc(state.Hands, func(h wash.Hand) bool { return h.By == me })
-		if at < 0 && v.Wash.WasherID != me {
+		gave := slices.IndexFunc(state.Handed, func(h wash.Handed) bool { return h.By == me && h.Rest && state.Heir(me) != me })
+		heir := slices.ContainsFunc(state.Handed, func(h wash.Handed) bool { return h.To == me && h.Rest && state.Heir(h.By) == me })
+		if at < 0 && !heir && (v.Wash.WasherID != me || gave >= 0) {
 			continue
 		}
+		h.Handed = handedTo(me, v.Wash.Steps(), state, people)
 		for i, step := range v.Wash.Steps() {
 			if at >= 0 && step.ID == state.Hands[at].Step {
 				h.Step, h.Since = step.Title, state.Steps[i].Since
@@ -94,6 +111,30 @@ func handOf(me string, views []store.BookingView, states map[string]wash.State) 
 		return &h
 	}
 	return nil
+}
+
+// handedTo is what was handed to somebody last, as long as it is still to do.
+func handedTo(me string, steps []wash.PlannedStep, state wash.State, people []store.Person) *YoursHanded {
+	var last *YoursHanded
+	for _, h := range state.Handed {
+		open := h.Rest && state.Heir(h.By) == me
+		title := ""
+		for i, s := range steps {
+			if s.ID == h.Step && state.Steps[i].By == me && state.Steps[i].Ended.IsZero() {
+				open, title = true, s.Title
+			}
+		}
+		if h.To != me || !open {
+			continue
+		}
+		last = &YoursHanded{At: h.At.UTC(), Step: title, Rest: h.Rest}
+		for _, p := range people {
+			if p.ID == h.By {
+				last.By = p.Name
+			}
+		}
+	}
+	return last
 }
 
 // nextOf is the first car of today that is somebody's and not begun; rework comes before what is new.

@@ -212,8 +212,10 @@ func TestTwoPeopleOnOneCar(t *testing.T) {
 
 	osk.click("button", "^Other$")
 	osk.click("button", "Hand over")
+	osk.click("button", "^This step: ")
 	osk.click("button", "Pia Lunt")
 	handed := osk.see("ul", "Pia Lunt: ").MustText()
+	pia.see("li", "Osk Pellow handed you ")
 	pia.see("button", "^Done$")
 	assert.Contains(t, handed, pia.heading(), "what she has in hand")
 	lead.see("section", "Pia Lunt: ")
@@ -233,6 +235,14 @@ func TestTwoPeopleOnOneCar(t *testing.T) {
 	osk.see("[role=status]", "Pia Lunt asks for help")
 	osk.click("button", "I am here")
 	pia.see("button", "^Done$")
+
+	// The rest goes to who holds the skills: the lead is told wherever she is, and has it first in her yard.
+	osk.click("button", "^Other$")
+	osk.click("button", "Hand over")
+	osk.click("button", "^The rest of the wash$")
+	osk.click("button", "Maren Tolley")
+	lead.see("li", "Osk Pellow handed you .*the rest of the wash")
+	lead.see("section[aria-label=Yours]", "handed you .*the rest of the wash")
 	pia.quiet()
 	osk.quiet()
 	lead.quiet()

@@ -56,6 +56,8 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 	lead.see("li", "Foam from the bottom or the top\\? Bottom: pinned for this wash")
 	lead.click("button", "^Foam")
 	lead.see("h2", "^Foam$")
+	lead.see("dd", "1 \\+ 9")
+	lead.click("summary", "other readings")
 	lead.see("dd", "1 \\+ 9 parts · 1 in 10 · 9:1 water first")
 	lead.click("summary", "Where these numbers come from")
 	lead.see("dd", "Energy balance of a wet panel")

@@ -309,6 +309,19 @@ var senseRules = []senseRule{
 			return fmt.Sprintf("Its dwell ends at %s, before it begins at %s.", s.Dwell.Max, s.Dwell.Min)
 		})
 	}},
+	{"dwell-of-nothing", Error, "What works on the car is a product or water, and it works somewhere.", func(r *reader) []Mistake {
+		return r.every(func(_ int, s Step) string {
+			switch {
+			case s.Dwell == nil:
+				return ""
+			case s.class() == "" && s.Water == "" && s.Act == "" && len(s.Rewets) == 0:
+				return "It works for a while, and names no product or water that does."
+			case !s.anyPart(func(vehicle.Part) bool { return true }):
+				return "It works for a while, and names no zones on which it does."
+			}
+			return ""
+		})
+	}},
 	{"dwell-over-label", Warning, "The label wins: the plan will cut the dwell short.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			for _, l := range r.labels {
@@ -327,8 +340,8 @@ var senseRules = []senseRule{
 	}},
 	{"product-left-on", Error, "Product that is never rinsed dries and stains.", func(r *reader) []Mistake {
 		return r.every(func(i int, s Step) string {
-			stays := s.Technique != Apply || s.Dwell == nil || s.Dwell.Each
-			if stays {
+			coat := s.Technique == Finish // what is left on to set is a wait between coats, not a film that is taken off
+			if s.Dwell == nil || s.Dwell.Each || coat {
 				return ""
 			}
 			enders := where(r.steps[i+1:], func(later Step) bool { return slices.Contains(later.Ends, s.ID) })

@@ -231,7 +231,13 @@ var breakages = map[string]struct {
 			},
 		},
 	},
-	"no-reason":           {at: "mitt", says: "why", breakIt: func(p *Procedure) { p.step("mitt").Reason = " " }},
+	"no-reason": {at: "mitt", says: "why", breakIt: func(p *Procedure) { p.step("mitt").Reason = " " }},
+	"dwell-of-nothing": {at: "badges", says: "names no product", breakIt: func(p *Procedure) {
+		badges := brushBadges()
+		badges.When, badges.Dwell, badges.Dose, badges.Class = Rule{}, works(minute, 2*minute, ""), nil, ""
+		badges.Dwell.Each = true
+		p.add("contact", badges)
+	}},
 	"nothing-to-look-for": {at: "mitt", says: "shows", breakIt: func(p *Procedure) { p.step("mitt").LookFor = "" }},
 	"no-time": {
 		at:      "mitt",

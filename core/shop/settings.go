@@ -19,7 +19,7 @@ import (
 type Settings struct {
 	ShopName string                    `json:"shopName" minLength:"1" maxLength:"80"`
 	Units    measure.System            `json:"units"`
-	Ratio    measure.Reading           `json:"ratio,omitempty" doc:"how mixing ratios are written on every screen; parts plus parts when unsaid"`
+	Ratio    measure.Reading           `json:"ratio,omitempty" doc:"how mixing ratios are written; parts plus parts when unsaid"`
 	Currency string                    `json:"currency" minLength:"1" maxLength:"8" doc:"Shown before amounts"`
 	TimeZone string                    `json:"timeZone" minLength:"1" maxLength:"60" doc:"IANA name" example:"Europe/Lisbon"`
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree: question to answer"`

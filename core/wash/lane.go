@@ -30,7 +30,12 @@ func LaneOf(who string, steps []PlannedStep, state State, plan []Planned) Lane {
 	waiting := []string{}
 	own := []string{}
 	order := reading(plan)
-	known := slices.ContainsFunc(plan, func(p Planned) bool { return p.Who == who })
+	for step, people := range order.whose {
+		for i, p := range people {
+			order.whose[step][i] = state.Heir(p)
+		}
+	}
+	known := slices.ContainsFunc(plan, func(p Planned) bool { return state.Heir(p.Who) == who })
 	for i, s := range steps {
 		if state.Steps[i].Status != Waiting {
 			continue
@@ -53,6 +58,16 @@ func LaneOf(who string, steps []PlannedStep, state State, plan []Planned) Lane {
 	}
 	lane.After = append(lane.After, ahead[:min(afterShown, len(ahead))]...)
 	return lane
+}
+
+// Heir is who does what a plan gives to somebody: they themselves, or whoever was handed the rest of their work since.
+func (state State) Heir(who string) string {
+	for _, h := range state.Handed {
+		if h.Rest && h.By == who {
+			who = h.To
+		}
+	}
+	return who
 }
 
 // inHandOf is the step that somebody has in hand, or nothing.

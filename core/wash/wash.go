@@ -101,6 +101,7 @@ type Detail struct {
 	Zone   vehicle.Zone     `json:"zone,omitempty" doc:"Where"`
 	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
 	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
+	Rest   bool             `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
 	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
 }
 
@@ -167,10 +168,10 @@ func (e Event) checkFinding() error {
 
 func (e Event) needsStep() bool {
 	switch e.Kind {
-	case Start, Done, Pause, Resume, Skip, Rinsed, Dropped, Dried, HandOver:
+	case Start, Done, Pause, Resume, Skip, Rinsed, Dropped, Dried:
 		return true
 	}
-	return false
+	return e.Kind == HandOver && !(e.Rest && e.Step == "")
 }
 
 // PlannedStep is what the fold must know of a planned step.
@@ -291,6 +292,15 @@ type Hand struct {
 	Step string `json:"step"`
 }
 
+// Handed is work that one person gave to another.
+type Handed struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by"`
+	To   string    `json:"to"`
+	Step string    `json:"step,omitempty"`
+	Rest bool      `json:"rest,omitempty" doc:"with all that was still to do"`
+}
+
 // Call is somebody asking for help.
 type Call struct {
 	At   time.Time `json:"at"`
@@ -357,6 +367,7 @@ type State struct {
 	Next     string      `json:"next,omitempty" doc:"First step still waiting"`
 	Dwelling []Dwelling  `json:"dwelling"`
 	Notes    []Remark    `json:"notes"`
+	Handed   []Handed    `json:"handed,omitempty" doc:"What was handed over, in order"`
 	Found    []Find      `json:"found" doc:"Bonded matter found in the wash"`
 	Help     *Call       `json:"help,omitempty" doc:"Somebody is asked for"`
 	Started  time.Time   `json:"started,omitzero"`
@@ -470,6 +481,9 @@ type fold struct {
 func (f *fold) apply(e Event) {
 	f.state.LastTap = e.ID
 	f.state.Taps++
+	if e.Kind == HandOver {
+		f.state.Handed = append(f.state.Handed, Handed{e.At, e.By, e.To, e.Step, e.Rest})
+	}
 	switch e.Kind {
 	case Note:
 		f.state.Notes = append(f.state.Notes, Remark{e.At, e.Step, e.Text, e.By})

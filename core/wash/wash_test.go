@@ -203,6 +203,35 @@ func TestHandOverSharesTheTime(t *testing.T) {
 	assert.Equal(t, Waiting, waiting.Steps[1].Status, "what nobody has in hand cannot be handed over")
 }
 
+// Who is handed the rest does from then on what the plan gives to the giver; handed on, it goes on. A step in hand goes
+// with it.
+func TestHandOverOfTheRest(t *testing.T) {
+	give := func(id, from, to, step string, s int) Event {
+		e := at(HandOver, step, s)
+		e.ID, e.By, e.To, e.Rest = id, from, to, true
+		return e
+	}
+	plan := []Planned{{Step: "foam", Who: "osk"}, {Step: "fill", Start: 10, Who: "osk"}, {Step: "rinse", Start: 20, Who: "maren"}}
+	start := at(Start, "foam", 0)
+	start.By = "osk"
+	s := Fold(steps, []Event{start, give("g1", "osk", "pia", "foam", 30)})
+	assert.Equal(t, []Hand{{"pia", "foam"}}, s.Hands, "the step in hand goes with it")
+	assert.Equal(t, "pia", s.Heir("osk"))
+	assert.Equal(t, "maren", s.Heir("maren"))
+	assert.Equal(t, "fill", LaneOf("pia", steps, s, plan).After[0], "what the plan gave to osk")
+	assert.Equal(t, "rinse", LaneOf("maren", steps, s, plan).Step, "what was maren's stays hers")
+
+	on := Fold(steps, []Event{start, give("g1", "osk", "pia", "foam", 30), give("g2", "pia", "ann", "", 40)})
+	assert.Equal(t, "ann", on.Heir("osk"))
+	assert.Equal(t, "fill", LaneOf("ann", steps, on, plan).Step)
+	back := Fold(steps, []Event{give("g1", "osk", "pia", "", 30), give("g2", "pia", "osk", "", 40)})
+	assert.Equal(t, "osk", back.Heir("osk"), "given back")
+	require.NoError(t, give("g1", "osk", "pia", "", 30).Check(steps), "between two steps there is none in hand")
+	one := give("g1", "osk", "pia", "", 30)
+	one.Rest = false
+	assert.ErrorContains(t, one.Check(steps), "step")
+}
+
 // Product seen dry before its time has overrun, whenever it is rinsed.
 func TestDriedProductHasOverrun(t *testing.T) {
 	s := Fold(

@@ -22,6 +22,7 @@ import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
 import { plural, standIn } from "./kit/format";
 import { Button, Loading, Trouble } from "./kit/kit";
 import { Notices } from "./kit/notice";
+import { useHandedNotice } from "./kit/handed";
 import { takeUpdate, updateWaits, watchUpdate } from "./offline/update";
 import { useLock } from "./session/lock";
 import { SignIn } from "./session/SignIn";
@@ -96,6 +97,7 @@ export function Shell() {
   const { pathname } = useLocation();
   const inBay = pathname.startsWith("/bay/");
   useLive(!!me.data);
+  useHandedNotice(me.data !== undefined && me.data !== null && me.data.role !== "auditor");
   const person = me.data?.id;
   useEffect(() => {
     if (person) signedIn(person);

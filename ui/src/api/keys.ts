@@ -15,6 +15,7 @@ export const keys = {
   care: key("care"),
   day: key("day"),
   difference: key("difference"),
+  effect: key("effect"),
   drill: key("drill"),
   judge: key("judge"),
   lookOver: key("look-over"),

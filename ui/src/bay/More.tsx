@@ -1,7 +1,7 @@
 import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Milk, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useWords, useMay } from "../api/shop";
+import { useMe, useWords, useMay } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button, inputLook, Tick } from "../kit/kit";
 import { setDevice, useDevice } from "./device";
@@ -57,7 +57,7 @@ export function More({ view, state, step, tap, close, ask }: Props & { ask: (a: 
         />
         <Choose Icon={LifeBuoy} label="Need help" why={state.help ? "it is asked for" : ""} onClick={() => now({ kind: "help", ...at })} />
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
-        <Choose Icon={HandHelping} label="Hand over" why={open ? "" : "begin the step first"} onClick={() => ask("hand over")} />
+        <Choose Icon={HandHelping} label="Hand over" why={step ? "" : "nothing is left"} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
         {lead && <Choose Icon={ListChecks} label="Change the plan" onClick={() => ask("replan")} />}
         <Choose label="This device" onClick={() => ask("device")} />
@@ -221,21 +221,40 @@ function Bonded({ view, step, tap, close }: Props) {
   );
 }
 
+/** What is given to whom: this step, or the rest of the wash with it; only to who holds the skills it asks for. */
 function HandOver({ view, state, step, tap, close }: Props) {
-  const by = state.steps.find((s) => s.id === step?.id)?.by;
-  const able = step && view.takers?.[step.id];
-  const others = [...view.crew, ...view.people].filter((p) => p.id !== by && (!able || able.includes(p.id)));
+  const [rest, setRest] = useState<boolean>();
+  const me = useMe().data?.id;
+  const did = state.steps.find((s) => s.id === step?.id);
+  const inHand = did && (did.status === "running" || did.status === "paused") ? step : undefined;
+  if (rest === undefined)
+    return (
+      <Sheet title="Hand over what?" close={close}>
+        <Choose
+          label={inHand ? `This step: ${inHand.title}` : "This step"}
+          why={inHand ? "" : "none is begun"}
+          onClick={() => setRest(false)}
+        />
+        <Choose label="The rest of the wash" onClick={() => setRest(true)} />
+      </Sheet>
+    );
+  const left = new Set(state.steps.filter((s) => s.status === "waiting" || s.id === inHand?.id).map((s) => s.id));
+  const asked = rest ? [...left] : inHand ? [inHand.id] : [];
+  const lists = asked.flatMap((id) => (view.takers?.[id] ? [view.takers[id]] : []));
+  const giver = inHand ? did?.by : me;
+  const unique = [...new Map([...view.crew, ...view.people].map((p) => [p.id, p])).values()];
+  const others = unique.filter((p) => p.id !== giver && lists.every((able) => able.includes(p.id)));
   return (
-    <Sheet title={`Who takes over: ${step?.title ?? ""}?`} close={close}>
-      {able && <p>It asks for a skill: these hold it.</p>}
-      {others.length === 0 && <p className="font-semibold">Nobody else here holds it. Ask the lead.</p>}
+    <Sheet title={`Who takes over ${rest ? "the rest of the wash" : (inHand?.title ?? "")}?`} close={close}>
+      {lists.length > 0 && <p>It asks for skills: these hold them.</p>}
+      {others.length === 0 && <p className="font-semibold">Nobody else here holds them. Ask the lead.</p>}
       <div className="grid grid-cols-2 gap-2">
         {others.map((p) => (
           <Choose
             key={p.id}
             label={p.name}
             onClick={() => {
-              if (step) void tap({ kind: "hand over", step: step.id, to: p.id });
+              void tap({ kind: "hand over", to: p.id, ...(inHand && { step: inHand.id }), ...(rest && { rest }) });
               close();
             }}
           />

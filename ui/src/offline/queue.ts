@@ -7,7 +7,8 @@ import { clockKey, keep, recall, washKey, withEvents } from "./kept";
 /** Taps on their way to the server. They are on the device's disk before anything else happens to them, leave it only when the server says that it has them, and are
  *  sent in their order by whoever made them; what the server refuses stays, with the reason, and holds nothing else up. */
 
-export type Made = Pick<Tap, "kind" | "step" | "text" | "undoes" | "matter" | "zone" | "remedy" | "to" | "plan">;
+/** What somebody says by a tap; the rest of it is made here or on the server. */
+export type Made = Omit<Tap, "id" | "at" | "seq" | "by" | "device" | "late">;
 export type Tapped = Schemas["Tapped"];
 
 const mostAtOnce = 200;
@@ -130,21 +131,14 @@ export async function tap(wash: string, ...made: Made[]) {
   void send();
 }
 
-const wire = ({ id, kind, step, at, seq, text, undoes, matter, zone, remedy, to, plan, device }: Queued): Tap => ({
-  id,
-  kind,
-  at,
-  seq,
-  ...(step && { step }),
-  ...(text && { text }),
-  ...(undoes && { undoes }),
-  ...(matter && { matter }),
-  ...(zone && { zone }),
-  ...(remedy && { remedy }),
-  ...(to && { to }),
-  ...(plan && { plan }),
-  ...(device && { device }),
-});
+/** What only this device has to know of a tap. */
+const ofTheDevice = new Set<string>(["wash", "who", "by", "wall", "mono", "stretch", "sure", "refused"] satisfies (keyof Queued)[]);
+
+/** A tap as it is sent: all that was said by it, and nothing that is the device's own or empty. */
+const wire = (t: Queued) =>
+  Object.fromEntries(
+    Object.entries(t).filter(([key, value]) => !ofTheDevice.has(key) && value !== undefined && value !== ""),
+  ) as unknown as Tap;
 
 let sending = false;
 /** How many taps go at once: fewer after one that did not get through, as on a slow line, and more again once they do. */

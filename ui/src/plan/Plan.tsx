@@ -399,7 +399,7 @@ function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; p
             <b className="num">{q.volume(s.mix.ml)}</b> {s.mix.product} + <b className="num">{q.volume(s.mix.water)}</b> water in the{" "}
             {s.mix.vessel}
             <span className="block text-sm text-faded">
-              <Ratio readings={s.mix.readings} />
+              <Ratio readings={s.mix.readings} note={`The label reads “${s.mix.reading}”.`} />
             </span>
           </Line>
         )}

@@ -10,6 +10,9 @@ const at = (zero: string, s: number) => hour(new Date(Date.parse(zero) + s * 100
 
 const soakKey = (s: Pick<Soak, "from" | "to">) => `${s.from} ${s.to}`;
 
+/** How many washes, in words: nobody counts with half a wash. */
+const often = (chance: number) => (chance < 0.01 ? "fewer than 1 of 100 washes" : `${Math.round(chance * 100)} of 100 washes`);
+
 /** What could dry: the product, where on the car first, and from when on; each can be shown on the ribbon. */
 export function Risk({
   line,
@@ -24,7 +27,7 @@ export function Risk({
 }) {
   const risks = (line.promise?.dwells ?? []).flatMap((risk) => {
     const soak = line.timeline.soaks.find((s) => soakKey(s) === soakKey(risk));
-    return soak && (risk.chance >= 0.005 || !soak.fits) ? [{ risk, soak }] : [];
+    return soak && (risk.chance > 0 || !soak.fits) ? [{ risk, soak }] : [];
   });
   if (risks.length === 0) return null;
   return (
@@ -37,7 +40,7 @@ export function Risk({
           return (
             <li key={soakKey(soak)} className="flex flex-wrap items-center gap-x-3">
               <span className="grow">
-                <b>{sentence(soak.title)}</b>: {Math.round(risk.chance * 100)} of 100 washes overrun it.{" "}
+                <b>{sentence(soak.title)}</b>: {often(risk.chance)} overrun it.{" "}
                 {dwell?.shortened && dwell.driest ? `It dries first on the ${dwell.driest}, ` : `${sentence(limit)} `}
                 at <b className="num">{at(line.zero, soak.latest)}</b>; by this plan it comes off from{" "}
                 <b className="num">{at(line.zero, soak.end)}</b>.

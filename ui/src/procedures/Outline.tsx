@@ -258,7 +258,7 @@ function QuickInsert({
     change((p) => {
       let next = p;
       for (const title of titles) {
-        const step = blankStep(freeId(next, title), title);
+        const step = blankStep(freeId(next, title), title, stage.steps.at(-1));
         last.id = step.id;
         next = { ...next, stages: next.stages.map((s) => (s.id === stage.id ? { ...s, steps: [...s.steps, step] } : s)) };
       }

@@ -58,11 +58,6 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
       </div>
       {text("title", "Title")}
       {long("text", "Instruction", 3)}
-      <Condition label="It applies" rule={step.when} onChange={(when) => set({ when })} />
-      <div className="grid gap-3 md:grid-cols-2">
-        {long("reason", "Why")}
-        {long("lookFor", "Done when")}
-      </div>
       <div className="grid gap-3 md:grid-cols-3">
         <Field label="Zones">
           <Select
@@ -81,6 +76,28 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
             options={[{ value: "", label: "none" }, ...lists.skills.map((v) => ({ value: v, label: v }))]}
           />
         </Field>
+      </div>
+      {step.zones === "chosen zones" && (
+        <Group title="Which zones">
+          <Car
+            body="hatch"
+            lit={step.only ?? []}
+            onPick={(z) => set({ only: step.only?.includes(z) ? step.only.filter((x) => x !== z) : [...(step.only ?? []), z] })}
+            className="mx-auto max-h-72"
+          />
+        </Group>
+      )}
+      <Time step={step} set={set} />
+      <Group title="Product">
+        <Product step={step} set={set} lists={lists} />
+      </Group>
+      <Dwell step={step} set={set} working={working} />
+      <Condition label="It applies" rule={step.when} onChange={(when) => set({ when })} />
+      <div className="grid gap-3 md:grid-cols-2">
+        {long("reason", "Why")}
+        {long("lookFor", "Done when")}
+      </div>
+      <div className="grid gap-3 md:grid-cols-3">
         <Field label="Takes off without touch">
           <Select
             value={step.act ?? ""}
@@ -102,21 +119,6 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           </Field>
         )}
       </div>
-      {step.zones === "chosen zones" && (
-        <Group title="Which zones">
-          <Car
-            body="hatch"
-            lit={step.only ?? []}
-            onPick={(z) => set({ only: step.only?.includes(z) ? step.only.filter((x) => x !== z) : [...(step.only ?? []), z] })}
-            className="mx-auto max-h-72"
-          />
-        </Group>
-      )}
-      <Time step={step} set={set} />
-      <Group title="Product">
-        <Product step={step} set={set} lists={lists} />
-      </Group>
-      <Dwell step={step} set={set} working={working} />
       {earlier.length > 0 && (
         <Group title="Comes after">
           <div className="grid max-h-40 overflow-auto md:grid-cols-2">

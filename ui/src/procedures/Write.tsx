@@ -1,10 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { AlertTriangle, OctagonX, Redo2, Undo2 } from "lucide-react";
 import { useDeferredValue, useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Tag, type Tone, Trouble } from "../kit/kit";
+import { plural } from "../kit/format";
+import { Button, Head, inputLook, LinkButton, Loading, Panel, Tag, type Tone, Trouble } from "../kit/kit";
 import { Outline } from "./Outline";
+import { Publish } from "./Publish";
 import { StepForm } from "./StepForm";
 import { Trial, useTrial } from "./Trial";
 import { type DraftHandle, type Saving, useDraft, useTried } from "./useDraft";
@@ -31,7 +33,7 @@ export function Write() {
         <LinkButton to={`/procedures/${id}`}>To the procedure</LinkButton>
       </div>
     );
-  return <Desk id={id} draft={view.data.draft} published={view.data.versions.length > 0} />;
+  return <Desk id={id} draft={view.data.draft} newest={view.data.versions[0]?.version ?? 0} />;
 }
 
 const savingWords: Record<Saving, [string, Tone]> = {
@@ -42,7 +44,7 @@ const savingWords: Record<Saving, [string, Tone]> = {
   refused: ["Not saved", "rust"],
 };
 
-function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"]; published: boolean }) {
+function Desk({ id, draft, newest }: { id: string; draft: Schemas["DraftView"]; newest: number }) {
   const hand = useDraft(id, { revision: draft.revision, doc: draft.procedure });
   const { doc, change, undo, redo, saving, trouble } = hand;
   const [selected, setSelected] = useState("");
@@ -51,6 +53,8 @@ function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"
   const before = useTried(draft.procedure, useDeferredValue(trial.on));
   const mistakes = tried.data?.mistakes ?? [];
   const step = stepsOf(doc).find((s) => s.id === selected);
+  const errors = mistakes.filter((m) => m.severity === "error").length;
+  const [asking, setAsking] = useState(false);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
@@ -78,8 +82,9 @@ function Desk({ id, draft, published }: { id: string; draft: Schemas["DraftView"
         <Button onClick={redo} disabled={!redo} aria-label="Redo">
           <Redo2 size={18} aria-hidden />
         </Button>
-        <Publish id={id} hand={hand} mistakes={mistakes} published={published} />
+        <Ends id={id} hand={hand} errors={errors} published={newest > 0} onPublish={() => setAsking(true)} />
       </Head>
+      {asking && errors === 0 && <Publish id={id} hand={hand} newest={newest} close={() => setAsking(false)} />}
       {trouble && saving === "refused" && (
         <div className="mb-3 grid gap-2">
           <Trouble error={trouble} />
@@ -172,7 +177,10 @@ function Check({
   const errors = mistakes.filter((m) => m.severity === "error").length;
   const open = mistakes.filter((m) => !m.waived).length;
   return (
-    <Panel title="Sense check" aside={open === 0 ? <Tag tone="moss">clean</Tag> : `${errors} wrong, ${open - errors} to mind`}>
+    <Panel
+      title="Sense check"
+      aside={open === 0 ? <Tag tone="moss">clean</Tag> : `${plural(errors, "error")}, ${plural(open - errors, "warning")}`}
+    >
       <ul className="grid gap-2">
         {mistakes.map((m, i) => {
           const Icon = m.severity === "error" ? OctagonX : AlertTriangle;
@@ -227,26 +235,21 @@ function Check({
   );
 }
 
-function Publish({ id, hand, mistakes, published }: { id: string; hand: DraftHandle; mistakes: Mistake[]; published: boolean }) {
+/** Publishing is looked at first; a draft can be let go of. */
+function Ends({
+  id,
+  hand,
+  errors,
+  published,
+  onPublish,
+}: {
+  id: string;
+  hand: DraftHandle;
+  errors: number;
+  published: boolean;
+  onPublish: () => void;
+}) {
   const go = useNavigate();
-  const queries = useQueryClient();
-  const [asking, setAsking] = useState(false);
-  const [note, setNote] = useState("");
-  const errors = mistakes.filter((m) => m.severity === "error").length;
-  const publish = useMutation({
-    mutationFn: async () => {
-      if (hand.saving !== "saved") await hand.save();
-      return ask(
-        client.POST("/procedures/{id}/publish", { params: { path: { id } }, body: { revision: hand.revision.current, note: note.trim() } }),
-      );
-    },
-    onSuccess: (v) => {
-      hand.forget();
-      queries.setQueryData(keys.procedure(id), v);
-      void queries.invalidateQueries({ queryKey: keys.plan() });
-      void go(`/procedures/${id}`);
-    },
-  });
   const drop = useMutation({
     meta: { said: "Draft deleted." },
     mutationFn: () => ask(client.DELETE("/procedures/{id}/draft", { params: { path: { id } } })),
@@ -256,30 +259,12 @@ function Publish({ id, hand, mistakes, published }: { id: string; hand: DraftHan
     },
   });
   return (
-    <div className="grid justify-items-end gap-2">
-      <div className="flex gap-2">
-        <Button onClick={() => drop.mutate()}>Throw the draft away</Button>
-        <Button look="act" disabled={errors > 0} onClick={() => setAsking(!asking)} aria-expanded={asking}>
-          {errors > 0 ? `${errors} wrong` : "Publish"}
-        </Button>
-      </div>
-      {asking && errors === 0 && (
-        <form
-          className="flex items-end gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (note.trim().length >= 3) publish.mutate();
-          }}
-        >
-          <Field label="What changed, and why">
-            <input className={`${inputLook} w-80!`} value={note} maxLength={500} autoFocus onChange={(e) => setNote(e.target.value)} />
-          </Field>
-          <Button look="act" type="submit" disabled={note.trim().length < 3 || publish.isPending}>
-            Publish it
-          </Button>
-        </form>
-      )}
-      {(publish.error ?? drop.error) && <Trouble error={publish.error ?? drop.error} />}
-    </div>
+    <>
+      <Button onClick={() => drop.mutate()}>Throw the draft away</Button>
+      <Button look="act" disabled={errors > 0} onClick={onPublish}>
+        {errors > 0 ? plural(errors, "error") : "Publish"}
+      </Button>
+      {drop.error && <Trouble error={drop.error} />}
+    </>
   );
 }

@@ -58,13 +58,15 @@ export function freeId(p: Procedure, from: string) {
   for (let n = 2; ; n++) if (!taken.has(`${base}-${n}`)) return `${base}-${n}`;
 }
 
-export const blankStep = (id: string, title: string): Step => ({
+/** A new step is of the kind of those around it: its technique, zones and skill follow the stage. */
+export const blankStep = (id: string, title: string, like?: Step): Step => ({
   id,
   title,
   text: "",
   reason: "",
-  zones: "none",
-  technique: "prepare",
+  zones: like && like.zones !== "chosen zones" ? like.zones : "none",
+  technique: like?.technique ?? "prepare",
+  ...(like?.skill && { skill: like.skill }),
   time: { fixed: 1, body: 0, perWheel: 0, soiled: false },
   when: {},
 });

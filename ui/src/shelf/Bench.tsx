@@ -201,7 +201,7 @@ function Made() {
       <Answer error={made.error}>
         {made.data && (
           <>
-            <Ratio readings={made.data} />
+            <Ratio readings={made.data} label="is what was made" />
           </>
         )}
       </Answer>
@@ -244,8 +244,7 @@ function OnPaint() {
       <Answer error={lands.error}>
         {lands.data && (
           <>
-            <p>Lands on the paint:</p>
-            <Ratio readings={lands.data.onPanel} />
+            <Ratio readings={lands.data.onPanel} label="lands on the paint" />
             <p className="text-sm">The bottle alone is {q.ratio(lands.data.bottle)}: the stream thins it.</p>
           </>
         )}

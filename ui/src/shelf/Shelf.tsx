@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { useLocation } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useShelf, useMay } from "../api/shop";
-import { day, money, seconds, useQuantities } from "../kit/format";
+import { day, seconds, sentence, useQuantities } from "../kit/format";
 import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { Ratio } from "../kit/ratio";
 import { Bench } from "./Bench";
@@ -31,7 +31,9 @@ function Filled({ shelf }: { shelf: Schemas["Shelf"] }) {
         }
       />
       <div className="grid items-start gap-4 xl:grid-cols-[22rem_minmax(0,1fr)]">
-        <Bench products={shelf.products} />
+        <div className="xl:sticky xl:top-4 xl:max-h-[calc(100dvh-2rem)] xl:overflow-auto">
+          <Bench products={shelf.products} />
+        </div>
         <div className="grid min-w-0 gap-4">
           <Products products={shelf.products} />
           <Cloths cloths={shelf.cloths} />
@@ -43,7 +45,6 @@ function Filled({ shelf }: { shelf: Schemas["Shelf"] }) {
 }
 
 function Products({ products }: { products: Schemas["ShelfItem"][] }) {
-  const me = useMe().data;
   const rights = useMay();
   const keeps = rights("keep the shelf");
   const q = useQuantities();
@@ -74,22 +75,14 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
             <th scope="row" className="font-normal">
               <b>{p.name}</b>
               <span className="block text-sm text-faded">
-                {[
-                  p.class,
-                  p.ph > 0 && `pH ${p.ph}`,
-                  p.dwellMax > 0 && `works at most ${seconds(p.dwellMax)}`,
-                  `${money(p.costPerLitre, me?.currency ?? "")} a litre`,
-                ]
-                  .filter(Boolean)
-                  .join(", ")}
-                {p.cautions && ` · ${p.cautions}`}
+                {[p.class, p.dwellMax > 0 && `works at most ${seconds(p.dwellMax)}`].filter(Boolean).join(", ")}
+                {p.cautions && <b className="block font-semibold text-ink">{sentence(p.cautions)}</b>}
               </span>
             </th>
             <td data-head="Ratio" className="max-sm:col-span-2">
               {p.readings ? (
                 <>
-                  <Ratio readings={p.readings} />
-                  <span className="block text-sm text-faded">label reads “{p.reading}”</span>
+                  <Ratio readings={p.readings} note={`The label reads “${p.reading}”.`} />
                   {p.shop && (
                     <span className="block text-sm font-semibold text-rust">But {p.shop}: two strengths for the same numbers.</span>
                   )}

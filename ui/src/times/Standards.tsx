@@ -49,16 +49,14 @@ export function Standards({ days }: { days: number }) {
         title={
           differ.length
             ? `${plural(differ.length, "step takes", "steps take")} another time than the standard in use`
-            : "Every standard holds"
+            : "No standard needs changing"
         }
         aside={<Csv href={csv("standards", days)} />}
       >
         {differ.length > 0 && rows("Standards that differ", differ)}
         {hold.length > 0 && (
           <details className="mt-3" open={differ.length === 0}>
-            <summary className="font-semibold text-tide">
-              {plural(hold.length, "step holds its standard", "steps hold their standard")}
-            </summary>
+            <summary className="font-semibold text-tide">{plural(hold.length, "step", "steps")}: nothing to change yet</summary>
             {rows("Standards that hold", hold)}
           </details>
         )}

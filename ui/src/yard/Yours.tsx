@@ -1,19 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
-import { ask, client, type Schemas } from "../api/client";
-import { keys } from "../api/keys";
+import type { Schemas } from "../api/client";
 import { useMe } from "../api/shop";
 import { hour, minutes, sentence, useQuantities } from "../kit/format";
+import { handedWords, useYours } from "../kit/handed";
 import { Away, LinkButton } from "../kit/kit";
-import { askKept } from "../offline/kept";
 
 /** What is yours now and next, first in the yard: the step in hand, the next car with what to fetch, for a trainee the next skill. */
 export function YoursPanel() {
   const me = useMe().data;
-  const yours = useQuery({
-    queryKey: keys.yours(),
-    queryFn: () => askKept("yours", () => ask(client.GET("/yours"))),
-    refetchInterval: 60_000,
-  });
+  const yours = useYours();
   if (yours.error) return <Away title="Yours" query={yours} />;
   if (!yours.data || !me) return null;
   const { hand, next, skill } = yours.data;
@@ -47,6 +41,7 @@ function InHand({ hand }: { hand: Schemas["YoursHand"] }) {
           {hand.label} <span className="num">{hand.plate}</span>, {hand.place}
         </span>
       </p>
+      {hand.handed && <p className="rounded-xl bg-tide-wash px-3 py-2 font-semibold">{handedWords(hand.handed)}</p>}
       <LinkButton look="act" to={`/bay/${hand.washId}`} className="min-h-14">
         To the bay
       </LinkButton>
