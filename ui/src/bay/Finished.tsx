@@ -1,10 +1,10 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Undo2 } from "lucide-react";
-import { type FormEvent, useState } from "react";
 import { ask, client } from "../api/client";
 import { useMay } from "../api/shop";
+import { Entry, NumberField, PickField, TextField, useEntry } from "../kit/form";
 import { hour, minutes, plural } from "../kit/format";
-import { Button, Field, inputLook, LinkButton, Select, Table, Trouble } from "../kit/kit";
+import { Button, LinkButton, Table } from "../kit/kit";
 import type { State, Tapping, WashView } from "./useWash";
 import { keys } from "../api/keys";
 
@@ -109,62 +109,37 @@ function Correct({ view, state }: { view: WashView; state: State }) {
   const queries = useQueryClient();
   const lead = useMay()("correct");
   const done = view.steps.filter((s, i) => state.steps[i]?.status === "done" && !s.rework);
-  const [step, setStep] = useState(done[0]?.id ?? "");
-  const [length, setLength] = useState("");
-  const [why, setWhy] = useState("");
-  const save = useMutation({
-    meta: { said: "Correction saved." },
-    mutationFn: () =>
-      ask(
-        client.POST("/washes/{id}/corrections", {
-          params: { path: { id: view.id } },
-          body: { step, minutes: Number(length), why: why.trim() },
-        }),
-      ),
-    onSuccess: (next) => {
+  const of = useEntry({
+    start: { step: done[0]?.id ?? "", minutes: undefined as number | undefined, why: "" },
+    save: ({ step, minutes = 0, why }) =>
+      ask(client.POST("/washes/{id}/corrections", { params: { path: { id: view.id } }, body: { step, minutes, why: why.trim() } })),
+    said: "Correction saved.",
+    onSaved: (next, form) => {
       queries.setQueryData(keys.wash(view.id), next);
       void queries.invalidateQueries({ queryKey: keys.times() });
-      setLength("");
-      setWhy("");
+      form.reset({ ...form.getValues(), minutes: undefined, why: "" });
     },
   });
   if (!lead || done.length === 0) return null;
-  const right = length !== "" && Number(length) >= 0 && Number(length) <= 600 && why.trim().length >= 3;
-  const send = (e: FormEvent) => {
-    e.preventDefault();
-    if (right) save.mutate();
-  };
+  const { form } = of;
+  const tapped = (id: string) => minutes((state.steps.find((x) => x.id === id)?.handsOn ?? 0) / 60);
   return (
-    <form className="grid gap-2 rounded-xl border-2 border-line p-3" onSubmit={send} aria-label="Correct a time">
+    <Entry of={of} act="Save the correction" label="Correct a time" className="grid gap-2 rounded-xl border-2 border-line p-3">
       <p className="text-lg font-semibold">Correct a time</p>
-      <Select
+      <PickField
+        form={form}
+        name="step"
         label="Step"
-        value={step}
-        onChange={setStep}
-        options={done.map((s) => {
-          const was = state.steps.find((x) => x.id === s.id)?.handsOn ?? 0;
-          return { value: s.id, label: `${s.title}, tapped ${minutes(was / 60)}` };
-        })}
+        options={done.map((s) => ({ value: s.id, label: `${s.title}, tapped ${tapped(s.id)}` }))}
       />
-      <Field label="Hands on, minutes, as it really was">
-        <input
-          className={`${inputLook} num`}
-          type="number"
-          inputMode="decimal"
-          min={0}
-          max={600}
-          step={0.5}
-          value={length}
-          onChange={(e) => setLength(e.target.value)}
-        />
-      </Field>
-      <Field label="Why">
-        <input className={inputLook} value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
-      </Field>
-      <Button look="act" type="submit" disabled={!right || save.isPending}>
-        Save the correction
-      </Button>
-      {save.error && <Trouble error={save.error} />}
-    </form>
+      <NumberField form={form} name="minutes" label="Hands on, minutes, as it really was" min={0} max={600} step={0.5} />
+      <TextField
+        form={form}
+        name="why"
+        label="Why"
+        maxLength={400}
+        rules={{ validate: (why) => String(why).trim().length >= 3 || "say it in a few words" }}
+      />
+    </Entry>
   );
 }

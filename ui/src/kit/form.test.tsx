@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { afterEach, describe, expect, it } from "vitest";
 import { Problem } from "../api/client";
-import { NumberField, TextField, useRefused } from "./form";
+import { Entry, NumberField, TextField, useEntry, useRefused } from "./form";
 import { Field, Tick, Trouble } from "./kit";
 import { MemoryRouter } from "react-router";
 
@@ -82,5 +83,57 @@ describe("the kit", () => {
     );
     expect(screen.getByText("Roof, grade: theirs is 4")).toBeTruthy();
     expect(screen.queryByText(/lookOver/)).toBeNull();
+  });
+});
+
+interface Counted {
+  count: number;
+  spare?: number;
+}
+
+function Counting({ save }: { save: (v: Counted) => Promise<string> }) {
+  const of = useEntry<Counted, string>({ start: { count: 3 }, save });
+  return (
+    <Entry of={of} act="Save">
+      <NumberField form={of.form} name="count" label="Count" min={1} max={9} />
+      <NumberField form={of.form} name="spare" label="Spare" min={0} max={9} optional />
+    </Entry>
+  );
+}
+
+const shown = (save: (v: Counted) => Promise<string>) =>
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter>
+        <Counting save={save} />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+
+describe("an entry", () => {
+  it("saves numbers as numbers, and what is left empty not at all", async () => {
+    const got = new Promise<Counted>((done) => shown((v) => (done(v), Promise.resolve("ok"))));
+    fireEvent.change(screen.getByLabelText("Count"), { target: { value: "" } });
+    fireEvent.click(screen.getByText("Save"));
+    expect((await screen.findByRole("alert")).textContent).toBe("Use 1 to 9");
+    fireEvent.change(screen.getByLabelText("Count"), { target: { value: "4" } });
+    fireEvent.click(screen.getByText("Save"));
+    expect(await got).toEqual({ count: 4 });
+  });
+
+  it("says a refusal at its field each time it comes, and any other below", async () => {
+    const answers = [
+      new Problem(422, "No.", [{ location: "count", message: "too many for the shelf" }]),
+      new Problem(422, "No.", [{ location: "count", message: "too many for the shelf" }]),
+      new Problem(503, "The database is away."),
+    ];
+    shown(() => Promise.reject(answers.shift() ?? new Error("asked too often")));
+    for (let n = 0; n < 2; n++) {
+      fireEvent.click(screen.getByText("Save"));
+      expect((await screen.findByRole("alert")).textContent).toBe("Too many for the shelf");
+      fireEvent.change(screen.getByLabelText("Count"), { target: { value: String(5 + n) } });
+    }
+    fireEvent.click(screen.getByText("Save"));
+    expect(await screen.findByText("The database is away.")).toBeTruthy();
   });
 });

@@ -1,7 +1,18 @@
-import { useEffect, useState } from "react";
-import type { FieldPath, FieldValues, RegisterOptions, UseFormReturn } from "react-hook-form";
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useState, type ReactNode } from "react";
+import {
+  Controller,
+  useForm,
+  type DefaultValues,
+  type FieldPath,
+  type FieldPathValue,
+  type FieldValues,
+  type RegisterOptions,
+  type UseFormReturn,
+} from "react-hook-form";
 import { Problem } from "../api/client";
-import { Field, inputLook } from "./kit";
+import { Button, Choice, Field, inputLook, Select, Tick, Trouble } from "./kit";
+import { Num } from "./number";
 
 /** The form pattern: react-hook-form holds the values, each field says what is wrong with it, and what the server refuses
  *  is said at the field that it names. */
@@ -11,41 +22,207 @@ interface Of<T extends FieldValues> {
   label: string;
   hint?: string;
   rules?: RegisterOptions<T>;
+  /** In a table whose head says the label. */
+  wordless?: boolean;
 }
 
 type Input = React.InputHTMLAttributes<HTMLInputElement>;
 
-/** One line of text, a date or a time. */
-export function TextField<T extends FieldValues>({ form, name, label, hint, rules, ...input }: Of<T> & Omit<Input, "form" | "name">) {
+/** One line of text, a date, a time or a secret. */
+export function TextField<T extends FieldValues>({
+  form,
+  name,
+  label,
+  hint,
+  rules,
+  wordless,
+  className = "",
+  ...input
+}: Of<T> & Omit<Input, "form" | "name">) {
   const error = form.getFieldState(name, form.formState).error?.message;
   return (
-    <Field label={label} hint={hint} error={error}>
-      <input className={inputLook} aria-invalid={Boolean(error)} {...input} {...form.register(name, rules)} />
+    <Field label={label} hint={hint} error={error} wordless={wordless}>
+      <input className={`${inputLook} ${className}`} aria-invalid={Boolean(error)} {...input} {...form.register(name, rules)} />
     </Field>
   );
 }
 
-/** The one number field: whole or with decimals by its step, within its bounds, said in words when it is not. */
-export function NumberField<T extends FieldValues>({ min, max, step = 1, ...of }: Of<T> & { min: number; max: number; step?: number }) {
-  const says = `use ${min} to ${max}`;
-  const rules = { valueAsNumber: true, required: says, min: { value: min, message: says }, max: { value: max, message: says } };
-  return <TextField {...of} rules={rules as RegisterOptions<T>} type="number" inputMode="decimal" min={min} max={max} step={step} />;
+/** The one number field: whole or with decimals, within its bounds, said in words when it is not. */
+export function NumberField<T extends FieldValues>({
+  form,
+  name,
+  label,
+  hint,
+  wordless,
+  min,
+  max,
+  step,
+  optional,
+  className = "",
+}: Of<T> & { min: number; max: number; step?: number; optional?: boolean; className?: string }) {
+  const error = form.getFieldState(name, form.formState).error?.message;
+  const says = Number.isFinite(max) ? `use ${min} to ${max}` : `use ${min} or more`;
+  const within = (n: number | undefined) => (n === undefined ? optional : n >= min && n <= max) || says;
+  return (
+    <Field label={label} hint={hint} error={error} wordless={wordless}>
+      <Controller
+        control={form.control}
+        name={name}
+        rules={{ validate: (n) => within(n as number | undefined) }}
+        render={({ field }) => (
+          <Num
+            ref={field.ref}
+            value={field.value as number | undefined}
+            onChange={field.onChange}
+            onBlur={field.onBlur}
+            whole={step === undefined}
+            step={step}
+            className={className}
+            aria-invalid={Boolean(error)}
+          />
+        )}
+      />
+    </Field>
+  );
 }
 
+type Options<V extends string> = readonly (V | { value: V; label: string })[];
+
+/** One of many. */
+export function PickField<T extends FieldValues, N extends FieldPath<T>>({
+  form,
+  name,
+  label,
+  hint,
+  options,
+  wordless,
+}: Of<T> & { name: N; options: Options<FieldPathValue<T, N> & string> }) {
+  const error = form.getFieldState(name, form.formState).error?.message;
+  return (
+    <Field label={label} hint={hint} error={error} wordless={wordless}>
+      <Controller
+        control={form.control}
+        name={name}
+        render={({ field }) => <Select value={field.value as FieldPathValue<T, N> & string} onChange={field.onChange} options={options} />}
+      />
+    </Field>
+  );
+}
+
+/** One of few, all in sight. */
+export function ChoiceField<T extends FieldValues, N extends FieldPath<T>>({
+  form,
+  name,
+  label,
+  options,
+}: Of<T> & { name: N; options: readonly { value: FieldPathValue<T, N> & string; label: string }[] }) {
+  return (
+    <Controller
+      control={form.control}
+      name={name}
+      render={({ field }) => (
+        <Choice label={label} value={field.value as FieldPathValue<T, N> & string} onChange={field.onChange} options={options} />
+      )}
+    />
+  );
+}
+
+/** Yes or no. */
+export function TickField<T extends FieldValues>({ form, name, label, wordless, className }: Of<T> & { className?: string }) {
+  return (
+    <Controller
+      control={form.control}
+      name={name}
+      render={({ field }) => (
+        <Tick label={label} on={Boolean(field.value)} onChange={field.onChange} wordless={wordless} className={className} />
+      )}
+    />
+  );
+}
+
+/** Which field of a form the server means by its own name for it. */
+type At<T extends FieldValues> = Record<string, FieldPath<T>> | ((location: string) => FieldPath<T>);
+
 /** Says at its field what the server refused; gives what belongs to none. */
-export function useRefused<T extends FieldValues>(form: UseFormReturn<T>, error: unknown, fields: Record<string, FieldPath<T>>): unknown {
-  const { setError } = form;
-  const told = error instanceof Problem ? error.fields.filter((f) => fields[f.location]) : [];
-  const names = JSON.stringify(fields); // what says the same is the same: a list written in place is no new one
+export function useRefused<T extends FieldValues>(form: UseFormReturn<T>, error: unknown, at: At<T>): unknown {
+  const { setError, getValues } = form;
+  const refused = error instanceof Problem ? error.fields : [];
+  const fields = refused.flatMap((f) => {
+    const name = typeof at === "function" ? at(f.location) : at[f.location];
+    const known = typeof at !== "function" || (name && getValues(name) !== undefined); // a made name may be none of the form's
+    return name && known ? [{ name, message: f.message }] : [];
+  });
+  const told = JSON.stringify(fields); // what says the same is the same
   useEffect(() => {
-    if (!(error instanceof Problem)) return;
-    const known = JSON.parse(names) as Record<string, FieldPath<T>>;
-    for (const f of error.fields) {
-      const name = known[f.location];
-      if (name) setError(name, { message: f.message });
-    }
-  }, [error, names, setError]);
-  return error && told.length > 0 && told.length === (error as Problem).fields.length ? null : error;
+    for (const { name, message } of JSON.parse(told) as typeof fields) setError(name, { message });
+  }, [error, told, setError]);
+  return refused.length > 0 && fields.length === refused.length ? null : error;
+}
+
+/** What is filled in and saved by one button: the values, the saving, and what the server refused. */
+export function useEntry<T extends FieldValues, R>({
+  start,
+  save,
+  said,
+  onSaved,
+  at,
+}: {
+  start: DefaultValues<T>;
+  save: (values: T) => Promise<R>;
+  /** What is said when it is saved. */
+  said?: string;
+  onSaved?: (answer: R, form: UseFormReturn<T>) => void;
+  /** Which field the server means, by its own name for it; by default they are called alike. */
+  at?: At<T>;
+}) {
+  const form = useForm<T>({ defaultValues: start });
+  const saving = useMutation({
+    mutationFn: save,
+    ...(said && { meta: { said } }),
+    onSuccess: (answer) => onSaved?.(answer, form),
+  });
+  const alike = Object.fromEntries(Object.keys(start).map((key) => [key, key])) as Record<string, FieldPath<T>>;
+  const error = useRefused(form, saving.error, at ?? alike);
+  return { form, error, saving, submit: form.handleSubmit((values) => saving.mutate(values)) };
+}
+
+/** The fields of an entry, what was refused, and the button that saves. */
+export function Entry({
+  of,
+  act,
+  children,
+  more,
+  className = "grid gap-3",
+  label,
+}: {
+  of: { submit: () => Promise<void>; error: unknown; saving: { isPending: boolean } };
+  act: string;
+  children: ReactNode;
+  /** Other buttons beside the one that saves. */
+  more?: ReactNode;
+  className?: string;
+  label?: string;
+}) {
+  return (
+    <form
+      noValidate
+      aria-label={label}
+      className={className}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void of.submit();
+      }}
+    >
+      {children}
+      {of.error !== null && of.error !== undefined && <Trouble error={of.error} />}
+      <div className="flex flex-wrap gap-2">
+        <Button look="act" type="submit" disabled={of.saving.isPending}>
+          {of.saving.isPending ? "Saving…" : act}
+        </Button>
+        {more}
+      </div>
+    </form>
+  );
 }
 
 /** A value that has been still for a moment: what follows a key is asked when the typing pauses. */

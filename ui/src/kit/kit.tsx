@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { AlertTriangle, CloudOff } from "lucide-react";
-import { type ButtonHTMLAttributes, type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { RadioGroup } from "radix-ui";
+import { type ButtonHTMLAttributes, type ReactNode, useEffect, useId, useRef, useState, useSyncExternalStore } from "react";
 import { Link, type LinkProps, useLocation } from "react-router";
 import { ask, client, Problem } from "../api/client";
 import { sentence } from "./format";
@@ -117,17 +118,20 @@ export function Field({
   label,
   hint,
   error,
+  wordless,
   children,
 }: {
   label: string;
   hint?: ReactNode;
   error?: string | undefined;
+  /** In a table whose head says the label. */
+  wordless?: boolean | undefined;
   children: ReactNode;
 }) {
   return (
     <div>
       <label className="block">
-        <span className="mb-1 block font-semibold">{label}</span>
+        <span className={wordless ? "sr-only" : "mb-1 block font-semibold"}>{label}</span>
         {children}
         {hint && <span className="mt-1 block text-sm text-faded">{hint}</span>}
       </label>
@@ -202,23 +206,24 @@ export function Choice<T extends string>({
   options: readonly { value: T; label: ReactNode }[];
   onChange: (v: T) => void;
 }) {
+  const id = useId();
   return (
-    <fieldset>
-      <legend className="mb-1 font-semibold">{label}</legend>
+    <RadioGroup.Root value={value} onValueChange={(v) => onChange(v as T)} aria-labelledby={id}>
+      <span id={id} className="mb-1 block font-semibold">
+        {label}
+      </span>
       <div className="flex flex-wrap gap-1.5">
         {options.map((o) => (
-          <button
+          <RadioGroup.Item
             key={o.value}
-            type="button"
-            aria-pressed={o.value === value}
-            onClick={() => onChange(o.value)}
+            value={o.value}
             className={`min-h-hit rounded-xl border-2 px-3 ${o.value === value ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper hover:border-ink"}`}
           >
             {o.label}
-          </button>
+          </RadioGroup.Item>
         ))}
       </div>
-    </fieldset>
+    </RadioGroup.Root>
   );
 }
 

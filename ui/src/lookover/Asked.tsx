@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import { useWords } from "../api/shop";
 import { minutes } from "../kit/format";
-import { Button, Choice, Field, inputLook, Select, Tick } from "../kit/kit";
+import { Button, Choice, Field, Select, Tick } from "../kit/kit";
+import { Count } from "../kit/number";
 import { PlaceForm } from "./PlaceForm";
 import { inScope, type Sheet } from "./useSheet";
 
@@ -101,15 +102,11 @@ function Protection({ sheet: { look, change } }: { sheet: Sheet }) {
         />
       </Field>
       <Field label="Age, days">
-        <input
-          className={inputLook}
-          type="number"
-          min={0}
+        <Count
+          whole
           max={5000}
           value={look.protection.ageDays}
-          onChange={(e) =>
-            change({ ...look, protection: { ...look.protection, ageDays: Math.max(0, Math.round(Number(e.target.value))) } })
-          }
+          onChange={(ageDays) => change({ ...look, protection: { ...look.protection, ageDays } })}
         />
       </Field>
       <Choice

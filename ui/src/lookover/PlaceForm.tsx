@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { Choice, Field, inputLook, Tick } from "../kit/kit";
+import { Count } from "../kit/number";
 
 type Look = Schemas["LookOver"];
 
@@ -50,24 +51,10 @@ export function PlaceForm({ look, change }: { look: Look; change: (l: Look) => v
       />
       <Tick label="Tyre shine" on={look.tyreShine} onChange={(on) => change({ ...look, tyreShine: on })} />
       <Field label="Pairs of hands">
-        <input
-          className={inputLook}
-          type="number"
-          min={1}
-          max={20}
-          value={look.crew ?? 1}
-          onChange={(e) => change({ ...look, crew: Math.min(20, Math.max(1, Math.round(Number(e.target.value)))) })}
-        />
+        <Count whole min={1} max={20} value={look.crew ?? 1} onChange={(crew) => change({ ...look, crew })} />
       </Field>
       <Field label="Minutes there are" hint="0 for no limit">
-        <input
-          className={inputLook}
-          type="number"
-          min={0}
-          max={600}
-          value={look.budget}
-          onChange={(e) => change({ ...look, budget: Math.min(600, Math.max(0, Math.round(Number(e.target.value)))) })}
-        />
+        <Count whole max={600} value={look.budget} onChange={(budget) => change({ ...look, budget })} />
       </Field>
       <Field label="Notes: damage, anything before starting">
         <textarea

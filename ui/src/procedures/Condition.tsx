@@ -2,6 +2,7 @@ import { Plus, X } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
 import { Button, inputLook } from "../kit/kit";
+import { Count } from "../kit/number";
 import type { Rule } from "./words";
 
 type Info = Schemas["FactInfo"];
@@ -145,14 +146,13 @@ function Comparison({ rule, onChange, facts }: { rule: Rule; onChange: (r: Rule)
             <option>at most</option>
             <option>is</option>
           </select>
-          <input
+          <Count
             aria-label="Number"
-            type="number"
-            className={`${small} num w-20!`}
+            className="w-20!"
             value={Number(rule.value ?? 0)}
             min={info.least ?? 0}
-            max={info.most || undefined}
-            onChange={(e) => onChange({ ...rule, value: Number(e.target.value) })}
+            max={info.most || Infinity}
+            onChange={(value) => onChange({ ...rule, value })}
           />
           {info.unit && <span>{info.unit}</span>}
         </>

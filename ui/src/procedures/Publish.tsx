@@ -29,7 +29,7 @@ export function Publish({ id, hand, newest, close }: { id: string; hand: DraftHa
       void go(`/procedures/${id}`);
     },
   });
-  const error = useRefused(form, publish.error, { "body.note": "note" });
+  const error = useRefused(form, publish.error, { note: "note" });
   return (
     <Panel title="Before it is published" className="mb-4" aside={<Button onClick={close}>Not yet</Button>}>
       <div className="grid gap-4">

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { useSettings, useShelf, useWords } from "../api/shop";
 import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
+import { Count } from "../kit/number";
 import { Condition } from "./Condition";
 import { type Change, stepEdits } from "./stepEdits";
 import { type Procedure, type Step, stepsOf } from "./words";
@@ -160,7 +161,7 @@ function Time({ step, set }: { step: Step; set: (next: Partial<Step>) => void })
           ] as const
         ).map(([key, label]) => (
           <Field key={key} label={label}>
-            <Num value={step.time[key]} onChange={(n) => set({ time: { ...step.time, [key]: n } })} />
+            <Count value={step.time[key]} onChange={(n) => set({ time: { ...step.time, [key]: n } })} />
           </Field>
         ))}
       </div>
@@ -188,13 +189,13 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
       {step.dwell && (
         <div className="mt-2 grid grid-cols-[8rem_8rem_1fr] gap-3">
           <Field label="From, min">
-            <Num
+            <Count
               value={step.dwell.min / 60}
               onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), min: Math.round(n * 60) } })}
             />
           </Field>
           <Field label="To, min">
-            <Num
+            <Count
               value={step.dwell.max / 60}
               onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), max: Math.round(n * 60) } })}
             />
@@ -332,10 +333,10 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
       {d && (
         <>
           <Field label="Parts product">
-            <Num whole value={d.ratio.product} onChange={(n) => put({ ratio: { ...d.ratio, product: Math.max(1, n) } })} />
+            <Count whole value={d.ratio.product} onChange={(n) => put({ ratio: { ...d.ratio, product: Math.max(1, n) } })} />
           </Field>
           <Field label="Parts water">
-            <Num whole value={d.ratio.water} onChange={(n) => put({ ratio: { ...d.ratio, water: Math.max(1, n) } })} />
+            <Count whole value={d.ratio.water} onChange={(n) => put({ ratio: { ...d.ratio, water: Math.max(1, n) } })} />
           </Field>
           <Field label="Label reads">
             <Select
@@ -353,25 +354,12 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
             </datalist>
           </Field>
           <Field label="Holds, ml">
-            <Num value={d.fill} onChange={(fill) => put({ fill })} />
+            <Count value={d.fill} onChange={(fill) => put({ fill })} />
           </Field>
           <Tick label="The ml are water already in it" on={d.byWater} onChange={(byWater) => put({ byWater })} />
         </>
       )}
     </div>
-  );
-}
-
-export function Num({ value, onChange, whole }: { value: number; onChange: (n: number) => void; whole?: boolean }) {
-  return (
-    <input
-      className={`${inputLook} num`}
-      type="number"
-      min={0}
-      step={whole ? 1 : "any"}
-      value={value}
-      onChange={(e) => onChange(Math.max(0, whole ? Math.round(Number(e.target.value)) : Number(e.target.value)))}
-    />
   );
 }
 

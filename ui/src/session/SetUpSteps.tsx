@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { sentence } from "../kit/format";
 import { Button, Choice, Field, inputLook, Select, Tick } from "../kit/kit";
+import { Count } from "../kit/number";
 import { type Draft, usualMachines } from "./setUpDraft";
 
 type Set = (change: Partial<Draft>) => void;
@@ -169,13 +170,11 @@ function Machines({ draft, set, machines }: { draft: Draft; set: Set; machines: 
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
         {machines.map((m) => (
           <Field key={m.name} label={`${m.name}, how many`}>
-            <input
-              className={`${inputLook} num`}
-              type="number"
-              min={0}
+            <Count
+              whole
               max={20}
               value={draft.machines[m.name] ?? m.count}
-              onChange={(e) => set({ machines: { ...draft.machines, [m.name]: Math.max(0, Math.round(Number(e.target.value))) } })}
+              onChange={(n) => set({ machines: { ...draft.machines, [m.name]: n } })}
             />
           </Field>
         ))}

@@ -1,53 +1,51 @@
-import type { Schemas } from "../api/client";
+import { Controller, useFieldArray } from "react-hook-form";
 import { usePeople } from "../api/shop";
-import { Button, inputLook, Select, Table } from "../kit/kit";
-
-type Equipment = Schemas["Equipment"];
-type Shift = Schemas["Shift"];
+import { NumberField, PickField, TextField } from "../kit/form";
+import { Button, inputLook, Panel, Table } from "../kit/kit";
+import type { ShopForm } from "./Shop";
 
 /** What is shared: the day is laid out so that no more is in use than there is. */
-export function Machines({ machines, onChange }: { machines: Equipment[]; onChange: (m: Equipment[]) => void }) {
-  const set = (i: number, change: Partial<Equipment>) => onChange(machines.map((m, j) => (j === i ? { ...m, ...change } : m)));
+export function Machines({ form }: { form: ShopForm }) {
+  const { fields, append, remove } = useFieldArray({ control: form.control, name: "machines", keyName: "key" });
   return (
-    <div>
-      <p className="font-semibold">Machines that are shared</p>
+    <Panel title="Machines that are shared">
       <Table stacks caption="Machines" head={["Name", "How many", ""]}>
-        {machines.map((m, i) => (
-          <tr key={i}>
+        {fields.map((row, i) => (
+          <tr key={row.key}>
             <td data-head="Name">
-              <input
-                aria-label="Name of the machine"
-                className={inputLook}
-                value={m.name}
+              <TextField
+                wordless
+                form={form}
+                name={`machines.${i}.name`}
+                label="Name of the machine"
                 maxLength={40}
-                required
-                onChange={(e) => set(i, { name: e.target.value })}
+                rules={{ required: "write it" }}
               />
             </td>
             <td data-head="How many">
-              <input
-                aria-label={`How many: ${m.name}`}
-                className={`${inputLook} num w-24!`}
-                type="number"
+              <NumberField
+                wordless
+                form={form}
+                name={`machines.${i}.count`}
+                label={`How many: ${row.name}`}
                 min={1}
                 max={20}
-                value={m.count}
-                onChange={(e) => set(i, { count: Math.min(20, Math.max(1, Number(e.target.value))) })}
+                className="w-24!"
               />
             </td>
             <td>
-              <Button onClick={() => onChange(machines.filter((_, j) => j !== i))}>Remove</Button>
+              <Button onClick={() => remove(i)}>Remove</Button>
             </td>
           </tr>
         ))}
       </Table>
-      <Button className="mt-2" onClick={() => onChange([...machines, { name: "", count: 1 }])}>
+      <Button className="mt-2" onClick={() => append({ name: "", count: 1 })}>
         Add a machine
       </Button>
       <p className="mt-1 text-sm text-faded">
         Named as in the procedures: pressure washer, hose, blower. What is not named here is there once.
       </p>
-    </div>
+    </Panel>
   );
 }
 
@@ -59,38 +57,44 @@ const minute = (text: string) => {
 };
 
 /** Who works when. */
-export function Shifts({ shifts, onChange }: { shifts: Shift[]; onChange: (s: Shift[]) => void }) {
+export function Shifts({ form }: { form: ShopForm }) {
   const people = (usePeople().data ?? []).filter((p) => p.role !== "auditor");
-  const set = (i: number, change: Partial<Shift>) => onChange(shifts.map((s, j) => (j === i ? { ...s, ...change } : s)));
-  const field = (s: Shift, i: number, name: "from" | "to" | "breakFrom" | "breakTo", label: string) => (
-    <input
-      aria-label={`${label}, ${people.find((p) => p.id === s.personId)?.name ?? ""}`}
-      type="time"
-      className={`${inputLook} num`}
-      value={s[name] === undefined ? "" : time(s[name])}
-      onChange={(e) => set(i, { [name]: e.target.value === "" ? undefined : minute(e.target.value) })}
+  const { fields, append, remove } = useFieldArray({ control: form.control, name: "shifts", keyName: "key" });
+  const clock = (i: number, name: "from" | "to" | "breakFrom" | "breakTo", label: string, who: string) => (
+    <Controller
+      control={form.control}
+      name={`shifts.${i}.${name}`}
+      render={({ field }) => (
+        <input
+          aria-label={`${label}, ${people.find((p) => p.id === who)?.name ?? ""}`}
+          type="time"
+          className={`${inputLook} num`}
+          value={field.value === undefined ? "" : time(field.value)}
+          onChange={(e) => field.onChange(e.target.value === "" ? undefined : minute(e.target.value))}
+        />
+      )}
     />
   );
   return (
-    <div>
-      <p className="font-semibold">Shifts</p>
+    <Panel title="Shifts">
       <Table stacks caption="Shifts" head={["Who", "From", "To", "Break from", "To", ""]}>
-        {shifts.map((s, i) => (
-          <tr key={i}>
+        {fields.map((row, i) => (
+          <tr key={row.key}>
             <td data-head="Who" className="min-w-36">
-              <Select
+              <PickField
+                wordless
+                form={form}
+                name={`shifts.${i}.personId`}
                 label="Whose shift"
-                value={s.personId}
-                onChange={(personId) => set(i, { personId })}
                 options={people.map((p) => ({ value: p.id, label: p.name }))}
               />
             </td>
-            <td data-head="From">{field(s, i, "from", "From")}</td>
-            <td data-head="To">{field(s, i, "to", "To")}</td>
-            <td data-head="Break from">{field(s, i, "breakFrom", "Break from")}</td>
-            <td data-head="Break to">{field(s, i, "breakTo", "Break to")}</td>
+            <td data-head="From">{clock(i, "from", "From", row.personId)}</td>
+            <td data-head="To">{clock(i, "to", "To", row.personId)}</td>
+            <td data-head="Break from">{clock(i, "breakFrom", "Break from", row.personId)}</td>
+            <td data-head="Break to">{clock(i, "breakTo", "Break to", row.personId)}</td>
             <td>
-              <Button onClick={() => onChange(shifts.filter((_, j) => j !== i))}>Remove</Button>
+              <Button onClick={() => remove(i)}>Remove</Button>
             </td>
           </tr>
         ))}
@@ -98,11 +102,11 @@ export function Shifts({ shifts, onChange }: { shifts: Shift[]; onChange: (s: Sh
       <Button
         className="mt-2"
         disabled={people.length === 0}
-        onClick={() => onChange([...shifts, { personId: people[0]?.id ?? "", from: 480, to: 1020, breakFrom: 720, breakTo: 750 }])}
+        onClick={() => append({ personId: people[0]?.id ?? "", from: 480, to: 1020, breakFrom: 720, breakTo: 750 })}
       >
         Add a shift
       </Button>
       <p className="mt-1 text-sm text-faded">Who has none is taken to be there all day.</p>
-    </div>
+    </Panel>
   );
 }

@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
+import { type UseFormReturn, useWatch } from "react-hook-form";
 import { ask, client, type Schemas } from "../api/client";
 import { useMay, useMe } from "../api/shop";
 import { day, hour } from "../kit/format";
-import { Button, Field, inputLook, Loading, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { Entry, PickField, TextField, useEntry } from "../kit/form";
+import { Button, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { Devices } from "./Devices";
 import { SignIns } from "./You";
 import { keys } from "../api/keys";
@@ -79,124 +81,98 @@ function Person({ p, onSaved }: { p: Member; onSaved: () => void }) {
 }
 
 function Change({ p, own, onSaved }: { p: Member; own: boolean; onSaved: () => void }) {
-  const [name, setName] = useState(p.name);
-  const [signIn, setSignIn] = useState(p.signIn);
-  const [role, setRole] = useState(p.role);
   const forgets = useMay()("forget");
   const path = { path: { id: p.id } };
-  const save = useMutation({
-    meta: { said: "Saved." },
-    mutationFn: (active: boolean) =>
-      ask(client.PUT("/staff/{id}", { params: path, body: { name, signIn, role, active, version: p.version } })),
-    onSuccess: onSaved,
+  const of = useEntry({
+    start: { name: p.name, signIn: p.signIn, role: p.role, active: p.active },
+    save: (values) => ask(client.PUT("/staff/{id}", { params: path, body: { ...values, version: p.version } })),
+    said: `${p.name}: saved.`,
+    onSaved,
   });
   const code = useMutation({ mutationFn: () => ask(client.POST("/staff/{id}/code", { params: path })), onSuccess: onSaved });
   const forget = useMutation({
-    meta: { said: "Signed out everywhere." },
+    meta: { said: "The name is forgotten." },
     mutationFn: () => ask(client.POST("/staff/{id}/forget", { params: path })),
     onSuccess: onSaved,
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    save.mutate(p.active);
+  const hire = () => {
+    of.form.setValue("active", !p.active);
+    void of.submit();
   };
-  return (
-    <form onSubmit={submit} className="mt-3 grid gap-3 border-t border-line pt-3">
-      <Details name={name} setName={setName} signIn={signIn} setSignIn={setSignIn} role={role} setRole={setRole} />
-      <div className="flex flex-wrap gap-2">
-        <Button look="act" type="submit" disabled={save.isPending}>
-          Save
+  const more = (
+    <>
+      {p.active && !own && (
+        <Button disabled={code.isPending} onClick={() => code.mutate()}>
+          {p.waiting ? "Give another code" : "Reset by a one-time code"}
         </Button>
-        {p.active && !own && (
-          <Button disabled={code.isPending} onClick={() => code.mutate()}>
-            {p.waiting ? "Give another code" : "Reset by a one-time code"}
-          </Button>
-        )}
-        {!own && (
-          <Button disabled={save.isPending} onClick={() => save.mutate(!p.active)}>
-            {p.active ? "Let go" : "Have back"}
-          </Button>
-        )}
-        {!p.active && forgets && (
-          <Button disabled={forget.isPending} onClick={() => forget.mutate()}>
-            Forget the name
-          </Button>
-        )}
-      </div>
-      {[save.error, code.error, forget.error].map((e, i) => e && <Trouble key={i} error={e} />)}
-      {save.isSuccess && <p role="status">Saved.</p>}
+      )}
+      {!own && (
+        <Button disabled={of.saving.isPending} onClick={hire}>
+          {p.active ? "Let go" : "Have back"}
+        </Button>
+      )}
+      {!p.active && forgets && (
+        <Button disabled={forget.isPending} onClick={() => forget.mutate()}>
+          Forget the name
+        </Button>
+      )}
+    </>
+  );
+  return (
+    <div className="mt-3 grid gap-3 border-t border-line pt-3">
+      <Entry of={of} act="Save" more={more}>
+        <Details form={of.form} />
+      </Entry>
+      {[code.error, forget.error].map((e, i) => e && <Trouble key={i} error={e} />)}
       {code.data && <Code {...code.data} name={p.name} />}
       <SignIns lines={p.signIns} onEnded={onSaved} />
-    </form>
+    </div>
   );
 }
 
-function Details({
-  name,
-  setName,
-  signIn,
-  setSignIn,
-  role,
-  setRole,
-}: {
+interface Known {
   name: string;
-  setName: (v: string) => void;
   signIn: string;
-  setSignIn: (v: string) => void;
   role: Role;
-  setRole: (v: Role) => void;
-}) {
+  active: boolean;
+}
+
+function Details({ form }: { form: UseFormReturn<Known> }) {
   const owner = useMe().data?.role === "owner";
+  const role = useWatch({ control: form.control, name: "role" });
   return (
     <>
-      <Field label="Name">
-        <input className={inputLook} value={name} maxLength={80} required onChange={(e) => setName(e.target.value)} />
-      </Field>
-      <Field label="Sign-in name">
-        <input
-          className={inputLook}
-          value={signIn}
-          maxLength={40}
-          required
-          autoCapitalize="none"
-          onChange={(e) => setSignIn(e.target.value)}
-        />
-      </Field>
-      <Field label="Role">
-        <Select value={role} onChange={setRole} options={roles.filter((r) => owner || r !== "owner" || r === role)} />
-      </Field>
+      <TextField form={form} name="name" label="Name" maxLength={80} rules={{ required: "write it" }} />
+      <TextField
+        form={form}
+        name="signIn"
+        label="Sign-in name"
+        maxLength={40}
+        autoCapitalize="none"
+        rules={{ required: "write it: small letters, a name that nobody else has" }}
+      />
+      <PickField form={form} name="role" label="Role" options={roles.filter((r) => owner || r !== "owner" || r === role)} />
     </>
   );
 }
 
 function Add({ onSaved }: { onSaved: () => void }) {
-  const [name, setName] = useState("");
-  const [signIn, setSignIn] = useState("");
-  const [role, setRole] = useState<Role>("washer");
   const [last, setLast] = useState("");
-  const add = useMutation({
-    mutationFn: () => ask(client.POST("/staff", { body: { name, signIn, role } })),
-    onSuccess: () => {
-      setLast(name);
-      setName("");
-      setSignIn("");
+  const of = useEntry({
+    start: { name: "", signIn: "", role: "washer" as Role, active: true },
+    save: ({ name, signIn, role }) => ask(client.POST("/staff", { body: { name, signIn, role } })),
+    onSaved: (_answer, form) => {
+      setLast(form.getValues("name"));
+      form.reset();
       onSaved();
     },
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    add.mutate();
-  };
   return (
     <Panel title="Add somebody">
-      <form onSubmit={submit} className="grid gap-3">
-        <Details name={name} setName={setName} signIn={signIn} setSignIn={setSignIn} role={role} setRole={setRole} />
-        {add.error && <Trouble error={add.error} />}
-        <Button look="act" type="submit" disabled={add.isPending} className="justify-self-start">
-          Add
-        </Button>
-        {add.data && <Code {...add.data} name={last} />}
-      </form>
+      <Entry of={of} act="Add">
+        <Details form={of.form} />
+      </Entry>
+      {of.saving.data && <Code {...of.saving.data} name={last} />}
     </Panel>
   );
 }

@@ -1,10 +1,11 @@
 import { clock } from "../offline/queue";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type DefaultValues, type FieldPath, type FieldValues, useWatch } from "react-hook-form";
 import { ask, client, type Schemas } from "../api/client";
 import { useMay, useMe } from "../api/shop";
-import { day, hour, typed, useQuantities } from "../kit/format";
-import { Button, Choice, Empty, Field, inputLook, Loading, Panel, Select, Trouble } from "../kit/kit";
+import { ChoiceField, Entry, NumberField, PickField, useEntry } from "../kit/form";
+import { day, hour, useQuantities } from "../kit/format";
+import { Empty, Loading, Panel, Trouble } from "../kit/kit";
 import { keys, stale } from "../api/keys";
 
 type Told = Schemas["ReadingTold"];
@@ -67,102 +68,80 @@ function Lines({ told }: { told: Schemas["ReadingLine"][] }) {
   );
 }
 
-function useTell() {
+/** Typed readings, saved: plans are made for them from now on. */
+function useTell<T extends FieldValues>(start: DefaultValues<T>, reading: (values: T) => Told, said: string) {
   const queries = useQueryClient();
-  return useMutation({
-    meta: { said: "Reading saved." },
-    mutationFn: (reading: Told) => ask(client.POST("/readings", { body: [reading] })),
-    onSuccess: (view) => {
+  return useEntry<T, Schemas["ReadingsView"]>({
+    start,
+    save: (values) => ask(client.POST("/readings", { body: [reading(values)] })),
+    said,
+    at: Object.fromEntries(Object.keys(start).map((key) => [`[0].${key}`, key])) as Record<string, FieldPath<T>>,
+    onSaved: (view) => {
       queries.setQueryData(keys.readings(), view);
       stale(queries, keys.yard(), keys.plan(), keys.day(), keys.weather());
     },
   });
 }
 
-function NumberField({
-  label,
-  value,
-  onChange,
-  optional,
-}: {
-  label: string;
-  value: string;
-  onChange: (v: string) => void;
-  optional?: boolean;
-}) {
-  return (
-    <Field label={label}>
-      <input
-        className={`${inputLook} num`}
-        inputMode="decimal"
-        pattern="-?[0-9]+([.,][0-9]+)?"
-        value={value}
-        required={!optional}
-        onChange={(e) => onChange(e.target.value)}
-      />
-    </Field>
-  );
+interface Felt {
+  kind: "weather" | "forecast";
+  at: number;
+  temp?: number;
+  rh?: number;
+  wind?: number;
+  rain?: number;
+  sky: Schemas["Sky"];
 }
 
 function WeatherForm() {
   const us = useMe().data?.units === "us";
-  const [kind, setKind] = useState<"weather" | "forecast">("weather");
-  const [hours, setHours] = useState("3");
-  const [temp, setTemp] = useState("");
-  const [rh, setRh] = useState("");
-  const [wind, setWind] = useState("");
-  const [rain, setRain] = useState("");
-  const [sky, setSky] = useState<Schemas["Sky"]>("some cloud");
-  const tell = useTell();
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    const t = typed(temp) ?? 0;
-    const w = typed(wind) ?? 0;
-    tell.mutate({
+  const celsius = (t: number) => (us ? (t - 32) / 1.8 : t);
+  const metres = (w: number) => (us ? w * 0.44704 : w);
+  const of = useTell<Felt>(
+    { kind: "weather", at: 3, sky: "some cloud" },
+    ({ at, temp = 0, wind = 0, rh = 0, rain = 0, kind, sky }) => ({
       kind,
-      ...(kind === "forecast" && { at: new Date(clock.now() + (typed(hours) ?? 0) * 3_600_000).toISOString() }),
-      temp: us ? (t - 32) / 1.8 : t,
-      rh: typed(rh) ?? 0,
-      wind: us ? w * 0.44704 : w,
-      rain: typed(rain) ?? 0,
       sky,
-    });
-  };
+      rh,
+      rain,
+      ...(kind === "forecast" && { at: new Date(clock.now() + at * 3_600_000).toISOString() }),
+      temp: celsius(temp),
+      wind: metres(wind),
+    }),
+    "Weather saved: plans are made for it from now on.",
+  );
+  const { form } = of;
+  const kind = useWatch({ control: form.control, name: "kind" });
   return (
     <Panel title="Say what the weather is">
-      <form onSubmit={submit} className="grid gap-3">
-        <Choice
+      <Entry of={of} act="Save the weather">
+        <ChoiceField
+          form={form}
+          name="kind"
           label="Of"
-          value={kind}
-          onChange={setKind}
           options={[
             { value: "weather", label: "Now, in the yard" },
             { value: "forecast", label: "Later, by a forecast" },
           ]}
         />
         <div className="grid grid-cols-2 gap-3">
-          {kind === "forecast" && <NumberField label="In how many hours" value={hours} onChange={setHours} />}
-          <NumberField label={us ? "Air, °F" : "Air, °C"} value={temp} onChange={setTemp} />
-          <NumberField label="Humidity, %" value={rh} onChange={setRh} />
-          <NumberField label={us ? "Wind, mph" : "Wind, m/s"} value={wind} onChange={setWind} />
-          <NumberField label="Rain, mm/h" value={rain} onChange={setRain} optional />
+          {kind === "forecast" && <NumberField form={form} name="at" label="In how many hours" min={0} max={384} step={0.5} />}
+          <NumberField form={form} name="temp" label={us ? "Air, °F" : "Air, °C"} min={us ? -22 : -30} max={us ? 131 : 55} step={0.1} />
+          <NumberField form={form} name="rh" label="Humidity, %" min={2} max={100} />
+          <NumberField form={form} name="wind" label={us ? "Wind, mph" : "Wind, m/s"} min={0} max={us ? 89 : 40} step={0.1} />
+          <NumberField form={form} name="rain" label="Rain, mm/h" min={0} max={200} step={0.1} optional />
         </div>
-        <Choice
+        <ChoiceField
+          form={form}
+          name="sky"
           label="Sky"
-          value={sky}
-          onChange={setSky}
           options={[
             { value: "clear", label: "Clear" },
             { value: "some cloud", label: "Some cloud" },
             { value: "overcast", label: "Overcast" },
           ]}
         />
-        {tell.error && <Trouble error={tell.error} />}
-        {tell.isSuccess && <p role="status">Saved. Plans are made for it from now on.</p>}
-        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-hit justify-self-start">
-          Save the weather
-        </Button>
-      </form>
+      </Entry>
     </Panel>
   );
 }
@@ -177,30 +156,21 @@ const units: readonly Schemas["HardnessUnit"][] = [
 ];
 
 function WaterForm() {
-  const [hardness, setHardness] = useState("");
-  const [unit, setUnit] = useState<Schemas["HardnessUnit"]>("mg/l CaCO3");
-  const [solids, setSolids] = useState("");
-  const tell = useTell();
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    tell.mutate({ kind: "water", hardness: typed(hardness) ?? 0, unit, solids: typed(solids) ?? 0 });
-  };
+  const of = useTell<{ hardness?: number; unit: Schemas["HardnessUnit"]; solids?: number }>(
+    { unit: "mg/l CaCO3" },
+    (values) => ({ kind: "water", ...values }),
+    "Water saved.",
+  );
+  const { form } = of;
   return (
     <Panel title="Say what the water is">
-      <form onSubmit={submit} className="grid gap-3">
+      <Entry of={of} act="Save the water">
         <div className="grid grid-cols-2 gap-3">
-          <NumberField label="Hardness" value={hardness} onChange={setHardness} />
-          <Field label="In">
-            <Select value={unit} onChange={setUnit} options={units} />
-          </Field>
-          <NumberField label="Dissolved solids, mg/l" value={solids} onChange={setSolids} optional />
+          <NumberField form={form} name="hardness" label="Hardness" min={0} max={2000} step={0.1} />
+          <PickField form={form} name="unit" label="In" options={units} />
+          <NumberField form={form} name="solids" label="Dissolved solids, mg/l" min={0} max={10_000} optional />
         </div>
-        {tell.error && <Trouble error={tell.error} />}
-        {tell.isSuccess && <p role="status">Saved.</p>}
-        <Button look="act" type="submit" disabled={tell.isPending} className="min-h-hit justify-self-start">
-          Save the water
-        </Button>
-      </form>
+      </Entry>
     </Panel>
   );
 }

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
 import { ask, client, type Schemas } from "../api/client";
 import { become, useMe } from "../api/shop";
 import { day, hour } from "../kit/format";
-import { Button, Field, inputLook, Loading, Panel, Tag, Trouble } from "../kit/kit";
+import { Entry, TextField, useEntry } from "../kit/form";
+import { Button, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 
 /** One's own way in: password, four digits, where one is signed in. */
@@ -69,98 +69,54 @@ export function SignIns({ lines, onEnded }: { lines: Schemas["SignInLine"][]; on
   );
 }
 
-function Secret({
-  label,
-  value,
-  onChange,
-  hint,
-  fresh,
-}: {
-  label: string;
-  value: string;
-  onChange: (v: string) => void;
-  hint?: string;
-  fresh?: boolean;
-}) {
-  return (
-    <Field label={label} hint={hint}>
-      <input
-        className={inputLook}
-        type="password"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-        autoComplete={fresh ? "new-password" : "current-password"}
-        required
-      />
-    </Field>
-  );
-}
-
 function OwnPassword() {
-  const [was, setWas] = useState("");
-  const [next, setNext] = useState("");
-  const save = useMutation({
-    mutationFn: () => ask(client.PUT("/session/password", { body: { was, new: next } })),
-    onSuccess: () => {
-      setWas("");
-      setNext("");
-    },
+  const of = useEntry({
+    start: { was: "", new: "" },
+    save: (body) => ask(client.PUT("/session/password", { body })),
+    onSaved: (_answer, form) => form.reset(),
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    save.mutate();
-  };
   return (
     <Panel title="Your password">
-      <form onSubmit={submit} className="grid gap-3">
-        <Secret label="Password until now" value={was} onChange={setWas} />
-        <Secret label="New password" hint="Ten letters or more" value={next} onChange={setNext} fresh />
-        {save.error && <Trouble error={save.error} />}
-        {save.isSuccess && <p role="status">Changed. Everywhere else you are signed out.</p>}
-        <Button type="submit" disabled={save.isPending} className="justify-self-start">
-          Change the password
-        </Button>
-      </form>
+      <Entry of={of} act="Change the password">
+        <TextField form={of.form} name="was" label="Password until now" type="password" autoComplete="current-password" />
+        <TextField
+          form={of.form}
+          name="new"
+          label="New password"
+          hint="Ten letters or more"
+          type="password"
+          autoComplete="new-password"
+          rules={{ required: "write one" }}
+        />
+        {of.saving.isSuccess && <p role="status">Changed. Everywhere else you are signed out.</p>}
+      </Entry>
     </Panel>
   );
 }
 
 function OwnDigits() {
-  const [password, setPassword] = useState("");
-  const [digits, setDigits] = useState("");
-  const save = useMutation({
-    mutationFn: () => ask(client.PUT("/session/digits", { body: { password, digits } })),
-    onSuccess: () => {
-      setPassword("");
-      setDigits("");
-    },
+  const of = useEntry({
+    start: { digits: "", password: "" },
+    save: (body) => ask(client.PUT("/session/digits", { body })),
+    onSaved: (_answer, form) => form.reset(),
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    save.mutate();
-  };
   return (
     <Panel title="Four digits for the shared tablet">
-      <form onSubmit={submit} className="grid gap-3">
-        <Field label="Four digits" hint="Not four alike or in a row">
-          <input
-            className={`${inputLook} num`}
-            inputMode="numeric"
-            pattern="[0-9]{4}"
-            maxLength={4}
-            value={digits}
-            onChange={(e) => setDigits(e.target.value)}
-            autoComplete="off"
-            required
-          />
-        </Field>
-        <Secret label="Your password" value={password} onChange={setPassword} />
-        {save.error && <Trouble error={save.error} />}
-        {save.isSuccess && <p role="status">Saved. On a shared tablet tap your name and type them.</p>}
-        <Button type="submit" disabled={save.isPending} className="justify-self-start">
-          Set the digits
-        </Button>
-      </form>
+      <Entry of={of} act="Set the digits">
+        <TextField
+          form={of.form}
+          name="digits"
+          label="Four digits"
+          hint="Not four alike or in a row"
+          className="num"
+          inputMode="numeric"
+          maxLength={4}
+          autoComplete="off"
+          rules={{ pattern: { value: /^[0-9]{4}$/, message: "use four digits" }, required: "use four digits" }}
+        />
+        <TextField form={of.form} name="password" label="Your password" type="password" autoComplete="current-password" />
+        {of.saving.isSuccess && <p role="status">Saved. On a shared tablet tap your name and type them.</p>}
+      </Entry>
     </Panel>
   );
 }

@@ -4,7 +4,8 @@ import { type ReactNode, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useSettings } from "../api/shop";
 import { useQuantities } from "../kit/format";
-import { Choice, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
+import { Choice, Field, Panel, Select, Trouble } from "../kit/kit";
+import { Count, Num } from "../kit/number";
 import { useDebounced } from "../kit/form";
 import { Ratio } from "../kit/ratio";
 import { keys } from "../api/keys";
@@ -50,14 +51,7 @@ function AmountField({ label, value, onChange }: { label: string; value: Amount;
   return (
     <Field label={label}>
       <span className="grid grid-cols-[1fr_7rem] gap-2">
-        <input
-          className={`${inputLook} num`}
-          type="number"
-          min={0}
-          step="any"
-          value={value.amount}
-          onChange={(e) => onChange({ ...value, amount: Math.max(0, Number(e.target.value)) })}
-        />
+        <Count value={value.amount} onChange={(amount) => onChange({ ...value, amount })} />
         <Select label={`${label}: unit`} value={value.unit} options={units} onChange={(unit) => onChange({ ...value, unit })} />
       </span>
     </Field>
@@ -66,14 +60,7 @@ function AmountField({ label, value, onChange }: { label: string; value: Amount;
 
 function Printed({ label, value, onChange }: { label: string; value: Numbers; onChange: (p: Numbers) => void }) {
   const number = (key: "first" | "second") => (
-    <input
-      aria-label={`${label}: ${key} number`}
-      className={`${inputLook} num`}
-      type="number"
-      min={1}
-      value={value[key]}
-      onChange={(e) => onChange({ ...value, [key]: Math.max(0, Math.round(Number(e.target.value))) })}
-    />
+    <Count whole aria-label={`${label}: ${key} number`} value={value[key]} onChange={(n) => onChange({ ...value, [key]: n })} />
   );
   return (
     <div>
@@ -222,23 +209,10 @@ function OnPaint() {
       <AmountField label="Water in the bottle" value={water} onChange={setWater} />
       <div className="grid grid-cols-2 gap-3">
         <Field label="Flow, l/min">
-          <input
-            className={`${inputLook} num`}
-            type="number"
-            min={0}
-            step="any"
-            value={flow}
-            onChange={(e) => setFlow(Number(e.target.value))}
-          />
+          <Count value={flow} onChange={setFlow} />
         </Field>
         <Field label="Empties in, s">
-          <input
-            className={`${inputLook} num`}
-            type="number"
-            min={0}
-            value={emptying}
-            onChange={(e) => setEmptying(Number(e.target.value))}
-          />
+          <Count value={emptying} onChange={setEmptying} />
         </Field>
       </div>
       <Answer error={lands.error}>
@@ -286,30 +260,23 @@ const hardnessUnits = ["mg/l CaCO3", "grains per US gal", "German degrees", "Fre
 
 function Water() {
   const [unit, setUnit] = useState<Schemas["HardnessUnit"]>("mg/l CaCO3");
-  const [hardness, setHardness] = useState("");
+  const [hardness, setHardness] = useState<number>();
   const [capacity, setCapacity] = useState(1000);
   const [used, setUsed] = useState(500);
   const [aWash, setAWash] = useState(20);
-  const water = useBench("water", { unit, capacity, used, aWash, ...(hardness !== "" ? { hardness: Number(hardness) } : {}) }, (body) =>
+  const water = useBench("water", { unit, capacity, used, aWash, ...(hardness !== undefined && { hardness }) }, (body) =>
     ask(client.POST("/mix-water", { body })),
   );
   const number = (label: string, value: number, set: (n: number) => void) => (
     <Field label={label}>
-      <input className={`${inputLook} num`} type="number" min={0} value={value} onChange={(e) => set(Number(e.target.value))} />
+      <Count value={value} onChange={set} />
     </Field>
   );
   return (
     <>
       <Field label="Hardness" hint="Empty: what the meter reads now">
         <span className="grid grid-cols-[1fr_10rem] gap-2">
-          <input
-            className={`${inputLook} num`}
-            type="number"
-            min={0}
-            step="any"
-            value={hardness}
-            onChange={(e) => setHardness(e.target.value)}
-          />
+          <Num min={0} value={hardness} onChange={setHardness} />
           <Select label="Hardness: unit" value={unit} options={hardnessUnits} onChange={setUnit} />
         </span>
       </Field>

@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { Controller, type UseFormReturn, useWatch } from "react-hook-form";
 import { type Schemas, ask, client, Problem } from "../api/client";
 import { useWords } from "../api/shop";
-import { Button, Field, inputLook, Select, Tick, Trouble } from "../kit/kit";
+import { Entry, NumberField, PickField, TextField, TickField, useEntry } from "../kit/form";
+import { Button, Tick } from "../kit/kit";
 import { keys } from "../api/keys";
 
 type Product = Schemas["Product"];
@@ -22,134 +23,135 @@ const fresh: Product = {
 
 const surfaces = ["paint", "glass", "fabric", "rim", "rubber", "liner", "metal"] as const;
 
+/** A label as it is filled in: a ratio of nothing is a product used as it comes, and money is in whole units. */
+interface Draft extends Omit<Product, "ratio" | "dwellMin" | "sheet"> {
+  used: "neat" | "mixed";
+  ratio: { product: number; water: number };
+  dwellMin: number;
+  sheet: string;
+}
+
+const asDraft = (p: Product): Draft => ({
+  ...p,
+  used: p.ratio ? "mixed" : "neat",
+  ratio: p.ratio ?? { product: 1, water: 9 },
+  costPerLitre: p.costPerLitre / 100,
+  dwellMin: p.dwellMin ?? 0,
+  sheet: p.sheet ?? "",
+});
+
+function asProduct({ used, ratio, ...d }: Draft, id: string): Product {
+  return { ...d, id, costPerLitre: Math.round(d.costPerLitre * 100), ...(used === "mixed" && { ratio }) };
+}
+
+const shortName = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "");
+
+/** Where the server names a field of a product otherwise than the form. */
+const at = Object.fromEntries(
+  (["name", "class", "reading", "dwellMin", "dwellMax", "ph", "costPerLitre", "sheet", "cautions", "worksOn", "forbids"] as const).map(
+    (key) => [`product.${key}`, key],
+  ),
+);
+
 /** A product as its label has it. */
 export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () => void }) {
   const queries = useQueryClient();
   const classes = useWords().data?.lists.classes ?? [];
-  const [p, setP] = useState<Product>(() => (item ? bare(item) : fresh));
-  const set = (next: Partial<Product>) => setP({ ...p, ...next });
-  const id =
-    item?.id ??
-    p.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "");
-  const save = useMutation({
-    meta: { said: "Product saved." },
-    mutationFn: () =>
-      ask(client.PUT("/shelf/{id}", { params: { path: { id } }, body: { label: item?.label ?? 0, product: { ...p, id } } })),
-    onSuccess: (next) => {
+  const of = useEntry<Draft, Schemas["Shelf"]>({
+    start: asDraft(item ? bare(item) : fresh),
+    save: (draft) => {
+      const id = item?.id ?? shortName(draft.name);
+      return ask(client.PUT("/shelf/{id}", { params: { path: { id } }, body: { label: item?.label ?? 0, product: asProduct(draft, id) } }));
+    },
+    said: "Label saved.",
+    at,
+    onSaved: (next) => {
       queries.setQueryData(keys.shelf(), next);
       void queries.invalidateQueries({ queryKey: keys.plan() });
       done();
     },
   });
-  const number = (label: string, value: number, put: (n: number) => void, step: number | "any" = "any") => (
-    <Field label={label}>
-      <input
-        className={`${inputLook} num`}
-        type="number"
-        min={0}
-        step={step}
-        value={value}
-        onChange={(e) => put(Math.max(0, Number(e.target.value)))}
-      />
-    </Field>
-  );
-  const list = (label: string, on: readonly string[] | undefined, put: (s: (typeof surfaces)[number][]) => void) => (
-    <fieldset>
-      <legend className="font-semibold">{label}</legend>
-      <div className="flex flex-wrap gap-x-4">
-        {surfaces.map((s) => (
-          <Tick
-            key={s}
-            label={s}
-            on={on?.includes(s) ?? false}
-            onChange={(made) => put(surfaces.filter((x) => (x === s ? made : (on?.includes(x) ?? false))))}
-          />
-        ))}
-      </div>
-    </fieldset>
+  const { form } = of;
+  const used = useWatch({ control: form.control, name: "used" });
+  const stale = of.saving.error instanceof Problem && of.saving.error.stale;
+  const more = (
+    <>
+      <Button onClick={done}>Back</Button>
+      {stale && <Button onClick={() => void queries.invalidateQueries({ queryKey: keys.shelf() })}>Show theirs</Button>}
+    </>
   );
   return (
-    <form
-      className="mb-3 grid gap-3 rounded-xl border-2 border-tide p-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (id) save.mutate();
-      }}
-    >
+    <Entry of={of} act="Save the label" more={more} className="mb-3 grid gap-3 rounded-xl border-2 border-tide p-3">
       <div className="grid gap-3 md:grid-cols-3">
-        <Field label="Name">
-          <input className={inputLook} value={p.name} required maxLength={80} onChange={(e) => set({ name: e.target.value })} />
-        </Field>
-        <Field label="Class">
-          <Select value={p.class} onChange={(v) => set({ class: v })} options={classes as Product["class"][]} />
-        </Field>
-        <Field label="Used">
-          <Select
-            value={p.ratio ? "mixed" : "neat"}
-            onChange={(v) => (v === "mixed" ? set({ ratio: { product: 1, water: 9 } }) : setP(neat(p)))}
-            options={[
-              { value: "neat", label: "as it comes" },
-              { value: "mixed", label: "mixed" },
-            ]}
-          />
-        </Field>
-        {p.ratio && (
+        <TextField
+          form={form}
+          name="name"
+          label="Name"
+          maxLength={80}
+          rules={{ validate: (name) => shortName(String(name)) !== "" || "write it, with a letter or a digit" }}
+        />
+        <PickField form={form} name="class" label="Class" options={classes as Product["class"][]} />
+        <PickField
+          form={form}
+          name="used"
+          label="Used"
+          options={[
+            { value: "neat", label: "as it comes" },
+            { value: "mixed", label: "mixed" },
+          ]}
+        />
+        {used === "mixed" && (
           <>
-            {number(
-              "Parts product",
-              p.ratio.product,
-              (n) => p.ratio && set({ ratio: { ...p.ratio, product: Math.max(1, Math.round(n)) } }),
-              1,
-            )}
-            {number("Parts water", p.ratio.water, (n) => p.ratio && set({ ratio: { ...p.ratio, water: Math.max(1, Math.round(n)) } }), 1)}
-            <Field label="Label reads">
-              <Select
-                value={p.reading}
-                onChange={(reading) => set({ reading })}
-                options={["parts plus parts", "one part in", "water first"] as const}
-              />
-            </Field>
+            <NumberField form={form} name="ratio.product" label="Parts product" min={1} max={10_000} />
+            <NumberField form={form} name="ratio.water" label="Parts water" min={1} max={100_000} />
+            <PickField form={form} name="reading" label="Label reads" options={["parts plus parts", "one part in", "water first"]} />
           </>
         )}
-        {number("Works from, s", p.dwellMin ?? 0, (dwellMin) => set({ dwellMin: Math.round(dwellMin) }), 1)}
-        {number("Works at most, s (0: not said)", p.dwellMax, (dwellMax) => set({ dwellMax: Math.round(dwellMax) }), 1)}
-        {number("pH as it comes", p.ph, (ph) => set({ ph: Math.min(14, ph) }))}
-        {number("Cost a litre", p.costPerLitre / 100, (n) => set({ costPerLitre: Math.round(n * 100) }))}
-        <Field label="Safety data sheet">
-          <input
-            className={inputLook}
-            value={p.sheet ?? ""}
-            maxLength={400}
-            placeholder="folder or address"
-            onChange={(e) => set({ sheet: e.target.value })}
-          />
-        </Field>
+        <NumberField form={form} name="dwellMin" label="Works from, s" min={0} max={7200} />
+        <NumberField form={form} name="dwellMax" label="Works at most, s (0: not said)" min={0} max={7200} />
+        <NumberField form={form} name="ph" label="pH as it comes" min={0} max={14} step={0.1} />
+        <NumberField form={form} name="costPerLitre" label="Cost a litre" min={0} max={10_000} step={0.01} />
+        <TextField form={form} name="sheet" label="Safety data sheet" maxLength={400} placeholder="folder or address" />
         <div className="grid content-end">
-          <Tick label="Wants cold water" on={p.coldWater} onChange={(on) => set({ coldWater: on })} />
-          <Tick label="Never on hot panels" on={p.forbidsHot} onChange={(on) => set({ forbidsHot: on })} />
+          <TickField form={form} name="coldWater" label="Wants cold water" />
+          <TickField form={form} name="forbidsHot" label="Never on hot panels" />
         </div>
       </div>
       <div className="grid gap-3 md:grid-cols-2">
-        {list("Made for (none ticked: any)", p.worksOn, (worksOn) => set({ worksOn }))}
-        {list("Must not meet", p.forbids, (forbids) => set({ forbids }))}
+        <Surfaces form={form} name="worksOn" label="Made for (none ticked: any)" />
+        <Surfaces form={form} name="forbids" label="Must not meet" />
       </div>
-      <Field label="Cautions on the label">
-        <input className={inputLook} value={p.cautions} maxLength={400} onChange={(e) => set({ cautions: e.target.value })} />
-      </Field>
-      {save.error && <Trouble error={save.error} />}
-      <div className="flex gap-2">
-        <Button onClick={done}>Back</Button>
-        <Button look="act" type="submit" disabled={!id || save.isPending}>
-          Save the label
-        </Button>
-        {save.error instanceof Problem && save.error.stale && (
-          <Button onClick={() => void queries.invalidateQueries({ queryKey: keys.shelf() })}>Show theirs</Button>
+      <TextField form={form} name="cautions" label="Cautions on the label" maxLength={400} />
+    </Entry>
+  );
+}
+
+/** Several surfaces, ticked. */
+function Surfaces({ form, name, label }: { form: UseFormReturn<Draft>; name: "worksOn" | "forbids"; label: string }) {
+  return (
+    <fieldset>
+      <legend className="font-semibold">{label}</legend>
+      <Controller
+        control={form.control}
+        name={name}
+        render={({ field }) => (
+          <div className="flex flex-wrap gap-x-4">
+            {surfaces.map((s) => (
+              <Tick
+                key={s}
+                label={s}
+                on={field.value?.includes(s) ?? false}
+                onChange={(on) => field.onChange(surfaces.filter((x) => (x === s ? on : (field.value?.includes(x) ?? false))))}
+              />
+            ))}
+          </div>
         )}
-      </div>
-    </form>
+      />
+    </fieldset>
   );
 }
 
@@ -159,5 +161,3 @@ function bare(item: Schemas["ShelfItem"]): Product {
   void [readings, shop, stock, version, label, forecast];
   return product;
 }
-
-const neat = (p: Product): Product => Object.fromEntries(Object.entries(p).filter(([key]) => key !== "ratio")) as unknown as Product;

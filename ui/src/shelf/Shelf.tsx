@@ -4,7 +4,8 @@ import { useLocation } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useShelf, useMay } from "../api/shop";
 import { day, seconds, sentence, useQuantities } from "../kit/format";
-import { Button, Choice, Field, Head, inputLook, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
+import { Entry, NumberField, PickField, TextField, useEntry } from "../kit/form";
+import { Button, Choice, Head, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 import { Ratio } from "../kit/ratio";
 import { Bench } from "./Bench";
 import { Label } from "./Label";
@@ -127,43 +128,28 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
 }
 
 function Count({ p, done }: { p: Schemas["ShelfItem"]; done: () => void }) {
-  const queries = useQueryClient();
   const us = useMe().data?.units === "us";
-  const [left, setLeft] = useState("");
-  const [lead, setLead] = useState(String(p.stock?.leadDays ?? 6));
-  const save = useMutation({
-    meta: { said: "Count saved." },
-    mutationFn: () =>
+  const queries = useQueryClient();
+  const of = useEntry({
+    start: { left: undefined as number | undefined, leadDays: p.stock?.leadDays ?? 6 },
+    save: ({ left = 0, leadDays }) =>
       ask(
         client.PUT("/shelf/{id}/count", {
           params: { path: { id: p.id } },
-          body: { version: p.version, left: { amount: Number(left), unit: us ? "US fl oz" : "ml" }, leadDays: Number(lead) },
+          body: { version: p.version, left: { amount: left, unit: us ? "US fl oz" : "ml" }, leadDays },
         }),
       ),
-    onSuccess: (next) => {
+    said: `${p.name}: counted.`,
+    onSaved: (next) => {
       queries.setQueryData(keys.shelf(), next);
       done();
     },
   });
   return (
-    <form
-      className="mt-2 grid gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (left !== "") save.mutate();
-      }}
-    >
-      <Field label={`Left, ${us ? "fl oz" : "ml"}`}>
-        <input className={inputLook} type="number" min={0} value={left} autoFocus onChange={(e) => setLeft(e.target.value)} />
-      </Field>
-      <Field label="Days to deliver">
-        <input className={inputLook} type="number" min={0} max={365} value={lead} onChange={(e) => setLead(e.target.value)} />
-      </Field>
-      <Button look="act" type="submit" disabled={left === "" || save.isPending}>
-        Save
-      </Button>
-      {save.error && <Trouble error={save.error} />}
-    </form>
+    <Entry of={of} act="Save" className="mt-2 grid gap-2">
+      <NumberField form={of.form} name="left" label={`Left, ${us ? "fl oz" : "ml"}`} min={0} max={1_000_000} step={0.1} />
+      <NumberField form={of.form} name="leadDays" label="Days to deliver" min={0} max={365} />
+    </Entry>
   );
 }
 
@@ -231,54 +217,25 @@ const colours = [
 
 function AddCloths({ done }: { done: () => void }) {
   const queries = useQueryClient();
-  const [set, setSet] = useState<Schemas["ClothSet"]>({ kind: "", colour: colours[0], count: 10, limit: 100 });
-  const save = useMutation({
-    meta: { said: "Set added." },
-    mutationFn: () => ask(client.POST("/cloths", { body: set })),
-    onSuccess: (next) => {
+  const of = useEntry<Schemas["ClothSet"], Schemas["Shelf"]>({
+    start: { kind: "", colour: colours[0], count: 10, limit: 100 },
+    save: (body) => ask(client.POST("/cloths", { body })),
+    said: "Set added.",
+    onSaved: (next) => {
       queries.setQueryData(keys.shelf(), next);
       done();
     },
   });
+  const { form } = of;
   return (
-    <form
-      className="mb-3 grid items-end gap-3 md:grid-cols-[1.4fr_1.2fr_6rem_8rem_auto]"
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate();
-      }}
-    >
-      <Field label="Kind">
-        <input className={inputLook} value={set.kind} required maxLength={60} onChange={(e) => setSet({ ...set, kind: e.target.value })} />
-      </Field>
-      <Field label="Colour">
-        <Select value={set.colour} onChange={(colour) => setSet({ ...set, colour })} options={[...colours] as string[]} />
-      </Field>
-      <Field label="How many">
-        <input
-          className={inputLook}
-          type="number"
-          min={1}
-          max={1000}
-          value={set.count}
-          onChange={(e) => setSet({ ...set, count: Number(e.target.value) })}
-        />
-      </Field>
-      <Field label="Stand launderings">
-        <input
-          className={inputLook}
-          type="number"
-          min={1}
-          max={1000}
-          value={set.limit}
-          onChange={(e) => setSet({ ...set, limit: Number(e.target.value) })}
-        />
-      </Field>
-      <Button look="act" type="submit" disabled={!set.kind || save.isPending}>
-        Save
-      </Button>
-      {save.error && <Trouble error={save.error} />}
-    </form>
+    <Entry of={of} act="Save" className="mb-3 grid gap-3">
+      <div className="grid gap-3 md:grid-cols-[1.4fr_1.2fr_6rem_9rem]">
+        <TextField form={form} name="kind" label="Kind" maxLength={60} rules={{ required: "say what they are" }} />
+        <PickField form={form} name="colour" label="Colour" options={colours} />
+        <NumberField form={form} name="count" label="How many" min={1} max={1000} />
+        <NumberField form={form} name="limit" label="Stand launderings" min={1} max={1000} />
+      </div>
+    </Entry>
   );
 }
 

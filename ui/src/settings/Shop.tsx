@@ -1,0 +1,206 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode } from "react";
+import { Controller, type FieldPath, type UseFormReturn, useWatch } from "react-hook-form";
+import { type Schemas, ask, client } from "../api/client";
+import { useMay, useSettings } from "../api/shop";
+import { keys } from "../api/keys";
+import { ChoiceField, Entry, NumberField, TextField, useEntry } from "../kit/form";
+import { sentence } from "../kit/format";
+import { Loading, Panel, Trouble } from "../kit/kit";
+import { Pins } from "../kit/Pins";
+import { Machines, Shifts } from "./Crew";
+import { asDraft, asSettings, type Draft, nameOf, services } from "./draft";
+import { Places, Vessels } from "./Places";
+
+export type ShopForm = UseFormReturn<Draft>;
+
+/** What the shop is and has, and how it does things. */
+export function Shop() {
+  const settings = useSettings();
+  const may = useMay();
+  if (settings.isPending) return <Loading what="the settings" />;
+  if (!settings.data) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  return (
+    <div className="grid gap-4">
+      <ShopEntry key={settings.data.version} view={settings.data} editable={may("change settings")} />
+      {may("export") && (
+        <Panel title="Take the records away">
+          <p className="mb-3">All of the shop’s records as tables (CSV in a ZIP file), without passwords. For a backup see uskel backup.</p>
+          <a
+            href="/api/export"
+            className="inline-flex min-h-hit items-center rounded-xl border-2 border-line bg-paper px-4 font-semibold hover:border-ink"
+          >
+            Export everything
+          </a>
+        </Panel>
+      )}
+    </div>
+  );
+}
+
+function ShopEntry({ view, editable }: { view: Schemas["SettingsView"]; editable: boolean }) {
+  const queries = useQueryClient();
+  const of = useEntry<Draft, Schemas["SettingsView"]>({
+    start: asDraft(view.settings),
+    save: (draft) => ask(client.PUT("/settings", { body: { version: view.version, settings: asSettings(draft) } })),
+    said: "Settings saved.",
+    at: nameOf as (location: string) => FieldPath<Draft>,
+    onSaved: (next) => {
+      queries.setQueryData(keys.settings(), next);
+      void queries.invalidateQueries({ queryKey: keys.me() });
+    },
+  });
+  const { form } = of;
+  const parts = (
+    <fieldset disabled={!editable} className="grid items-start gap-4 xl:grid-cols-2">
+      <div className="grid gap-4">
+        <Named form={form} />
+        <Money form={form} />
+        <Rest form={form} />
+      </div>
+      <div className="grid gap-4">
+        <Panel>
+          <Controller
+            control={form.control}
+            name="pins"
+            render={({ field }) => <Pins pins={field.value} onChange={field.onChange} where="by the condition" />}
+          />
+        </Panel>
+        <Vessels form={form} />
+        <Machines form={form} />
+      </div>
+      <Wide>
+        <Places form={form} />
+      </Wide>
+      <Wide>
+        <Shifts form={form} />
+      </Wide>
+    </fieldset>
+  );
+  if (!editable)
+    return (
+      <>
+        {parts}
+        <p className="text-faded">The lead changes these.</p>
+      </>
+    );
+  return (
+    <Entry of={of} act="Save" className="grid gap-4" label="The shop">
+      {parts}
+    </Entry>
+  );
+}
+
+const Wide = ({ children }: { children: ReactNode }) => <div className="min-w-0 xl:col-span-2">{children}</div>;
+
+function Named({ form }: { form: ShopForm }) {
+  return (
+    <Panel title="The shop">
+      <div className="grid gap-3">
+        <TextField form={form} name="shopName" label="Name" maxLength={80} rules={{ required: "write it" }} />
+        <ChoiceField
+          form={form}
+          name="units"
+          label="Units"
+          options={[
+            { value: "metric", label: "Metric" },
+            { value: "us", label: "US" },
+          ]}
+        />
+        <ChoiceField
+          form={form}
+          name="ratio"
+          label="Mixing ratios are written as"
+          options={[
+            { value: "parts plus parts", label: "1 + 9" },
+            { value: "one part in", label: "1 in 10" },
+            { value: "water first", label: "9:1, water first" },
+          ]}
+        />
+        <TextField
+          form={form}
+          name="timeZone"
+          label="Time zone"
+          hint="Where the shop stands: its clock is shown on every screen"
+          list="zones"
+          maxLength={60}
+          rules={{ required: "choose one" }}
+        />
+        <datalist id="zones">
+          {["UTC", ...Intl.supportedValuesOf("timeZone")].map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
+        <NumberField
+          form={form}
+          name="latitude"
+          label="Latitude, about"
+          hint="Degrees north, south with a minus, for the sun; 45 when left empty"
+          min={-70}
+          max={70}
+          step={0.1}
+          optional
+        />
+      </div>
+    </Panel>
+  );
+}
+
+function Money({ form }: { form: ShopForm }) {
+  const currency = useWatch({ control: form.control, name: "currency" });
+  return (
+    <Panel title="Money">
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField form={form} name="currency" label="Currency sign" maxLength={8} rules={{ required: "write one" }} />
+        <NumberField
+          form={form}
+          name="labour"
+          label="An hour of work costs"
+          hint={`In ${currency}, for the costs of a plan`}
+          min={0}
+          max={100_000}
+          step={0.01}
+        />
+        {services.map((s) => (
+          <NumberField
+            key={s}
+            form={form}
+            name={`prices.${s}`}
+            label={`${sentence(s)} costs, ${currency}`}
+            min={0}
+            max={1_000_000}
+            step={0.01}
+            optional
+          />
+        ))}
+      </div>
+    </Panel>
+  );
+}
+
+function Rest({ form }: { form: ShopForm }) {
+  return (
+    <Panel title="Times and tablets">
+      <div className="grid gap-3 sm:grid-cols-2">
+        <NumberField
+          form={form}
+          name="rest"
+          label="Allowances on standard times, %"
+          hint="For rest and needs: standard = observed × rating × (1 + allowances). Left empty, it is what the tapped pauses were."
+          min={0}
+          max={60}
+          optional
+        />
+        <NumberField
+          form={form}
+          name="lockMinutes"
+          label="A shared tablet locks after, minutes without a touch"
+          hint="10 when left empty"
+          min={1}
+          max={120}
+          optional
+        />
+      </div>
+    </Panel>
+  );
+}
