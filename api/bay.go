@@ -231,7 +231,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	me := who(ctx)
 	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() &&
 		!slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
-		return nil, forbidden("This wash is finished: its times are between whoever washed it and the lead.")
+		return nil, forbidden("This wash is finished: only the lead and whoever washed it see its times.")
 	}
 	v.MayTap = me.Role.Leads() || slices.Contains(crew, me.ID)
 	return out(v)
@@ -280,7 +280,7 @@ func (s *server) correct(ctx context.Context, in *struct {
 	case errors.As(err, &refused):
 		return nil, invalid("", refused.Why)
 	case errors.Is(err, store.ErrOpen):
-		return nil, conflict("This wash is not closed yet: whoever tapped wrong takes it back with Undo.")
+		return nil, conflict("This wash is not closed yet: whoever tapped wrong uses Undo.")
 	case err != nil:
 		return nil, err
 	}

@@ -39,7 +39,7 @@ func (s *server) changeBooking(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if b.VehicleID != was.Booking.VehicleID {
-		return nil, invalid("vehicleId", fmt.Errorf("a booking keeps its vehicle: cancel it and book another"))
+		return nil, invalid("vehicleId", fmt.Errorf("the vehicle of a booking cannot change: cancel it and book again"))
 	}
 	b.ID, b.Version = in.ID.ID, in.Body.Version
 	if b.ArrivesAt.Equal(was.Booking.ArrivesAt) {

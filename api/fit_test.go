@@ -59,7 +59,7 @@ func TestABookingIsChanged(t *testing.T) {
 	assert.Equal(t, card.Version+1, now.Version)
 	lead.do("PUT", "/api/bookings/"+card.ID, change).problem(409)
 	change["version"], change["vehicleId"] = now.Version, lead.booking("TID 101").VehicleID
-	assert.Contains(t, lead.do("PUT", "/api/bookings/"+card.ID, change).problem(422).says(), "keeps its vehicle")
+	assert.Contains(t, lead.do("PUT", "/api/bookings/"+card.ID, change).problem(422).says(), "vehicle of a booking cannot change")
 
 	begun := lead.booking("VLT 30")
 	late := asked(begun, arrives, 150)

@@ -78,7 +78,7 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 	case errors.Is(err, audit.ErrWasher):
 		return forbidden("Refused: " + err.Error() + ".")
 	case errors.Is(err, store.ErrSigned):
-		return conflict("The audit is signed: its answers stay as they are.")
+		return conflict("The audit is signed: its answers cannot change.")
 	case errors.Is(err, store.ErrStale):
 		return huma.NewError(
 			http.StatusConflict,

@@ -147,7 +147,7 @@ func (s *server) registerProcedures(api huma.API) {
 			Method:      http.MethodDelete,
 			Path:        "/procedures/{id}/draft",
 			OperationID: "dropDraft",
-			Summary:     "Throw the draft away",
+			Summary:     "Delete the draft",
 		},
 		shop.Write,
 		func(ctx context.Context, in *ProcedureID) (*struct{}, error) {

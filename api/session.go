@@ -351,7 +351,7 @@ func (s *server) signIn(ctx context.Context, in *struct {
 		return nil, huma.NewError(http.StatusUnauthorized, "Name and password do not go together.")
 	}
 	if slices.Contains(s.Refused, in.Body.Password) {
-		return nil, forbidden("This password is published with the demo: it opens no real shop. Set another one.")
+		return nil, forbidden("This password is published with the demo, so it opens no real shop. Choose another.")
 	}
 	if err := s.Store.SignedIn(ctx, p.ID, address, tries...); err != nil {
 		return nil, err

@@ -242,7 +242,7 @@ func (s *server) hire(ctx context.Context, in *In[Hire]) (*Out[NewHand], error) 
 		return nil, invalid("signIn", err)
 	}
 	if p.Name == "" {
-		return nil, invalid("name", errors.New("a name, as people say it"))
+		return nil, invalid("name", errors.New("write the name, as people say it"))
 	}
 	if err := s.Store.ChangePerson(ctx, who(ctx).ID, p); err != nil {
 		return nil, onStaff(err)
@@ -262,7 +262,7 @@ func onStaff(err error) error {
 		return forbidden(sentenceCase(shop.ErrOwners.Error()) + ".")
 	}
 	if errors.Is(err, store.ErrTaken) {
-		return invalid("signIn", errors.New("somebody else signs in by this name: choose another"))
+		return invalid("signIn", errors.New("this sign-in name is taken: choose another"))
 	}
 	return err
 }

@@ -44,7 +44,7 @@ type WhatIf struct {
 	Finish   measure.Seconds `json:"finish"`
 	P80      measure.Seconds `json:"p80"`
 	Overrun  float64         `json:"overrun" doc:"chance that some product dries, 0 to 1"`
-	Cost     measure.Money   `json:"cost" doc:"product and people"`
+	Cost     measure.Money   `json:"cost" doc:"product and labour"`
 	Why      []string        `json:"why,omitempty"`
 	Arranged *plan.Arranged  `json:"arranged,omitempty" doc:"to take it over; absent when it asks for something that is not there"`
 }

@@ -178,7 +178,7 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 }]) (*Out[Learner], error) {
 	b := in.Body
 	if b.PersonID == who(ctx).ID {
-		return nil, forbidden("Nobody signs off their own work.")
+		return nil, forbidden("You cannot sign off your own work.")
 	}
 	rubric, err := training.RubricOf(b.Skill)
 	if err != nil {
@@ -306,7 +306,7 @@ func (s *server) playable(ctx context.Context, id string) (store.Drill, error) {
 	case err != nil:
 		return d, err
 	case d.PersonID != who(ctx).ID:
-		return d, forbidden("Only the one who started a drill plays it.")
+		return d, forbidden("Only whoever started a drill can play it.")
 	case d.FinishedAt != nil:
 		return d, conflict("This drill is finished.")
 	}

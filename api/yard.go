@@ -314,17 +314,11 @@ func (s *server) washInto(c *BookingCard, w store.Wash, state wash.State, a *sto
 	}
 }
 
-// saying is the right that a move takes; what was said last, its sayer and the lead take back.
-var saying = map[visit.Move]shop.Right{
-	visit.Cancel: shop.RunTheDay, visit.NotCome: shop.LookOver, visit.BreakOff: shop.Wash,
-	visit.Release: shop.RunTheDay, visit.HandOver: shop.LookOver, visit.ComeBack: shop.LookOver,
-}
-
 // maySay are the moves that somebody may say of a visit.
 func maySay(me store.Person, v store.BookingView) []visit.Move {
 	moves := []visit.Move{}
 	for _, m := range v.Booking.Stage.Can() {
-		if me.Role.May(saying[m]) {
+		if me.Role.MaySay(m) {
 			moves = append(moves, m)
 		}
 	}
@@ -344,11 +338,11 @@ func (s *server) say(ctx context.Context, in *struct {
 	}
 }) (*Out[BookingCard], error) {
 	m, me := in.Body.Move, who(ctx)
-	if right, known := saying[m]; known && !me.Role.May(right) {
-		return nil, forbidden("This is not for a " + string(me.Role) + " to say: ask the lead.")
+	if shop.Sayable(m) && !me.Role.MaySay(m) {
+		return nil, forbidden("This is not for " + article(me.Role) + " to say: ask the lead.")
 	}
 	if m.Reason() && strings.TrimSpace(in.Body.Why) == "" {
-		return nil, invalid("why", errors.New("say why: somebody reads it later"))
+		return nil, invalid("why", errors.New("say why, for whoever reads it later"))
 	}
 	own := ""
 	if !me.Role.Leads() {
@@ -357,7 +351,7 @@ func (s *server) say(ctx context.Context, in *struct {
 	err := s.Store.Say(ctx, store.VisitMove{ID: store.NewID(), BookingID: in.ID.ID, Move: m,
 		Why: strings.TrimSpace(in.Body.Why), ByID: me.ID, At: s.Now()}, own)
 	if errors.Is(err, store.ErrNotOwn) {
-		return nil, forbidden("Somebody else said that: they or the lead take it back.")
+		return nil, forbidden("Somebody else said that: only they or the lead can undo it.")
 	}
 	if err != nil {
 		return nil, err

@@ -78,7 +78,7 @@ func TestViewsAreAccessible(t *testing.T) {
 			check("look-over")
 			for path, shows := range map[string]string{"/procedures": "Procedures",
 				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
-				"/audits": "Waiting", "/times": "What would save most", "/times/standards": "Accepted before",
+				"/audits": "Waiting", "/times": "What would save most", "/times/standards": "Changed before",
 				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
 				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill",
 				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {

@@ -206,7 +206,7 @@ func TestTwoPeopleOnOneCar(t *testing.T) {
 
 	pia := s.as("pia", phone)
 	pia.visit("/bay/" + id)
-	pia.see("p", "You are watching: Osk Pellow taps")
+	pia.see("p", "View only: Osk Pellow records this wash")
 	lead := s.as("maren", desk)
 	lead.see("section", "In the bays now.*Coated electric saloon")
 

@@ -34,13 +34,13 @@ func TestBookingByDayAndTime(t *testing.T) {
 	b.see("button", "TID 101")
 
 	b.visit("/")
-	b.click("button[aria-label='What became of MUD 4']", ".*")
+	b.click("button[aria-label='What happened to MUD 4']", ".*")
 	b.click("a", "Change the booking")
 	b.see("h1", "Change the booking")
 	b.setTime("Promised for", "23:30")
 	b.click("button", "^Save$")
 	b.see("h1", "Yard")
-	b.see("tr:has(button[aria-label='What became of MUD 4'])", "23:30")
+	b.see("tr:has(button[aria-label='What happened to MUD 4'])", "23:30")
 	b.quiet()
 }
 

@@ -239,7 +239,7 @@ func TestMittDrillAndSignOff(t *testing.T) {
 		move("Reload", "glides")
 	}
 	trainee.click("button", "Compare with the plan")
-	trainee.see("h2", "Beside the plan")
+	trainee.see("h2", "Against the plan")
 	trainee.see("section", "scratch risk, yours and the plan's")
 	trainee.click("summary", "The plan, move by move")
 	trainee.see("li", "Rub on the guard")

@@ -69,7 +69,7 @@ func TestAWashIsPlannedForACrew(t *testing.T) {
 	lead.see("legend", "Who washes")
 	alone := lead.figure("safe promise")
 	assert.Regexp(t, `^\d\d:\d\d$`, alone)
-	assert.Contains(t, lead.figure("something dries"), "%")
+	assert.Contains(t, lead.figure("risk of drying"), "%")
 
 	lead.click("button[data-slot]", "Two-bucket wash")
 	lead.see("[role=status]", "Two-bucket wash.*It waits for “.*A minute longer here")
@@ -153,7 +153,7 @@ func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 	lead.see("[data-bay='open-bay'] [data-visit='PLT 7']", "PLT 7")
 
 	lead.click("button", "Find a slot")
-	lead.see("ol li", "chance that something dries")
+	lead.see("ol li", "chance that risk of drying")
 	lead.within("ol li", "to", "button", "Try it")
 	lead.see("[role=status]", "Tried from")
 	lead.click("button", "Give it this slot")
@@ -199,7 +199,7 @@ func TestTheRestOfTheWashFollowsTheTaps(t *testing.T) {
 	washer := s.as("osk", phone)
 	washer.visit("/bay")
 	washer.click("a", "Coated electric saloon")
-	washer.see("[role=status]", `Ready \d\d:\d\d if it goes on like this`)
+	washer.see("[role=status]", `Likely ready \d\d:\d\d; safe promise`)
 	washer.click("summary", "The rest of the wash")
 	washer.see("[aria-label^='The wash as a strip']", "Osk Pellow.*Fill the buckets") // on a phone it runs downward
 	washer.click("button", "^Done$|^Start$|^Begin")

@@ -25,18 +25,18 @@ func (s *shop) bookingOf(plate string) store.BookingView {
 	return store.BookingView{}
 }
 
-// What became of a visit is said in the yard: with a reason where somebody else will ask for one, and undone where it
+// What happened to a visit is said in the yard: with a reason where somebody else will ask for one, and undone where it
 // was a slip.
 func TestWhatBecameOfAVisitIsSaidInTheYard(t *testing.T) {
 	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
-	lead.click("button[aria-label='What became of CAB 14']", ".*")
+	lead.click("button[aria-label='What happened to CAB 14']", ".*")
 	lead.click("[role=dialog] button", "Cancel the booking")
 	lead.see("td", "Cancelled")
 	assert.Equal(t, "cancelled", string(s.bookingOf("CAB 14").Booking.Stage))
 	lead.click("button[aria-label^='Undo: cancel']", "Undo")
-	lead.see("button[aria-label='What became of CAB 14']", ".*")
+	lead.see("button[aria-label='What happened to CAB 14']", ".*")
 	assert.Equal(t, "looked over", string(s.bookingOf("CAB 14").Booking.Stage))
 	lead.quiet()
 }

@@ -28,7 +28,7 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 	lead.click("nav[aria-label=Steps] button", "^Rinse top down")
 	lead.choose("Zones", "Outside rims")
 	lead.choose("Technique", "Rinse")
-	lead.choose("Takes off without touch", "Jet rinse")
+	lead.choose("Cleans without touch", "Jet rinse")
 	lead.choose("Skill needed", "Rinse and lance")
 	lead.fill("Machine", "pressure washer")
 	lead.fill("Instruction", "Top down, every gap.")
@@ -78,7 +78,7 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 
 	lead.visit("/")
 	lead.row("Island taxi, estate", "Plan")
-	lead.click("summary", "more would do")
+	lead.click("summary", "more options")
 	lead.click("button", "Ferry queue rinse")
 	lead.see("li", "Rinse top down")
 	lead.quiet()

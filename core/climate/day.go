@@ -8,7 +8,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Hour is the washing weather of one hour: how long what a mitt leaves stays wet, by where a panel looks, outdoors
+// Hour is the washing weather of one hour: how long what a mitt leaves stays wet, by where a panel faces, outdoors
 // and in shade.
 type Hour struct {
 	At      time.Time `json:"at"`

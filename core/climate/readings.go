@@ -88,7 +88,7 @@ func (t ReadingTold) take(now time.Time) (Taken, error) {
 		ahead = forecastAhead
 	}
 	if taken.At.After(now.Add(ahead)) || taken.At.Before(now.Add(-readingBehind)) {
-		return taken, fmt.Errorf("at: %s is too far from now, %s: look whether the clock is right",
+		return taken, fmt.Errorf("at: %s is too far from now, %s: check the clock",
 			taken.At.Format(time.RFC3339), now.Format(time.RFC3339))
 	}
 	var err error
@@ -102,7 +102,7 @@ func (t ReadingTold) take(now time.Time) (Taken, error) {
 
 func (t ReadingTold) water() (Water, error) {
 	if t.Hardness == nil {
-		return Water{}, errors.New("hardness: say it, from a strip or a meter")
+		return Water{}, errors.New("hardness: enter it, from a strip or a meter")
 	}
 	hardness, err := measure.NewHardness(*t.Hardness, cmp.Or(t.Unit, measure.MgPerLitre))
 	if err != nil {

@@ -55,7 +55,7 @@ func TestTakeReadings(t *testing.T) {
 	said.Wind = nil
 	_, err = climate.Take([]climate.ReadingTold{said, {Kind: climate.WaterReading}}, readAt)
 	assert.ErrorContains(t, err, "[0].wind: say it")
-	assert.ErrorContains(t, err, "[1].hardness: say it")
+	assert.ErrorContains(t, err, "[1].hardness: enter it")
 	_, err = climate.Take(nil, readAt)
 	assert.ErrorContains(t, err, "from 1 to 500")
 }

@@ -82,7 +82,7 @@ func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, err
 		return Restrength{}, errors.New("say both strengths: what it is and what it is to be")
 	}
 	if amount.IsZero() {
-		return Restrength{}, errors.New("there is no mix to change: say how much there is")
+		return Restrength{}, errors.New("say how much mix there is")
 	}
 	if !room.IsZero() && room.tenthPicolitres < amount.tenthPicolitres {
 		return Restrength{}, fmt.Errorf(
@@ -185,7 +185,7 @@ func WashesLeft(capacity float64, used, aWash Volume, solids float64) (int, erro
 	}
 	whole := new(big.Int).Quo(washes.Num(), washes.Denom())
 	if !whole.IsInt64() || whole.Int64() > math.MaxInt32 {
-		return 0, errors.New("more washes than anybody counts: check capacity, dissolved solids and water a wash")
+		return 0, errors.New("that is too many washes: check the capacity, the dissolved solids and the water per wash")
 	}
 	return int(whole.Int64()), nil
 }

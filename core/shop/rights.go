@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"uskel/core/visit"
 )
 
 // Role is what a person is in the shop.
@@ -121,6 +123,23 @@ func (r Right) Grant() Grant {
 
 // May reports whether a role has a right.
 func (r Role) May(right Right) bool { return slices.Contains(right.Grant().Roles, r) }
+
+// saying is the right that it takes to say what becomes of a vehicle.
+var saying = map[visit.Move]Right{
+	visit.Cancel:   RunTheDay,
+	visit.NotCome:  LookOver,
+	visit.BreakOff: Wash,
+	visit.Release:  RunTheDay,
+	visit.HandOver: LookOver,
+	visit.ComeBack: LookOver,
+}
+
+// Sayable reports whether somebody says the move, and it takes a right of its own. What was said last is taken back by
+// whoever said it, or a lead.
+func Sayable(m visit.Move) bool { _, known := saying[m]; return known }
+
+// MaySay reports whether people of the role may say what becomes of a vehicle.
+func (r Role) MaySay(m visit.Move) bool { return Sayable(m) && r.May(saying[m]) }
 
 // Rights are those of a role, in the order of the table.
 func (r Role) Rights() []Right {

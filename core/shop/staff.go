@@ -21,7 +21,7 @@ var (
 	ErrLastLead  = errors.New("somebody must run the shop: make another person lead first")
 	ErrLastOwner = errors.New("the shop must keep an owner: make another person owner first")
 	ErrOwners    = errors.New("only an owner makes an owner, or changes one")
-	ErrOneself   = errors.New("nobody lets themselves go: ask another lead")
+	ErrOneself   = errors.New("you cannot let yourself go: ask another lead")
 )
 
 // CheckChange says why somebody may not make a person what they are to be from now on; somebody new is not in the
@@ -95,17 +95,17 @@ func CheckPassword(password, signIn string, refused ...string) error {
 	switch {
 	case utf8.RuneCountInString(password) < passwordLeast:
 		return fmt.Errorf(
-			"at least %d letters: three words that do not belong together are easily kept in mind",
+			"at least %d letters: three unrelated words are easy to remember",
 			passwordLeast,
 		)
 	case utf8.RuneCountInString(password) > 200:
-		return errors.New("at most 200 letters")
+		return errors.New("200 letters at most")
 	case slices.Contains(refused, password):
-		return errors.New("this one is published with the demo: choose another")
+		return errors.New("this password is published with the demo: choose another")
 	case signIn != "" && strings.Contains(strings.ToLower(password), signIn) && len(password) < len(signIn)+6:
-		return errors.New("it is little more than the name: choose another")
+		return errors.New("it is too close to the sign-in name: choose another")
 	case distinct(password) < 4:
-		return errors.New("the same few letters again and again are guessed at once: choose another")
+		return errors.New("a few letters repeated are guessed at once: choose another")
 	}
 	return nil
 }
@@ -129,7 +129,7 @@ func CheckDigits(digits string) error {
 		up, down, same = up && step == 1, down && step == -1, same && step == 0
 	}
 	if up || down || same {
-		return errors.New("not four alike or in a row: they are tried first")
+		return errors.New("not four alike or in a row: those are guessed first")
 	}
 	return nil
 }

@@ -82,7 +82,7 @@ type Chart struct {
 	RangeTop  float64 `json:"rangeTop" doc:"control limit of ranges"`
 	Base      int     `json:"base" doc:"how many points the limits come from, the first ones"`
 	All       int     `json:"all" doc:"how many points there are; a chart of very many shows the lowest and the highest of some in a row"`
-	Signals   int     `json:"signals" doc:"how many of all points end a run rule"`
+	Signals   int     `json:"signals" doc:"how many of all points break a run rule"`
 }
 
 // Control charts values in their order on one of the scales. Limits come from the first base values, all when base is

@@ -113,8 +113,8 @@ type Learning struct {
 	Next    float64      `json:"next" doc:"% of the standard expected at the next wash"`
 	NextLow float64      `json:"nextLow"`
 	NextTop float64      `json:"nextTop"`
-	Fast    float64      `json:"fast" doc:"findings a wash in the faster half, measured against the curve"`
-	Slow    float64      `json:"slow" doc:"findings a wash in the slower half"`
+	Fast    float64      `json:"fast" doc:"findings per wash in the faster half, measured against the curve"`
+	Slow    float64      `json:"slow" doc:"findings per wash in the slower half"`
 	All     int          `json:"all" doc:"washes in these days"`
 	Washes  []Repetition `json:"washes" doc:"all of them; of very many, evenly chosen ones and the newest"`
 	Words   string       `json:"words"`
@@ -225,14 +225,14 @@ func (l Learning) words(fast, slow []float64) string {
 	case err != nil:
 	case c.P < tested && c.Difference > 0:
 		text += fmt.Sprintf(
-			" Fast and dirty: %.1f findings a wash when faster than expected, %.1f when slower. Technique comes "+
+			" Fast and dirty: %.1f findings per wash when faster than expected, %.1f when slower. Technique comes "+
 				"before speed.",
 			l.Fast,
 			l.Slow,
 		)
 	case c.P < tested:
 		text += fmt.Sprintf(
-			" Slow washes are the dirty ones: %.1f findings a wash when slower than expected, %.1f when faster.",
+			" Slow washes are the dirty ones: %.1f findings per wash when slower than expected, %.1f when faster.",
 			l.Slow,
 			l.Fast,
 		)

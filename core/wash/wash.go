@@ -130,7 +130,7 @@ func (e Event) Check(steps []PlannedStep) error {
 	case e.needsStep() && !known:
 		return fmt.Errorf("step %q: this wash has no such step", e.Step)
 	case e.Kind == HandOver && e.To == "":
-		return fmt.Errorf("to: say who takes the step over")
+		return fmt.Errorf("to: say who takes it over")
 	case e.Kind == Replan:
 		return e.checkPlan(steps)
 	case e.Kind == Bonded:

@@ -60,7 +60,7 @@ export function Audit() {
       </Head>
       {close.error && <Trouble error={close.error} />}
       {!view.mayAudit && !view.closedAt && (
-        <p className="mb-3 rounded-xl border-2 border-line p-3">You may look, not answer: whoever washed it does not audit it.</p>
+        <p className="mb-3 rounded-xl border-2 border-line p-3">View only: whoever washed a car does not audit it.</p>
       )}
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_26rem]">
         <div className="grid min-w-0 content-start gap-3">
@@ -106,7 +106,7 @@ function Remarks({ view }: { view: View }) {
   if (view.remarks.length === 0) return null;
   const title = (id: string) => view.checklist.items.find((i) => i.id === id)?.title ?? id;
   return (
-    <Panel title="Came after it was signed">
+    <Panel title="Arrived after the audit was signed">
       <ul className="grid gap-1 text-sm">
         {view.remarks.map((r) => (
           <li key={r.item + r.at}>
@@ -347,7 +347,7 @@ function Outcome({ view }: { view: View }) {
               on {label(f.zone)} · {f.severity}
               {!f.counts && " · not counted"}
               <span className="block text-faded">
-                {sentence(f.cause)}. {f.counts && `Goes back to ${f.stepName ?? "no step of this plan"}, skill: ${f.skill}.`}{" "}
+                {sentence(f.cause)}. {f.counts && `Goes back to ${f.stepName ?? "no step in this plan"}, skill: ${f.skill}.`}{" "}
                 {f.rework > 0 && `Rework ${minutes(f.rework)}.`}
                 {f.note && ` “${f.note}”`}
               </span>

@@ -23,7 +23,7 @@ export function Audits() {
   const findings = closed.reduce((sum, a) => sum + a.wash.findings, 0);
   return (
     <>
-      <Head title="Audits" sub="Somebody else looks: whoever washed it does not audit it." />
+      <Head title="Audits" sub="Somebody else audits it: whoever washed it may not." />
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
           {open.length === 0 ? (
@@ -38,9 +38,9 @@ export function Audits() {
         </Panel>
         <Panel title="Last two weeks">
           <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
-            <Figure value={`${passed} of ${closed.length}`} label="passed at the first walk round" />
-            <Figure value={mean.toFixed(0)} label="mean score then" />
-            <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings a wash" />
+            <Figure value={`${passed} of ${closed.length}`} label="passed first time" />
+            <Figure value={mean.toFixed(0)} label="average first score" />
+            <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings per wash" />
           </div>
           <Table stacks caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
             {closed.slice(0, 14).map((a) => (

@@ -67,10 +67,10 @@ export function Bay() {
         {refused.map((t) => (
           <div key={t.id} role="alert" className="rounded-xl border-2 border-rust bg-rust-wash p-3">
             <p>
-              <b>Not taken: {t.kind}</b> at {hour(t.at)}. {t.refused}
+              <b>Refused: {t.kind}</b> at {hour(t.at)}. {t.refused}
             </p>
             <Button className="mt-2 min-h-[56px]" onClick={() => void letGo(t.id)}>
-              I have read it
+              OK, read
             </Button>
           </div>
         ))}
@@ -207,7 +207,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
           <Next steps={after} />
         </>
       )}
-      {!view.mayTap && <p className="rounded-xl border-2 border-line p-3">You are watching: {view.washer.name} taps.</p>}
+      {!view.mayTap && <p className="rounded-xl border-2 border-line p-3">View only: {view.washer.name} records this wash.</p>}
       {view.mayTap && asked === "more" && <More {...sheet} ask={setAsked} />}
       {view.mayTap && asked && asked !== "more" && <Question asked={asked} {...sheet} />}
       {view.mayTap && !asked && (
@@ -273,7 +273,7 @@ const NothingLeft = ({ others }: { others: boolean }) => (
     ) : (
       <>
         <p className="text-2xl font-bold">Every step is done.</p>
-        <p className="text-faded">Finish, and the stage times are kept beside the plan.</p>
+        <p className="text-faded">Finish the wash to save its stage times.</p>
       </>
     )}
   </div>

@@ -47,7 +47,7 @@ export function Finished({ view, state, tap, undoes }: Props) {
       <Beside view={view} title={title} />
       <p className="text-faded">
         {view.closed
-          ? "It is closed: its times stay as they were tapped. The lead can correct one, with a reason."
+          ? "This wash is closed: its times stay as tapped. The lead can correct one and say why."
           : "Someone else audits it: whoever washed it does not."}
       </p>
       <div className="grid grid-cols-2 gap-2">
@@ -90,8 +90,8 @@ function Beside({ view, title }: { view: WashView; title: (id: string) => string
   const late = view.events.filter((e) => e.late).length;
   if (late === 0 && view.corrected.length === 0) return null;
   return (
-    <ul className="grid gap-1 rounded-xl border border-line p-3" aria-label="Beside the log">
-      {late > 0 && <li>{plural(late, "tap")} came after it was closed: kept, and not counted.</li>}
+    <ul className="grid gap-1 rounded-xl border border-line p-3" aria-label="After it was closed">
+      {late > 0 && <li>{plural(late, "tap")} arrived after closing: saved, but not counted.</li>}
       {view.corrected.map((c) => (
         <li key={c.at}>
           {title(c.step)}: <b className="num">{minutes(c.minutes)}</b> instead of <span className="num">{minutes(c.was)}</span>. {c.why}{" "}
@@ -132,7 +132,7 @@ function Correct({ view, state }: { view: WashView; state: State }) {
         label="Step"
         options={done.map((s) => ({ value: s.id, label: `${s.title}, tapped ${tapped(s.id)}` }))}
       />
-      <NumberField form={form} name="minutes" label="Hands on, minutes, as it really was" min={0} max={600} step={0.5} />
+      <NumberField form={form} name="minutes" label="Real hands-on minutes" min={0} max={600} step={0.5} />
       <TextField
         form={form}
         name="why"

@@ -66,7 +66,7 @@ export function Mitt({ view, did, tap, may }: { view: WashView; did: StepState; 
           )}
         </>
       ) : (
-        <p className="mt-1">The last of it: no rinse after this one.</p>
+        <p className="mt-1">Last one: no rinse needed after it.</p>
       )}
     </section>
   );

@@ -44,18 +44,23 @@ export function More({ view, state, step, tap, close, ask }: Props & { ask: (a: 
         <Choose
           Icon={SunDim}
           label="Dried on the car"
-          why={wet.length === 0 ? "no product works on it" : ""}
+          why={wet.length === 0 ? "no product is working on it" : ""}
           onClick={() => now(...wet.map((d) => ({ kind: "dried" as const, step: d.step })))}
         />
         <Choose
           Icon={Milk}
           label="Bottle empty"
-          why={product ? "" : "this step uses none"}
+          why={product ? "" : "no product in this step"}
           onClick={() =>
             now({ kind: "note", text: `Bottle empty: ${product}`, ...at }, { kind: "help", text: `${product} is empty`, ...at })
           }
         />
-        <Choose Icon={LifeBuoy} label="Need help" why={state.help ? "it is asked for" : ""} onClick={() => now({ kind: "help", ...at })} />
+        <Choose
+          Icon={LifeBuoy}
+          label="Need help"
+          why={state.help ? "already asked for" : ""}
+          onClick={() => now({ kind: "help", ...at })}
+        />
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
         <Choose Icon={HandHelping} label="Hand over" why={step ? "" : "nothing is left"} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
@@ -215,7 +220,7 @@ function Bonded({ view, step, tap, close }: Props) {
         {rule.inScope ? "Take it off" : "Ask the lead"}
       </Button>
       <Button look={rule.inScope ? "plain" : "act"} className="min-h-[64px]" onClick={() => found("leave")}>
-        Leave it, noted
+        Leave it and note it
       </Button>
     </Sheet>
   );

@@ -36,7 +36,7 @@ export function Replan({ view, state, tap, close }: Props) {
         close();
       }}
     >
-      <p className="text-lg font-semibold">What is still to be done</p>
+      <p className="text-lg font-semibold">Still to do</p>
       {open.length === 0 && <p>Every step has been begun.</p>}
       {open.map((s) => (
         <Tick
@@ -67,7 +67,7 @@ export function Replan({ view, state, tap, close }: Props) {
         value={why}
         maxLength={1000}
         onChange={(e) => setWhy(e.target.value)}
-        placeholder="Why: everybody on the car reads it"
+        placeholder="Why (everybody on this car reads it)"
       />
       <div className="grid grid-cols-2 gap-2">
         <Button className="min-h-[60px]" onClick={close}>

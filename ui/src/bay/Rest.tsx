@@ -32,8 +32,8 @@ export function RestLine({ id, taps }: { id: string; taps: number }) {
       ) : (
         rest?.promise && (
           <p className="leading-tight font-semibold">
-            Ready <span className="num">{when(rest.promise.p50)}</span> if it goes on like this; by{" "}
-            <span className="num">{when(rest.promise.p80)}</span>, four times in five
+            Likely ready <span className="num">{when(rest.promise.p50)}</span>; safe promise (4 of 5){" "}
+            <span className="num">{when(rest.promise.p80)}</span>
           </p>
         )
       )}

@@ -269,12 +269,12 @@ function AskPassword({ then }: { then?: () => void }) {
   if (confirm.isSuccess && !then)
     return (
       <p role="status" className="rounded-xl border-2 border-moss bg-moss-wash p-3 font-semibold">
-        Thank you. Do it again now: for ten minutes you are not asked.
+        Thank you. Try again now: you will not be asked for ten minutes.
       </p>
     );
   return (
     <div className="grid gap-3 rounded-xl border-2 border-tide p-3">
-      <Field label="Your password" hint="Four digits are not enough for this. It holds for ten minutes.">
+      <Field label="Your password" hint="Four digits are not enough here. Your password opens it for ten minutes.">
         <input
           className={inputLook}
           type="password"

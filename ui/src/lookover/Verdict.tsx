@@ -41,7 +41,7 @@ export function Verdict({
       )}
       {trouble ? (
         <p className="mt-2 text-sm text-rust">
-          {trouble instanceof Problem ? trouble.message : "Not judged."} What you tap is kept on this device.
+          {trouble instanceof Problem ? trouble.message : "Not judged."} Your grades are safe on this device.
         </p>
       ) : (
         <Choices choices={choices} />

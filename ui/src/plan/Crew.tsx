@@ -88,10 +88,10 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
             label={t.proven ? "planned; none is faster" : `planned; could be up to ${((100 * t.gap) / (1 + t.gap)).toFixed(1)} % faster`}
           />
           {p && (
-            <Figure value={`${Math.round(p.overrun * 100)} %`} label="something dries" tone={p.overrun > 0.2 ? "text-rust" : "text-ink"} />
+            <Figure value={`${Math.round(p.overrun * 100)} %`} label="risk of drying" tone={p.overrun > 0.2 ? "text-rust" : "text-ink"} />
           )}
           <Figure value={lasting(Math.max(0, line.noOverlap - t.finish))} label="saved by overlap" />
-          <Figure value={money(line.product + line.labour, me?.currency ?? "")} label="product and people" />
+          <Figure value={money(line.product + line.labour, me?.currency ?? "")} label="product and labour" />
         </div>
       ) : (
         <ul className="mb-3 grid gap-1" role="alert">
@@ -104,7 +104,7 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
       )}
       {p?.helper && p.helper.saves >= 60 && line.late.length === 0 && (
         <p className="mb-1">
-          A helper is worth most at <b>{p.helper.title}</b>: four of five washes are done {lasting(p.helper.saves)} sooner.
+          A helper helps most at <b>{p.helper.title}</b>: four of five washes are done {lasting(p.helper.saves)} sooner.
         </p>
       )}
       {[...line.late, ...Object.entries(line.turns).map(([step, how]) => turnWords(line, step, how))].map((w, i) => (
@@ -297,7 +297,7 @@ function Others({ id, arranged, onTake }: { id: string; arranged: Arranged; onTa
       {ways.error && <Trouble error={ways.error} />}
       {ways.isPending && open && <p role="status">Working out the other ways…</p>}
       {ways.data && (
-        <Table caption="Other ways to do the wash" head={["Way", "Planned", "Safe promise", "Something dries", "Costs", ""]}>
+        <Table caption="Other ways to do the wash" head={["Way", "Planned", "Safe promise", "Risk of drying", "Costs", ""]}>
           {ways.data.map((w, i) => (
             <tr key={w.name}>
               <th scope="row" className="font-semibold">

@@ -179,7 +179,7 @@ function Verdicts({
       <div className="flex flex-wrap items-start gap-x-6 gap-y-1">
         {others.length > 0 && (
           <details>
-            <summary className="font-semibold text-tide">{plural(others.length, "more would do", "more would do")}</summary>
+            <summary className="font-semibold text-tide">{plural(others.length, "more options", "more options")}</summary>
             <ul className="mt-1 grid gap-1">
               {others.map((c) => (
                 <li key={c.procedure}>
@@ -288,7 +288,7 @@ function Filled({
   const warnings = [
     ...plan.warnings,
     ...(missing.length && view.booking.washer
-      ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: someone who is should stand beside.`]
+      ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: somebody who is must stand beside them.`]
       : []),
   ];
   return (
@@ -315,7 +315,7 @@ function Filled({
         ))}
         {plan.drop.length > 0 && (
           <li className="pl-7">
-            Drop first:{" "}
+            Short of time? Drop first:{" "}
             {plan.drop.map((d, i) => (
               <span key={d.step}>
                 {i > 0 && "; then "}

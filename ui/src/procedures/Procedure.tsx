@@ -96,7 +96,7 @@ function Sheet({ view }: { view: View }) {
           </Panel>
         ) : (
           <Panel>
-            <p>There is only a draft of it. Write at it, then publish.</p>
+            <p>There is only a draft of it. Go on writing it, then publish.</p>
           </Panel>
         )}
         <div className="grid content-start gap-4">

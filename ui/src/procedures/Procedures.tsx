@@ -62,7 +62,7 @@ export function Procedures() {
         </Field>
       </div>
       {cards.length === 0 ? (
-        <Empty>No procedure is like that. Search for something else, or begin one.</Empty>
+        <Empty>No procedure matches. Search for something else, or write a new one.</Empty>
       ) : (
         <Table caption="Procedures" head={["Procedure", "Grades", "Steps", booking ? "For this car" : "Published", ""]}>
           {cards.map((c) => (
@@ -142,7 +142,7 @@ function Begin() {
   return (
     <div className="grid justify-items-end gap-2">
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => file.current?.click()}>Read from a file</Button>
+        <Button onClick={() => file.current?.click()}>Import a file</Button>
         <input
           ref={file}
           type="file"

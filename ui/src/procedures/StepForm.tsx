@@ -99,7 +99,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
         {long("lookFor", "Done when")}
       </div>
       <div className="grid gap-3 md:grid-cols-3">
-        <Field label="Takes off without touch">
+        <Field label="Cleans without touch">
           <Select
             value={step.act ?? ""}
             onChange={(v) => set({ act: v as NonNullable<Step["act"]> })}
@@ -168,7 +168,7 @@ function Time({ step, set }: { step: Step; set: (next: Partial<Step>) => void })
       <div className="mt-2 flex gap-6">
         <Tick label="More with soil" on={step.time.soiled} onChange={(soiled) => set({ time: { ...step.time, soiled } })} />
         <Tick
-          label="Needs nobody meanwhile"
+          label="Runs by itself"
           on={step.time.unattended ?? false}
           onChange={(unattended) => set({ time: { ...step.time, unattended } })}
         />
@@ -200,7 +200,7 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
               onChange={(n) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), max: Math.round(n * 60) } })}
             />
           </Field>
-          <Field label="What shows it works">
+          <Field label="Sign that it works">
             <input
               className={inputLook}
               value={step.dwell.cue ?? ""}
@@ -209,7 +209,7 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
           </Field>
           <div className="col-span-3">
             <Tick
-              label="Item by item, inside this step"
+              label="Item by item within this step"
               on={step.dwell.each ?? false}
               onChange={(each) => set({ dwell: { ...(step.dwell as NonNullable<Step["dwell"]>), each } })}
             />
@@ -220,7 +220,7 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
         <div className="mt-3 grid gap-3 md:grid-cols-2">
           <Picks label="Takes off the product of" all={working} on={step.ends ?? []} onChange={(ends) => set({ ends })} />
           {step.dwell && (
-            <Picks label="Wets again the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
+            <Picks label="Re-wets the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
           )}
           <Field label="May run while this works">
             <Select
@@ -356,7 +356,7 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
           <Field label="Holds, ml">
             <Count value={d.fill} onChange={(fill) => put({ fill })} />
           </Field>
-          <Tick label="The ml are water already in it" on={d.byWater} onChange={(byWater) => put({ byWater })} />
+          <Tick label="The ml are water; the product comes on top" on={d.byWater} onChange={(byWater) => put({ byWater })} />
         </>
       )}
     </div>

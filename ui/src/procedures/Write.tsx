@@ -201,7 +201,7 @@ function Check({
                 {m.waived ? `Let stand: ${m.waived} ` : `${m.reason} `}
                 {m.severity === "warning" && (
                   <Button look="quiet" className="min-h-8 px-0! text-sm" onClick={() => (m.waived ? unwaive(m) : setWaiving(key(m)))}>
-                    {m.waived ? "Mind it again" : "Let it stand"}
+                    {m.waived ? "Warn again" : "Let it stand"}
                   </Button>
                 )}
               </p>
@@ -260,7 +260,7 @@ function Ends({
   });
   return (
     <>
-      <Button onClick={() => drop.mutate()}>Throw the draft away</Button>
+      <Button onClick={() => drop.mutate()}>Delete the draft</Button>
       <Button look="act" disabled={errors > 0} onClick={onPublish}>
         {errors > 0 ? plural(errors, "error") : "Publish"}
       </Button>

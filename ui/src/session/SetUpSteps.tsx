@@ -32,7 +32,7 @@ export function You({ draft, set }: { draft: Draft; set: Set }) {
       <div className="sm:col-span-2">
         <Text
           label="Code from the server"
-          hint="The server printed it when it was started; on a small machine it stands in its log"
+          hint="The server printed it when it started; look in its log"
           value={draft.code}
           onChange={(code) => set({ code })}
           autoComplete="off"
@@ -61,7 +61,7 @@ export function You({ draft, set }: { draft: Draft; set: Set }) {
       />
       <Text
         label="Password"
-        hint="Ten letters or more: three words that do not belong together are easily kept in mind"
+        hint="Ten letters or more: three unrelated words are easy to remember"
         value={draft.password}
         onChange={(password) => set({ password })}
         type="password"
@@ -95,7 +95,7 @@ export function You({ draft, set }: { draft: Draft; set: Set }) {
       </Field>
       <Text
         label="Latitude, about"
-        hint="Degrees north, south with a minus: how high the sun stands. 45 when left empty"
+        hint="Degrees north, south with a minus: how high the sun stands. leave empty for 45"
         value={draft.latitude}
         onChange={(latitude) => set({ latitude })}
         inputMode="decimal"

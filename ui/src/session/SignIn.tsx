@@ -115,7 +115,7 @@ function ByCode() {
   return (
     <form onSubmit={submit} className="grid gap-4">
       <NameField value={name} onChange={setName} />
-      <Field label="One-time code" hint="As a lead gave it to you; small letters and capitals are the same">
+      <Field label="One-time code" hint="The lead gives it to you; capitals do not matter">
         <input
           className={`${inputLook} num`}
           value={code}
@@ -125,7 +125,7 @@ function ByCode() {
           required
         />
       </Field>
-      <Field label="New password" hint="Ten letters or more: three words that do not belong together are easily kept in mind">
+      <Field label="New password" hint="Ten letters or more: three unrelated words are easy to remember">
         <input
           className={inputLook}
           type="password"

@@ -112,7 +112,7 @@ function Digits({ who, onBack, onPassword }: { who: Face; onBack: () => void; on
         <button
           type="button"
           className={`${key} grid place-items-center`}
-          aria-label="Take the last digit back"
+          aria-label="Delete the last digit"
           onClick={() => setDigits(digits.slice(0, -1))}
         >
           <Delete aria-hidden />

@@ -43,7 +43,7 @@ export function Machines({ form }: { form: ShopForm }) {
         Add a machine
       </Button>
       <p className="mt-1 text-sm text-faded">
-        Named as in the procedures: pressure washer, hose, blower. What is not named here is there once.
+        Named as in the procedures: pressure washer, hose, blower. Whatever is not listed counts as one.
       </p>
     </Panel>
   );
@@ -106,7 +106,7 @@ export function Shifts({ form }: { form: ShopForm }) {
       >
         Add a shift
       </Button>
-      <p className="mt-1 text-sm text-faded">Who has none is taken to be there all day.</p>
+      <p className="mt-1 text-sm text-faded">Somebody without a shift counts as there all day.</p>
     </Panel>
   );
 }

@@ -29,11 +29,9 @@ export function Readings() {
         <p className="mt-1">
           <b>Water:</b> {Math.round(water.hardness)} mg/l, {water.class}. <span className="text-faded">{said(waterFrom)}</span>
         </p>
-        {me?.demo && (
-          <p className="mt-3 font-semibold">The demo’s instruments are simulated: what is typed in here is kept and not used.</p>
-        )}
-        <h3 className="mt-4 mb-1 font-semibold">Told last</h3>
-        {told.length === 0 ? <Empty>Nobody has told anything yet.</Empty> : <Lines told={told} />}
+        {me?.demo && <p className="mt-3 font-semibold">The demo’s instruments are simulated: what you enter here is saved but not used.</p>}
+        <h3 className="mt-4 mb-1 font-semibold">Last readings</h3>
+        {told.length === 0 ? <Empty>No readings yet.</Empty> : <Lines told={told} />}
       </Panel>
       {may("look over") && (
         <div className="grid gap-4">
@@ -113,7 +111,7 @@ function WeatherForm() {
   const { form } = of;
   const kind = useWatch({ control: form.control, name: "kind" });
   return (
-    <Panel title="Say what the weather is">
+    <Panel title="Enter the weather">
       <Entry of={of} act="Save the weather">
         <ChoiceField
           form={form}
@@ -163,7 +161,7 @@ function WaterForm() {
   );
   const { form } = of;
   return (
-    <Panel title="Say what the water is">
+    <Panel title="Enter the water">
       <Entry of={of} act="Save the water">
         <div className="grid grid-cols-2 gap-3">
           <NumberField form={form} name="hardness" label="Hardness" min={0} max={2000} step={0.1} />

@@ -24,7 +24,7 @@ export function Shop() {
     <div className="grid gap-4">
       <ShopEntry key={settings.data.version} view={settings.data} editable={may("change settings")} />
       {may("export") && (
-        <Panel title="Take the records away">
+        <Panel title="Export the records">
           <p className="mb-3">All of the shop’s records as tables (CSV in a ZIP file), without passwords. For a backup see uskel backup.</p>
           <a
             href="/api/export"
@@ -135,7 +135,7 @@ function Named({ form }: { form: ShopForm }) {
           form={form}
           name="latitude"
           label="Latitude, about"
-          hint="Degrees north, south with a minus, for the sun; 45 when left empty"
+          hint="Degrees north, south with a minus, for the sun; leave empty for 45"
           min={-70}
           max={70}
           step={0.1}
@@ -186,7 +186,7 @@ function Rest({ form }: { form: ShopForm }) {
           form={form}
           name="rest"
           label="Allowances on standard times, %"
-          hint="For rest and needs: standard = observed × rating × (1 + allowances). Left empty, it is what the tapped pauses were."
+          hint="For rest and needs: standard = observed × rating × (1 + allowances). Leave it empty to use the pauses that were tapped."
           min={0}
           max={60}
           optional
@@ -195,7 +195,7 @@ function Rest({ form }: { form: ShopForm }) {
           form={form}
           name="lockMinutes"
           label="A shared tablet locks after, minutes without a touch"
-          hint="10 when left empty"
+          hint="Empty for 10"
           min={1}
           max={120}
           optional

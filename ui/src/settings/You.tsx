@@ -78,7 +78,7 @@ function OwnPassword() {
   return (
     <Panel title="Your password">
       <Entry of={of} act="Change the password">
-        <TextField form={of.form} name="was" label="Password until now" type="password" autoComplete="current-password" />
+        <TextField form={of.form} name="was" label="Current password" type="password" autoComplete="current-password" />
         <TextField
           form={of.form}
           name="new"
@@ -88,7 +88,7 @@ function OwnPassword() {
           autoComplete="new-password"
           rules={{ required: "write one" }}
         />
-        {of.saving.isSuccess && <p role="status">Changed. Everywhere else you are signed out.</p>}
+        {of.saving.isSuccess && <p role="status">Changed. You are signed out everywhere else.</p>}
       </Entry>
     </Panel>
   );

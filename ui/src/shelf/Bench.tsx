@@ -241,7 +241,7 @@ function Restrength() {
       <Printed label="It is" value={have} onChange={setHave} />
       <Printed label="It is to be" value={want} onChange={setWant} />
       <AmountField label="There is" value={amount} onChange={setAmount} />
-      <AmountField label="Vessel holds (0: room enough)" value={room} onChange={setRoom} />
+      <AmountField label="Vessel holds (0 for room enough)" value={room} onChange={setRoom} />
       <Answer error={change.error}>
         {change.data && (
           <>

@@ -176,7 +176,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
     >
       {adding && <AddCloths done={() => setAdding(false)} />}
       {retire.error && <Trouble error={retire.error} />}
-      <Table stacks caption="Cloths" head={["Cloth", "Where it may go", "In the set", "Launderings each", "", ""]}>
+      <Table stacks caption="Cloths" head={["Cloth", "Where it may go", "In the set", "Washes per cloth", "", ""]}>
         {cloths.map((c) => (
           <tr key={c.id}>
             <th scope="row">{c.kind}</th>
@@ -184,7 +184,7 @@ function Cloths({ cloths }: { cloths: Schemas["ClothItem"][] }) {
             <td data-head="In the set" className="num">
               {c.count}
             </td>
-            <td data-head="Launderings each" className="num">
+            <td data-head="Washes per cloth" className="num">
               {c.wear.each} of {c.limit}
             </td>
             <td className={c.wear.retired ? "font-semibold text-rust" : "text-faded"}>{c.wear.says}</td>
@@ -233,7 +233,7 @@ function AddCloths({ done }: { done: () => void }) {
         <TextField form={form} name="kind" label="Kind" maxLength={60} rules={{ required: "say what they are" }} />
         <PickField form={form} name="colour" label="Colour" options={colours} />
         <NumberField form={form} name="count" label="How many" min={1} max={1000} />
-        <NumberField form={form} name="limit" label="Stand launderings" min={1} max={1000} />
+        <NumberField form={form} name="limit" label="Stands how many washes" min={1} max={1000} />
       </div>
     </Entry>
   );
@@ -262,7 +262,7 @@ function Bucket() {
             options={["5", "10", "20", "35"].map((c) => ({ value: c, label: temp(Number(c)) }))}
           />
           <p className="mt-3">
-            Half of the grit, by its harm, is under the guard after <b className="num">{seconds(tale.halfAt)}</b>, nine tenths after{" "}
+            Half the harmful grit has settled under the guard after <b className="num">{seconds(tale.halfAt)}</b>, nine tenths after{" "}
             <b className="num">{seconds(tale.cleanAt)}</b>.{" "}
             {tale.changeAt > 0 && (
               <>

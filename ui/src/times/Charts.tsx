@@ -42,7 +42,7 @@ export function Charts({ days }: { days: number }) {
         )}
       </div>
       {points.length < 2 ? (
-        <Empty>{points.length === 0 ? "Nothing of this was timed in these days." : "One value makes no chart yet."}</Empty>
+        <Empty>{points.length === 0 ? "Nothing of this was timed in these days." : "One value is not enough for a chart."}</Empty>
       ) : (
         <>
           {v.drift ? (
@@ -94,7 +94,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
   const y = scale(range, [top.height - top.bottom, top.top]);
   const counts = chart.scale === "counts";
   const limits: [number, string][] = [
-    [chart.upper, counts ? "chance's most" : "upper limit"],
+    [chart.upper, counts ? "most by chance" : "upper limit"],
     [chart.mean, chart.scale === "times" ? "usual" : "mean"],
     ...(counts ? [] : [[chart.lower, "lower limit"] satisfies [number, string]]),
   ];
@@ -104,7 +104,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
     <>
       <Plot
         name={`${v.of}, individuals`}
-        says={`${chart.all} washes, mean ${chart.mean.toFixed(1)}, limits ${chart.lower.toFixed(1)} and ${chart.upper.toFixed(1)} ${v.unit} from the first ${chart.base}; ${chart.signals} end a run rule.`}
+        says={`${chart.all} washes, mean ${chart.mean.toFixed(1)}, limits ${chart.lower.toFixed(1)} and ${chart.upper.toFixed(1)} ${v.unit} from the first ${chart.base}; ${chart.signals} break a run rule.`}
         f={top}
         csv={csv("chart", days, v.of)}
       >
@@ -145,7 +145,7 @@ function Individuals({ v, days }: { v: View; days: number }) {
         )}
         {own && (
           <text x={top.width - top.right + 5} y={y(points.at(-1)?.most ?? 0)} dominantBaseline="central" fontSize="11">
-            chance&apos;s most
+            most by chance
           </text>
         )}
         {v.versions.map((c) => (
@@ -223,9 +223,9 @@ function Signals({ v }: { v: View }) {
   return (
     <Panel title="Out of the ordinary" aside={`limits from the first ${v.chart.base}`}>
       {out.length === 0 ? (
-        <p>No run rule was ended.</p>
+        <p>No unusual pattern.</p>
       ) : (
-        <ul className="grid max-h-72 gap-1 overflow-auto" tabIndex={0} aria-label="Washes that end a run rule">
+        <ul className="grid max-h-72 gap-1 overflow-auto" tabIndex={0} aria-label="Washes that break a run rule">
           {out.map((p) => (
             <li key={p.ref ?? p.at}>
               <Link to={`/bay/${p.ref}`} className="font-semibold underline-offset-4 hover:underline">

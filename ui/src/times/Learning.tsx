@@ -71,7 +71,7 @@ function Curve({ p }: { p: Way }) {
   return (
     <Plot
       name={`${p.name}, learning`}
-      says={`${n} washes, hands-on time in % of the standard${fitted ? `; next expected ${Math.round(p.next)}` : ""}; ${hasty} were fast and found out.`}
+      says={`${n} washes, hands-on time in % of the standard${fitted ? `; next expected ${Math.round(p.next)}` : ""}; ${hasty} were fast, with findings.`}
       f={f}
     >
       <Across f={f} range={range} y={y} unit="hands-on time, % of the standard" />
@@ -88,7 +88,7 @@ function Curve({ p }: { p: Way }) {
       )}
       {p.washes.map((w) => (
         <g key={w.wash}>
-          <title>{`Wash ${w.n}, ${day(w.at)}: ${Math.round(w.percent)} %, ${plural(w.findings, "finding")}${w.hasty ? ", fast and found out" : ""}`}</title>
+          <title>{`Wash ${w.n}, ${day(w.at)}: ${Math.round(w.percent)} %, ${plural(w.findings, "finding")}${w.hasty ? ", fast, with findings" : ""}`}</title>
           {w.findings > 0 ? (
             <>
               <path

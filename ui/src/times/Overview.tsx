@@ -67,7 +67,7 @@ export function Overview({ days }: { days: number }) {
 }
 
 function Savings({ savings }: { savings: Times["savings"] }) {
-  if (savings.length === 0) return <p>Nothing that Uskel counts wastes a minute a week.</p>;
+  if (savings.length === 0) return <p>Nothing wastes a minute a week.</p>;
   const most = savings[0]?.minutes ?? 1;
   return (
     <ol className="grid gap-3">

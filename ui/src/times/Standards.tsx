@@ -70,16 +70,16 @@ export function Standards({ days }: { days: number }) {
             {measured
               ? "The allowances are the pauses that were tapped; a shop can set its own in Settings."
               : "The allowances are set in Settings."}{" "}
-            A difference under 5 % is let stand.
+            Differences under 5 % are ignored.
           </p>
           <p className="mt-1">
             Ratings: {ratings.map((r) => `${r.person.name} ${r.rating}`).join(", ") || "nobody has enough timings yet"}.
           </p>
         </details>
       </Panel>
-      <Panel title="Accepted before">
+      <Panel title="Changed before">
         {history.length === 0 ? (
-          <p className="text-faded">No standard was accepted yet: plans go by what the procedures say.</p>
+          <p className="text-faded">No standard was changed yet: plans go by what the procedures say.</p>
         ) : (
           <ul className="grid gap-1">
             {history.map((h) => (
@@ -232,12 +232,12 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
         </p>
       )}
       <p>
-        In use: {p.uses}. Proposed: <b>{p.words}</b>.
+        Now: {p.uses}. Proposed: <b>{p.words}</b>.
       </p>
       {lead && (
         <div className="flex flex-wrap items-end gap-2">
           <label className="grow">
-            <span className="mb-1 block text-sm font-semibold">Why, for those who come after</span>
+            <span className="mb-1 block text-sm font-semibold">Why (kept with the standard)</span>
             <input
               className="min-h-hit w-full rounded-xl border-2 border-line bg-paper px-3"
               value={why}
@@ -253,13 +253,13 @@ function Explain({ p, allowances, lead, close }: { p: Proposal; allowances: numb
               disabled={accept.isPending}
               onClick={() => accept.mutate({ standard: { step: p.step, form: "written" }, was: p.current, why })}
             >
-              Back to as written
+              Back to the written time
             </Button>
           )}
         </div>
       )}
       {accept.error && <Trouble error={accept.error} />}
-      {!p.different && <Tag>The difference is within what chance makes, or there are too few timings</Tag>}
+      {!p.different && <Tag>Too few timings, or a difference that may be chance</Tag>}
     </div>
   );
 }

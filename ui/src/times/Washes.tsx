@@ -60,7 +60,7 @@ export function Washes({ days }: { days: number }) {
           </tr>
         ))}
       </Table>
-      {washes.length > 100 && <p className="mt-2 text-faded">The newest hundred of {washes.length}; the table (CSV) has all.</p>}
+      {washes.length > 100 && <p className="mt-2 text-faded">The newest 100 of {washes.length}; the table (CSV) has all.</p>}
     </Panel>
   );
 }

@@ -197,7 +197,7 @@ function NextMove({ view, patch, left, label, busy, make, back }: NextMoveProps)
             value={pressing}
             onChange={setPressing}
             options={[
-              { value: "light", label: "Weight only" },
+              { value: "light", label: "Weight of the mitt only" },
               { value: "pressing", label: "Pressing" },
             ]}
           />
@@ -251,8 +251,8 @@ function Compared({ r }: { r: Schemas["Comparison"] }) {
   return (
     <Panel
       className="mb-4"
-      title="Beside the plan"
-      aside={<Tag tone={r.passed ? "moss" : "rust"}>{r.passed ? "Ready for a real car" : "Once more"}</Tag>}
+      title="Against the plan"
+      aside={<Tag tone={r.passed ? "moss" : "rust"}>{r.passed ? "Ready for a real car" : "Try again"}</Tag>}
     >
       <div className="flex flex-wrap gap-x-9 gap-y-2">
         <Figure value={`${r.index.toFixed(1)} / ${r.planIndex.toFixed(1)}`} label="scratch risk, yours and the plan's" />

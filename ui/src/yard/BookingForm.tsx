@@ -86,7 +86,7 @@ export function BookingForm({ change, fresh, onDone, act = "Book" }: Props) {
             }}
           />
         )}
-        {fit.error && known && <p className="text-faded">Whether it fits cannot be said now: {fit.error.message}</p>}
+        {fit.error && known && <p className="text-faded">Cannot check now whether it fits: {fit.error.message}</p>}
         {error ? <Trouble error={error} /> : null}
         <Button look="act" type="submit" disabled={save.isPending || vehicle === undefined} className="min-h-14">
           {act}

@@ -456,7 +456,7 @@ function Chosen({
         <div className="mb-3 rounded-xl bg-tide-wash p-2.5" role="status">
           <p className="mb-2">
             Tried from {hour(at(view, trying.slot.start))} in {view.bays.find((x) => x.id === trying.slot.place)?.name}.{" "}
-            {view.conflicts.length === 0 && "Nothing breaks."}
+            {view.conflicts.length === 0 && "No promise breaks."}
           </p>
           <div className="flex flex-wrap gap-2">
             <Button look="act" onClick={() => onKeep(trying.slot)}>
@@ -546,7 +546,7 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
             , {p.called}, {p.washer.name}
           </p>
           <p className="text-sm text-faded">
-            {p.says} {p.delays > 0 && `Others are done ${p.delays} min later in all.`} {Math.round(p.risk * 100)} % chance that something
+            {p.says} {p.delays > 0 && `Others finish ${p.delays} min later in all.`} {Math.round(p.risk * 100)} % chance that something
             dries.
           </p>
           <Button

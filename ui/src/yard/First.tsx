@@ -9,7 +9,7 @@ export function First() {
   const begun = useYard().data?.bookings[0];
   return (
     <>
-      <Head title="Wash your first car" sub="The shop is set up. Take any car that stands in the yard, your own will do.">
+      <Head title="Wash your first car" sub="The shop is set up. Take any car in the yard; your own will do.">
         <LinkButton to="/">Later</LinkButton>
       </Head>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
@@ -24,16 +24,16 @@ export function First() {
         <Panel title="What comes then">
           <ol className="list-decimal space-y-2 pl-5">
             <li>
-              <b>Look it over.</b> Tap how dirty each panel is. What must not be done to it, and why, is said at once.
+              <b>Look it over.</b> Tap how dirty each panel is. Uskel says at once what must not be done to it, and why.
             </li>
             <li>
-              <b>Plan.</b> Procedures that do no harm here and now, with how much product, how long it may work and how long it takes.
+              <b>Plan.</b> Procedures that are safe here and now: how much product, how long it may work, how long it takes.
             </li>
             <li>
-              <b>Into the bay.</b> One step at a time on a phone. Tap as you go: the times are taken by themselves.
+              <b>Into the bay.</b> One step at a time on a phone. Tap as you go: Uskel takes the times.
             </li>
             <li>
-              <b>Check.</b> Somebody who did not wash it walks round with the checklist. Add a second person under Settings, People.
+              <b>Check.</b> Somebody who did not wash it walks round with the checklist. Add people under Settings, People.
             </li>
           </ol>
         </Panel>

@@ -53,10 +53,10 @@ export function Hours({ now }: { now: string }) {
         </p>
       ))}
       <details className="mt-2">
-        <summary className="font-semibold text-tide">Hour by hour, by where a panel looks</summary>
+        <summary className="font-semibold text-tide">Hour by hour, by where a panel faces</summary>
         <Table
           caption="How long suds stay wet, hour by hour"
-          head={["Hour", "Weather", "Looks north", "East", "South", "West", "Dark roof", "White roof", "In shade", "So"]}
+          head={["Hour", "Weather", "Faces north", "East", "South", "West", "Dark roof", "White roof", "In shade", "So"]}
         >
           {hours.map((h) => (
             <tr key={h.at} className={h.good ? "font-semibold" : ""}>
@@ -80,8 +80,8 @@ export function Hours({ now }: { now: string }) {
           ))}
         </Table>
         <p className="mt-1 text-sm text-faded">
-          The same energy balance as above, with the forecast of each hour; dark panels unless said. Heat index and wind chill by the U.S.
-          National Weather Service.
+          The same energy balance as above, with the forecast of each hour; dark panels unless it says otherwise. Heat index and wind chill
+          by the U.S. National Weather Service.
         </p>
       </details>
     </Panel>

@@ -47,7 +47,7 @@ export function PickBay() {
   return (
     <>
       <Head title="Bay" sub="Washes under way." />
-      {rows.length === 0 && <Empty>No wash is running. A plan goes into the bay from the Yard.</Empty>}
+      {rows.length === 0 && <Empty>No wash is running. Start one from its plan in the Yard.</Empty>}
       <ul className="grid gap-3 sm:grid-cols-2">
         {rows.map((b) => (
           <li key={b.id}>

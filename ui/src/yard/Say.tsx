@@ -13,7 +13,7 @@ type Move = Schemas["Move"];
 const words: Record<Move, string> = {
   cancel: "Cancel the booking",
   "did not come": "It did not come",
-  "break off": "Break the wash off",
+  "break off": "Stop the wash for good",
   "release without an audit": "Ready without an audit",
   "hand over": "Hand over",
   "come back": "It came back",
@@ -22,8 +22,8 @@ const words: Record<Move, string> = {
 
 /** What is asked where a reason is read later by somebody else. */
 const reasons: Partial<Record<Move, string>> = {
-  "break off": "Why it is broken off",
-  "release without an audit": "Why nobody need walk round",
+  "break off": "Why it stops",
+  "release without an audit": "Why no audit is needed",
   "come back": "What the customer says",
 };
 
@@ -67,7 +67,7 @@ export function Say({ b }: { b: Card }) {
           }}
         >
           <Popover.Trigger asChild>
-            <Button aria-label={`What became of ${b.plate}`} className="px-2.5!">
+            <Button aria-label={`What happened to ${b.plate}`} className="px-2.5!">
               <Ellipsis size={18} aria-hidden />
             </Button>
           </Popover.Trigger>
@@ -75,7 +75,7 @@ export function Say({ b }: { b: Card }) {
             <Popover.Content
               align="end"
               sideOffset={6}
-              aria-label={`What became of ${b.plate}`}
+              aria-label={`What happened to ${b.plate}`}
               className="z-30 grid w-64 max-w-[92vw] gap-1.5 rounded-xl border-2 border-line bg-paper p-2.5"
             >
               {asking ? (

@@ -40,7 +40,7 @@ export function VehiclePicker({ onPick, onNew }: { onPick: (v: Vehicle) => void;
           </li>
         ))}
       </ul>
-      {found.data?.length === 0 && <p className="text-faded">No vehicle of the shop has that in its plate or name.</p>}
+      {found.data?.length === 0 && <p className="text-faded">No vehicle matches that plate or name.</p>}
       <Button className="justify-self-start" onClick={() => onNew(find.trim())}>
         A new vehicle
       </Button>

@@ -165,7 +165,7 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
       text:
         w.sunAltitude > 0
           ? `Sun ${Math.round(w.direct)} W/m², ${Math.round(w.sunAltitude)}° up in the ${compass(w.sunAzimuth)}`
-          : "Sun is down",
+          : "The sun is down",
     },
     { Icon: CloudRain, text: w.rain > 0 ? `Rain ${w.rain} mm/h` : "No rain" },
     { Icon: Droplets, text: `Water ${Math.round(yard.water.hardness)} mg/l, ${yard.water.class}; ${yard.water.solids} mg/l dissolved` },
@@ -200,7 +200,7 @@ function Conditions({ yard }: { yard: Schemas["Yard"] }) {
         <summary className="font-semibold text-tide">Where these numbers come from</summary>
         <p className="mt-1">
           An energy balance of the wet panel: sun taken up, air and sky against water evaporating, with the weather as it is known at{" "}
-          {hour(yard.now)}. A film may lose six tenths before it marks. A hot panel first boils off what its own heat can. Model, checked
+          {hour(yard.now)}. A film may lose six tenths before it marks. A hot panel first dries off what its own heat can. Model, checked
           against psychrometric tables.
         </p>
       </details>
