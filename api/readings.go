@@ -100,7 +100,7 @@ func (s *server) postReadings(ctx context.Context, in *struct {
 	Body          []climate.ReadingTold
 }) (*struct{}, error) {
 	token, bearer := strings.CutPrefix(in.Authorization, "Bearer ")
-	d, err := s.Store.DeviceBy(ctx, store.Sensor, tokenHash(strings.TrimSpace(token)))
+	d, err := s.Store.DeviceBy(ctx, shop.Sensor, tokenHash(strings.TrimSpace(token)))
 	if errors.Is(err, store.ErrNotFound) || err == nil && !bearer {
 		return nil, huma.NewError(
 			http.StatusUnauthorized,

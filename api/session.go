@@ -128,7 +128,7 @@ const confirmedFor = 10 * time.Minute
 
 // confirmed reports whether whoever asks signed in by more than four digits, or typed their password a short while ago.
 func (s *server) confirmed(ctx context.Context) bool {
-	if s.sessions.GetString(ctx, sessionHow) != string(store.ByDigits) {
+	if s.sessions.GetString(ctx, sessionHow) != string(shop.ByDigits) {
 		return true
 	}
 	until, err := time.Parse(time.RFC3339, s.sessions.GetString(ctx, sessionConfirm))
@@ -160,7 +160,7 @@ func (s *server) seen(ctx context.Context) {
 }
 
 // begin signs somebody in.
-func (s *server) begin(ctx context.Context, p store.Person, how store.How, device *string, agent string) error {
+func (s *server) begin(ctx context.Context, p store.Person, how shop.How, device *string, agent string) error {
 	now := s.Now()
 	in := store.SignIn{ID: store.NewID(), PersonID: p.ID, DeviceID: device, How: how, Agent: cut(agent, 300),
 		Address: cameFrom(ctx).address, At: now, SeenAt: now}
@@ -356,7 +356,7 @@ func (s *server) signIn(ctx context.Context, in *struct {
 	if err := s.Store.SignedIn(ctx, p.ID, address, tries...); err != nil {
 		return nil, err
 	}
-	if err := s.begin(ctx, p, store.ByPassword, nil, in.Agent); err != nil {
+	if err := s.begin(ctx, p, shop.ByPassword, nil, in.Agent); err != nil {
 		return nil, err
 	}
 	return s.me(ctx, p)
@@ -369,7 +369,7 @@ func (s *server) me(ctx context.Context, p store.Person) (*Out[Me], error) {
 	}
 	me := Me{ID: p.ID, Name: p.Name, Role: p.Role, ShopName: settings.ShopName, Units: string(settings.Units),
 		Currency: settings.Currency, Ratio: settings.Reads(), TimeZone: settings.TimeZone, Now: s.Now(), Rights: p.Role.Rights(), Demo: s.Demo}
-	if me.Shared = s.sessions.GetString(ctx, sessionHow) == string(store.ByDigits); me.Shared {
+	if me.Shared = s.sessions.GetString(ctx, sessionHow) == string(shop.ByDigits); me.Shared {
 		me.Lock = settings.Lock()
 	}
 	return out(me)

@@ -104,7 +104,7 @@ func (s *server) setUp(ctx context.Context, in *struct {
 		return nil, err
 	}
 	s.Told()
-	if err := s.begin(ctx, f.Lead, store.ByPassword, nil, in.Agent); err != nil {
+	if err := s.begin(ctx, f.Lead, shop.ByPassword, nil, in.Agent); err != nil {
 		return nil, err
 	}
 	return s.me(ctx, f.Lead)

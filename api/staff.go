@@ -42,7 +42,7 @@ type SignInLine struct {
 	ID      string    `json:"id"`
 	On      string    `json:"on" doc:"what it was made on"`
 	Address string    `json:"address"`
-	How     store.How `json:"how"`
+	How     shop.How  `json:"how"`
 	At      time.Time `json:"at"`
 	SeenAt  time.Time `json:"seenAt"`
 	Here    bool      `json:"here" doc:"this very one"`
@@ -50,11 +50,11 @@ type SignInLine struct {
 
 // DeviceLine is a device that is signed in by itself.
 type DeviceLine struct {
-	ID     string           `json:"id"`
-	Kind   store.DeviceKind `json:"kind"`
-	Name   string           `json:"name"`
-	At     time.Time        `json:"at"`
-	SeenAt *time.Time       `json:"seenAt,omitempty"`
+	ID     string          `json:"id"`
+	Kind   shop.DeviceKind `json:"kind"`
+	Name   string          `json:"name"`
+	At     time.Time       `json:"at"`
+	SeenAt *time.Time      `json:"seenAt,omitempty"`
 }
 
 // Hire is somebody new, or what somebody is to be.
@@ -447,7 +447,7 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 	if err := s.Store.SignedIn(ctx, p.ID, cameFrom(ctx).address, tries...); err != nil {
 		return nil, err
 	}
-	if err := s.begin(ctx, p, store.ByCode, nil, in.Agent); err != nil {
+	if err := s.begin(ctx, p, shop.ByCode, nil, in.Agent); err != nil {
 		return nil, err
 	}
 	return s.me(ctx, p)

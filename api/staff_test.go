@@ -96,7 +96,7 @@ func TestSomebodyNewComesInByACode(t *testing.T) {
 	m := lead.member("tove")
 	assert.False(t, m.Waiting)
 	require.Len(t, m.SignIns, 1)
-	assert.Equal(t, store.ByCode, m.SignIns[0].How)
+	assert.Equal(t, shop.ByCode, m.SignIns[0].How)
 	require.NotNil(t, m.SeenAt)
 
 	lead.do("POST", "/api/staff", map[string]string{"name": "Other", "signIn": "TOVE", "role": "washer"}).problem(422)

@@ -87,8 +87,8 @@ func tokenHash(token string) string {
 }
 
 func (s *server) addDevice(ctx context.Context, in *In[struct {
-	Kind store.DeviceKind `json:"kind"`
-	Name string           `json:"name" minLength:"1" maxLength:"60"`
+	Kind shop.DeviceKind `json:"kind"`
+	Name string          `json:"name" minLength:"1" maxLength:"60"`
 }]) (*struct {
 	SetCookie []http.Cookie `header:"Set-Cookie"`
 	Body      Token
@@ -109,7 +109,7 @@ func (s *server) addDevice(ctx context.Context, in *In[struct {
 		SetCookie []http.Cookie `header:"Set-Cookie"`
 		Body      Token
 	}{Body: Token{ID: d.ID}}
-	if d.Kind == store.Sensor {
+	if d.Kind == shop.Sensor {
 		answer.Body.Token = token
 		return answer, nil
 	}
@@ -128,7 +128,7 @@ func (s *server) tablet(ctx context.Context, in *OnTablet) (*Out[TabletView], er
 	if in.Tablet == "" {
 		return out(none)
 	}
-	d, err := s.Store.DeviceBy(ctx, store.Tablet, tokenHash(in.Tablet))
+	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.Tablet))
 	if errors.Is(err, store.ErrNotFound) {
 		return out(none)
 	}
@@ -175,7 +175,7 @@ func (s *server) signInByDigits(ctx context.Context, in *struct {
 	if in.Tablet == "" {
 		return nil, huma.NewError(http.StatusUnauthorized, "Four digits open only a tablet that a lead has set up.")
 	}
-	d, err := s.Store.DeviceBy(ctx, store.Tablet, tokenHash(in.Tablet))
+	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.Tablet))
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, huma.NewError(
 			http.StatusUnauthorized,
@@ -206,7 +206,7 @@ func (s *server) signInByDigits(ctx context.Context, in *struct {
 	if err := s.Store.GiveTryBack(ctx, tries...); err != nil {
 		return nil, err
 	}
-	if err := s.begin(ctx, p, store.ByDigits, &d.ID, in.Agent); err != nil {
+	if err := s.begin(ctx, p, shop.ByDigits, &d.ID, in.Agent); err != nil {
 		return nil, err
 	}
 	s.sessions.SetDeadline(ctx, time.Now().Add(signedInFor))

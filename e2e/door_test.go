@@ -232,7 +232,7 @@ func TestSayingWhatTheWeatherIs(t *testing.T) {
 	b.fill("Wind, m/s", "4")
 	b.click("button", "^Clear$")
 	b.click("button", "Save the weather")
-	b.see("p", "Plans are made for it")
+	b.see("li", "Plans are made for it|plans are made for it")
 	b.see("p", "28 °C, 30 %.*As read")
 	b.accessible("readings")
 	b.visit("/")

@@ -52,7 +52,7 @@ func TestScreenshots(t *testing.T) {
 	lead.visit("/day")
 	lead.click("[data-visit='PLT 7']", "PLT 7")
 	lead.click("button", "Find a slot")
-	lead.see("ol li", "chance that risk of drying")
+	lead.see("ol li", "Risk of drying: ")
 	shoot(lead, "day")
 
 	lead.visit("/procedures")

@@ -16,7 +16,7 @@ type SignIn struct {
 	ID       string
 	PersonID string
 	DeviceID *string // the shared tablet it was made on
-	How      How
+	How      shop.How
 	Agent    string // what the browser calls itself
 	Address  string
 	At       time.Time
@@ -25,16 +25,6 @@ type SignIn struct {
 
 // TableName is sign_ins.
 func (SignIn) TableName() string { return "sign_ins" }
-
-// How somebody signed in.
-type How string
-
-// The ways.
-const (
-	ByPassword How = "password"
-	ByCode     How = "code"
-	ByDigits   How = "digits"
-)
 
 // ChangePerson stores what somebody is to be, or somebody new, if the rules on staff (shop.CheckChange) let by do so
 // and nobody changed them since the version; who is let go is signed out. Changes of the staff wait for each other,
@@ -236,7 +226,7 @@ func (s *Store) endSignIns(ctx context.Context, where string, args ...any) error
 // Device is something that is signed in by itself.
 type Device struct {
 	ID        string
-	Kind      DeviceKind
+	Kind      shop.DeviceKind
 	Name      string
 	TokenHash string
 	ByID      string
@@ -244,18 +234,6 @@ type Device struct {
 	SeenAt    *time.Time
 	EndedAt   *time.Time
 }
-
-// DeviceKind is what a device is.
-type DeviceKind string
-
-// The kinds of device.
-const (
-	Tablet DeviceKind = "tablet" // people share it, and sign in by four digits
-	Sensor DeviceKind = "sensor" // it posts readings
-)
-
-// Values lists the kinds.
-func (DeviceKind) Values() []string { return []string{string(Tablet), string(Sensor)} }
 
 // AddDevice stores a device.
 func (s *Store) AddDevice(ctx context.Context, d Device) error {
@@ -268,7 +246,7 @@ func (s *Store) Devices(ctx context.Context) ([]Device, error) {
 }
 
 // DeviceBy finds the device of a kind that holds a token, by the token's hash, if it was not ended.
-func (s *Store) DeviceBy(ctx context.Context, kind DeviceKind, tokenHash string) (Device, error) {
+func (s *Store) DeviceBy(ctx context.Context, kind shop.DeviceKind, tokenHash string) (Device, error) {
 	return find[Device](s, ctx, "device", "kind = ? AND token_hash = ? AND ended_at IS NULL", kind, tokenHash)
 }
 

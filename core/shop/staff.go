@@ -175,3 +175,25 @@ func ReadCode(text string) (string, bool) {
 	}
 	return string(read[:4]) + "-" + string(read[4:]), true
 }
+
+// How somebody signed in.
+type How string
+
+// The ways.
+const (
+	ByPassword How = "password"
+	ByCode     How = "code"
+	ByDigits   How = "digits"
+)
+
+// DeviceKind is what a device is.
+type DeviceKind string
+
+// The kinds of device.
+const (
+	Tablet DeviceKind = "tablet" // people share it, and sign in by four digits
+	Sensor DeviceKind = "sensor" // it posts readings
+)
+
+// Values lists the kinds.
+func (DeviceKind) Values() []string { return []string{string(Tablet), string(Sensor)} }

@@ -129,8 +129,8 @@ func TestSignInNames(t *testing.T) {
 
 func TestPasswordsAndDigits(t *testing.T) {
 	assert.NoError(t, CheckPassword("gravel lantern quay", "maren", "saltwater"))
-	for password, says := range map[string]string{"short": "at least 10", "saltwater1": "published", "maren12345": "too close to the sign-in name",
-		"aaaaaaaaaaab": "letters repeated", strings.Repeat("ab3d", 60): "200 letters at most"} {
+	for password, says := range map[string]string{"short": "at least 10", "saltwater1": "published",
+		"maren12345": "too close to the sign-in name", "aaaaaaaaaaab": "letters repeated", strings.Repeat("ab3d", 60): "200 letters at most"} {
 		assert.ErrorContains(t, CheckPassword(password, "maren", "saltwater1"), says, password)
 	}
 	for _, digits := range []string{"4071", "1357", "9012", "1224"} {

@@ -120,70 +120,72 @@ export function Shell() {
     );
   standIn(me.data.timeZone);
   return (
-    <div className="flex min-h-dvh flex-col md:flex-row">
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-paper focus:p-3">
-        Skip to the page
-      </a>
-      <nav
-        aria-label="Sections"
-        className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0 max-md:z-20 max-md:min-h-(--bar) max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
-      >
-        <p className="hidden items-center gap-2 px-4 pt-4 pb-3 text-xl font-bold md:flex">
-          <img src="/mark.svg" alt="" className="h-7 w-7" />
-          Uskel
-        </p>
-        <ul className="flex max-md:justify-around md:flex-col md:px-2">
-          {sections.map(({ to, label, Icon }) => (
-            <li key={to} className={bar[me.data?.role ?? "washer"].includes(to) ? "max-md:grow" : "max-md:hidden"}>
-              <NavLink
-                to={to}
-                end={to === "/"}
-                className={({ isActive }) =>
-                  `flex min-h-hit items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-h-14 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
-                }
-              >
-                <Icon size={19} aria-hidden />
-                {label}
-              </NavLink>
+    <>
+      <div className="flex min-h-dvh flex-col md:flex-row">
+        <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-paper focus:p-3">
+          Skip to the page
+        </a>
+        <nav
+          aria-label="Sections"
+          className={`no-print shrink-0 border-line bg-paper max-md:order-2 max-md:sticky max-md:bottom-0 max-md:z-20 max-md:min-h-(--bar) max-md:border-t md:sticky md:top-0 md:h-dvh md:w-44 md:border-r ${inBay ? "max-md:hidden" : ""}`}
+        >
+          <p className="hidden items-center gap-2 px-4 pt-4 pb-3 text-xl font-bold md:flex">
+            <img src="/mark.svg" alt="" className="h-7 w-7" />
+            Uskel
+          </p>
+          <ul className="flex max-md:justify-around md:flex-col md:px-2">
+            {sections.map(({ to, label, Icon }) => (
+              <li key={to} className={bar[me.data?.role ?? "washer"].includes(to) ? "max-md:grow" : "max-md:hidden"}>
+                <NavLink
+                  to={to}
+                  end={to === "/"}
+                  className={({ isActive }) =>
+                    `flex min-h-hit items-center gap-2.5 rounded-lg px-2.5 py-1 max-md:min-h-14 max-md:flex-col max-md:justify-center max-md:gap-0 max-md:text-xs ${isActive || (to !== "/" && pathname.startsWith(to)) || (to === "/look-over" && pathname.startsWith("/plan")) || (to === "/" && pathname === "/day") ? "bg-tide-wash font-bold text-ink" : "text-ink hover:bg-chalk"}`
+                  }
+                >
+                  <Icon size={19} aria-hidden />
+                  {label}
+                </NavLink>
+              </li>
+            ))}
+            <li className="grow md:hidden">
+              <More onLock={me.data.shared ? lock : undefined} />
             </li>
-          ))}
-          <li className="grow md:hidden">
-            <More onLock={me.data.shared ? lock : undefined} />
-          </li>
-        </ul>
-        <p className="mt-4 hidden px-4 text-sm text-faded md:block">
-          {me.data.name}, {me.data.role}
-          <br />
-          {me.data.shopName}
-          <br />
-          <kbd>?</kbd> shows the keys
-        </p>
-        {me.data.shared && (
-          <Button className="mx-4 mt-3 max-md:hidden" onClick={lock}>
-            Lock
-          </Button>
-        )}
-        {me.data.demo && (
-          <p className="mx-4 mt-3 hidden text-sm text-faded md:block">
-            An invented shop: its clock is its own, its instruments are simulated.
+          </ul>
+          <p className="mt-4 hidden px-4 text-sm text-faded md:block">
+            {me.data.name}, {me.data.role}
+            <br />
+            {me.data.shopName}
+            <br />
+            <kbd>?</kbd> shows the keys
           </p>
-        )}
-        {unsent > 0 && (
-          <p className="mx-4 mt-2 hidden items-center gap-1.5 text-sm text-amber-ink md:flex">
-            <CloudUpload size={15} aria-hidden /> {plural(unsent, "unsent tap")}
-          </p>
-        )}
-      </nav>
-      <div className="flex min-w-0 grow flex-col">
-        <DatabaseAway />
-        {!inBay && <NewVersion />}
-        <main id="main" className={`grow ${inBay ? "" : "p-4 md:p-5"}`}>
-          <Outlet />
-        </main>
+          {me.data.shared && (
+            <Button className="mx-4 mt-3 max-md:hidden" onClick={lock}>
+              Lock
+            </Button>
+          )}
+          {me.data.demo && (
+            <p className="mx-4 mt-3 hidden text-sm text-faded md:block">
+              An invented shop: its clock is its own, its instruments are simulated.
+            </p>
+          )}
+          {unsent > 0 && (
+            <p className="mx-4 mt-2 hidden items-center gap-1.5 text-sm text-amber-ink md:flex">
+              <CloudUpload size={15} aria-hidden /> {plural(unsent, "unsent tap")}
+            </p>
+          )}
+        </nav>
+        <div className="flex min-w-0 grow flex-col">
+          <DatabaseAway />
+          {!inBay && <NewVersion />}
+          <main id="main" className={`grow ${inBay ? "" : "p-4 md:p-5"}`}>
+            <Outlet />
+          </main>
+        </div>
+        <Shortcuts />
       </div>
-      <Shortcuts />
       <Notices />
-    </div>
+    </>
   );
 }
 

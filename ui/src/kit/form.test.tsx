@@ -33,7 +33,7 @@ describe("a form", () => {
     render(<Form />);
     fireEvent.change(screen.getByLabelText("Pairs of hands"), { target: { value: "21" } });
     fireEvent.click(screen.getByText("Save"));
-    expect((await screen.findAllByRole("alert")).map((x) => x.textContent)).toEqual(["Write it", "Use 1 to 20"]);
+    expect((await screen.findAllByRole("alert")).map((x) => x.textContent)).toEqual(["Write it", "Use 1 to 20, a whole number"]);
     expect(screen.getByLabelText("Plate").getAttribute("aria-invalid")).toBe("true");
   });
 
@@ -115,7 +115,7 @@ describe("an entry", () => {
     const got = new Promise<Counted>((done) => shown((v) => (done(v), Promise.resolve("ok"))));
     fireEvent.change(screen.getByLabelText("Count"), { target: { value: "" } });
     fireEvent.click(screen.getByText("Save"));
-    expect((await screen.findByRole("alert")).textContent).toBe("Use 1 to 9");
+    expect((await screen.findByRole("alert")).textContent).toBe("Use 1 to 9, a whole number");
     fireEvent.change(screen.getByLabelText("Count"), { target: { value: "4" } });
     fireEvent.click(screen.getByText("Save"));
     expect(await got).toEqual({ count: 4 });

@@ -62,7 +62,9 @@ export function NumberField<T extends FieldValues>({
 }: Of<T> & { min: number; max: number; step?: number; optional?: boolean; className?: string }) {
   const error = form.getFieldState(name, form.formState).error?.message;
   const says = Number.isFinite(max) ? `use ${min} to ${max}` : `use ${min} or more`;
-  const within = (n: number | undefined) => (n === undefined ? optional : n >= min && n <= max) || says;
+  const fits = (n: number) => n >= min && n <= max && (step !== undefined || Number.isInteger(n));
+  const within = (n: number | undefined) =>
+    (n === undefined ? optional : fits(n)) || (step === undefined ? `${says}, a whole number` : says);
   return (
     <Field label={label} hint={hint} error={error} wordless={wordless}>
       <Controller
@@ -76,7 +78,6 @@ export function NumberField<T extends FieldValues>({
             onChange={field.onChange}
             onBlur={field.onBlur}
             whole={step === undefined}
-            step={step}
             className={className}
             aria-invalid={Boolean(error)}
           />

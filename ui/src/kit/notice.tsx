@@ -40,31 +40,33 @@ const staysWithUndo = 20_000;
 export function Notices() {
   const shown = useSyncExternalStore(watch, () => notices);
   return (
-    <Toast.Provider label="What was done">
-      {shown.map((n) => (
-        <Toast.Root
-          key={n.id}
-          duration={n.undo ? staysWithUndo : stays}
-          onOpenChange={(open) => !open && change(notices.filter((x) => x.id !== n.id))}
-          className="flex items-center gap-2 rounded-xl bg-ink py-1 pr-1 pl-4 text-paper shadow-lg"
-        >
-          <Check size={18} className="shrink-0" aria-hidden />
-          <Toast.Title className="grow py-2 font-semibold">{n.text}</Toast.Title>
-          {n.undo && (
-            <Toast.Action
-              altText="Undo"
-              onClick={n.undo}
-              className="flex min-h-hit shrink-0 items-center gap-1.5 rounded-lg px-3 font-semibold underline underline-offset-4"
-            >
-              <Undo2 size={17} aria-hidden /> Undo
-            </Toast.Action>
-          )}
-          <Toast.Close aria-label="Close" className="grid size-11 shrink-0 place-items-center rounded-lg">
-            <X size={18} aria-hidden />
-          </Toast.Close>
-        </Toast.Root>
-      ))}
-      <Toast.Viewport className="no-print fixed right-4 bottom-[calc(var(--bar)+1rem)] z-50 grid w-96 max-w-[calc(100vw-2rem)] gap-2 outline-none" />
-    </Toast.Provider>
+    <div className="no-print">
+      <Toast.Provider label="What was done">
+        {shown.map((n) => (
+          <Toast.Root
+            key={n.id}
+            duration={n.undo ? staysWithUndo : stays}
+            onOpenChange={(open) => !open && change(notices.filter((x) => x.id !== n.id))}
+            className="flex items-center gap-2 rounded-xl bg-ink py-1 pr-1 pl-4 text-paper shadow-lg"
+          >
+            <Check size={18} className="shrink-0" aria-hidden />
+            <Toast.Title className="grow py-2 font-semibold">{n.text}</Toast.Title>
+            {n.undo && (
+              <Toast.Action
+                altText="Undo"
+                onClick={n.undo}
+                className="flex min-h-hit shrink-0 items-center gap-1.5 rounded-lg px-3 font-semibold underline underline-offset-4"
+              >
+                <Undo2 size={17} aria-hidden /> Undo
+              </Toast.Action>
+            )}
+            <Toast.Close aria-label="Close" className="grid size-11 shrink-0 place-items-center rounded-lg">
+              <X size={18} aria-hidden />
+            </Toast.Close>
+          </Toast.Root>
+        ))}
+        <Toast.Viewport className="fixed right-4 bottom-[calc(var(--bar)+1rem)] z-50 grid w-96 max-w-[calc(100vw-2rem)] gap-2 outline-none" />
+      </Toast.Provider>
+    </div>
   );
 }

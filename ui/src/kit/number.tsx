@@ -18,16 +18,16 @@ export function Num({
     <input
       {...input}
       className={`${inputLook} num ${className}`}
-      type="number"
+      type="text" // a browser's own number input takes a comma or a point by its language, not both
       inputMode={whole ? "numeric" : "decimal"}
-      step={input.step ?? (whole ? 1 : "any")}
+      autoComplete="off"
       value={text ?? (value === undefined || Number.isNaN(value) ? "" : String(Number(value.toFixed(4))))}
       onChange={(e) => {
         setText(e.target.value);
         onChange(typed(e.target.value));
       }}
       onBlur={(e) => {
-        setText(undefined);
+        if (!Number.isNaN(typed(text ?? ""))) setText(undefined); // what is no number stays to be mended
         input.onBlur?.(e);
       }}
     />
@@ -50,8 +50,6 @@ export function Count({
   return (
     <Num
       {...input}
-      min={min}
-      max={Number.isFinite(max) ? max : undefined}
       value={value}
       onChange={(n) => {
         if (n !== undefined && Number.isFinite(n)) onChange(Math.min(max, Math.max(min, input.whole ? Math.round(n) : n)));

@@ -1,7 +1,8 @@
-import { type HTMLAttributes, type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type HTMLAttributes, type KeyboardEvent, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { clock, hour, minutes, seconds } from "../kit/format";
 import { useNarrow } from "../kit/kit";
+import { Pulls, useLane, usePull } from "./Pull";
 import { pointedAt, putOn, Strip, type StripProps } from "./Strip";
 
 type Slot = Schemas["Slot"];
@@ -44,6 +45,7 @@ function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onM
   const total = Math.max(finish, 60) * 1.02;
   const x = (s: number) => `${(s / total) * 100}%`;
   const ribbon = useRef<HTMLDivElement>(null);
+  const hours = useRef<HTMLDivElement>(null);
   const [stop, setStop] = useState("");
   // One stop for the Tab key; the arrows go from block to block.
   const tabStop = slots.some((s) => s.id === stop) ? stop : (slots.find((s) => s.id === selected)?.id ?? slots[0]?.id);
@@ -63,14 +65,14 @@ function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onM
   const rows = rowsOf(shown);
   const every = total > 5400 ? 900 : total > 2400 ? 600 : 300;
   const ticks = Array.from({ length: Math.floor(total / every) + 1 }, (_, i) => i * every);
-  return (
+  const wide = (
     <div
       className="relative grid grid-cols-[7.5rem_minmax(0,1fr)] items-center gap-y-1"
       role="group"
       aria-label="The wash as a ribbon of time"
     >
       <div />
-      <div className="relative h-5 text-xs text-faded">
+      <div ref={hours} className="relative h-5 text-xs text-faded">
         {ticks.map((t) => (
           <span key={t} className="num absolute -translate-x-1/2 first:translate-x-0 max-sm:even:hidden" style={{ left: x(t) }}>
             {hour(new Date(Date.parse(zero) + t * 1000))}
@@ -143,6 +145,14 @@ function Wide({ slots, soaks, people, names, finish, zero, selected, onPick, onM
       ))}
     </div>
   );
+  if (!onMove) return wide;
+  const pull = (id: string, lane: string | undefined, by: number) => {
+    const s = slots.find((x) => x.id === id);
+    if (!s || !hours.current) return;
+    const start = s.start + (by / hours.current.clientWidth) * total;
+    onMove(id, lane ?? s.who ?? "", Math.max(0, Math.round(start / 15) * 15));
+  };
+  return <Pulls onPull={pull}>{wide}</Pulls>;
 }
 
 const at = (zero: string, s: number) => new Date(Date.parse(zero) + s * 1000);
@@ -166,21 +176,10 @@ interface LaneProps extends Pick<Props, "zero" | "selected" | "onPick" | "onMove
 }
 
 function PersonLane({ person, called, people, slots, total, ticks, zero, selected, onPick, onMove, now, tabStop, walk }: LaneProps) {
-  const lane = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] }>();
+  const lane = useLane(person, people.length === 0);
   const x = (s: number) => `${(s / total) * 100}%`;
   const first = slots[0]?.start ?? 0;
   const last = Math.max(0, ...slots.map((s) => s.end));
-  const drop = (s: Slot, e: PointerEvent) => {
-    if (!drag || !lane.current) return;
-    setDrag(undefined);
-    const moved = Math.abs(drag.by[0]) + Math.abs(drag.by[1]) > 8;
-    if (!moved) return onPick?.(s.id);
-    const under = document.elementsFromPoint(e.clientX, e.clientY).find((el) => el instanceof HTMLElement && el.dataset.person);
-    const to = (under as HTMLElement | undefined)?.dataset.person ?? person;
-    const shift = (drag.by[0] / lane.current.clientWidth) * total;
-    onMove?.(s.id, to, Math.max(0, Math.round((s.start + shift) / 15) * 15));
-  };
   const key = (s: Slot, e: KeyboardEvent) => {
     const other = people[(people.indexOf(person) + (e.key === "ArrowDown" ? 1 : people.length - 1)) % people.length] ?? person;
     if (e.key === "Enter" || e.key === " ") onPick?.(s.id);
@@ -194,7 +193,7 @@ function PersonLane({ person, called, people, slots, total, ticks, zero, selecte
   return (
     <>
       <div className="truncate pr-2 font-semibold">{called}</div>
-      <div ref={lane} data-person={people.length ? person : undefined} data-lane={called} className="relative h-12 rounded-md bg-chalk">
+      <div ref={lane} data-lane={called} className="relative h-12 rounded-md bg-chalk">
         {ticks.map((t) => (
           <div key={t} className="absolute inset-y-0 w-px bg-line" style={{ left: x(t) }} />
         ))}
@@ -215,21 +214,14 @@ function PersonLane({ person, called, people, slots, total, ticks, zero, selecte
               tabIndex={s.id === tabStop ? 0 : -1}
               aria-label={`${s.title}, ${called}, ${hour(at(zero, s.start))} for ${seconds(s.end - s.start)}${s.critical ? ", decides the finish" : `, ${seconds(s.slack)} of slack`}`}
               title={`${s.title}: ${clock(s.start)} to ${clock(s.end)}. ${s.because}`}
-              onPointerDown={(e) => {
-                if (!onMove) return;
-                e.currentTarget.setPointerCapture(e.pointerId);
-                setDrag({ id: s.id, from: [e.clientX, e.clientY], by: [0, 0] });
-              }}
-              onPointerMove={(e) => drag?.id === s.id && setDrag({ ...drag, by: [e.clientX - drag.from[0], e.clientY - drag.from[1]] })}
-              onPointerUp={(e) => (onMove ? drop(s, e) : undefined)}
-              onClick={() => !onMove && onPick?.(s.id)}
+              fixed={!onMove || people.length === 0}
+              onClick={() => onPick?.(s.id)}
               onKeyDown={(e) => key(s, e)}
               data-slot={s.id}
-              className={`absolute inset-y-1 touch-none overflow-hidden rounded border-2 px-1 text-left text-sm leading-tight focus-visible:z-20 ${selected === s.id ? "z-10 border-tide bg-tide text-on-tide" : s.critical ? "border-ink bg-ink text-paper" : "border-ink bg-paper text-ink"} ${drag?.id === s.id ? "z-20 opacity-80" : ""}`}
+              className={`absolute inset-y-1 touch-none overflow-hidden rounded border-2 px-1 text-left text-sm leading-tight focus-visible:z-20 ${selected === s.id ? "z-10 border-tide bg-tide text-on-tide" : s.critical ? "border-ink bg-ink text-paper" : "border-ink bg-paper text-ink"}`}
               style={{
                 left: x(s.start),
                 width: `max(6px, ${x(s.end - s.start)})`,
-                transform: drag?.id === s.id ? `translate(${drag.by[0]}px, ${drag.by[1]}px)` : undefined,
               }}
             >
               {(s.end - s.start) / total > 0.03 && s.title}
@@ -242,10 +234,29 @@ function PersonLane({ person, called, people, slots, total, ticks, zero, selecte
   );
 }
 
+interface BlockProps extends HTMLAttributes<HTMLElement> {
+  picked: boolean | undefined;
+  fixed: boolean;
+  "data-slot": string;
+}
+
 /** A block that can be picked is a button; where nothing can be picked it only shows. */
-function Block({ picked, tabIndex, ...rest }: HTMLAttributes<HTMLElement> & { picked?: boolean; "data-slot": string }) {
-  if (picked === undefined) return <div role="img" {...rest} />;
-  return <button type="button" data-scale aria-pressed={picked} tabIndex={tabIndex} {...rest} />;
+function Block({ picked, tabIndex, fixed, className = "", style, ...rest }: BlockProps) {
+  const { ref, onPointerDown, pulled, transform } = usePull(rest["data-slot"], fixed);
+  if (picked === undefined) return <div role="img" className={className} style={style} {...rest} />;
+  return (
+    <button
+      ref={ref}
+      type="button"
+      data-scale
+      aria-pressed={picked}
+      tabIndex={tabIndex}
+      onPointerDown={onPointerDown}
+      className={`${className} ${pulled ? "z-20 opacity-80" : ""}`}
+      style={{ ...style, transform }}
+      {...rest}
+    />
+  );
 }
 
 /** What the ribbon's marks mean. */

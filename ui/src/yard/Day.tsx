@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, CalendarDays, ChevronLeft, ChevronRight, Table2 } from "lucide-react";
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { dateOf, day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
 import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble, useNarrow } from "../kit/kit";
+import { Pulls, useLane, usePull } from "../ribbon/Pull";
 import { Say } from "./Say";
 import { keys } from "../api/keys";
 import { useSearchParams } from "react-router";
@@ -221,16 +222,12 @@ function Board({
   const hours = Array.from({ length: (to - from) / 3600 + 1 }, (_, i) => from + i * 3600);
   const bays = view.bays.map((b) => b.id);
   const lanes = useRef<HTMLDivElement>(null);
-  const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] }>();
   const washer = (v: Visit) => v.booking.washer?.id ?? "";
-  const drop = (v: Visit, e: PointerEvent) => {
-    const moved = drag;
-    setDrag(undefined);
-    if (!moved || !lanes.current || Math.hypot(...moved.by) < 8) return onPick(v.booking.id);
-    const under = document.elementsFromPoint(e.clientX, e.clientY).find((el) => el instanceof HTMLElement && el.dataset.bay);
-    const place = (under as HTMLElement | undefined)?.dataset.bay ?? v.bay;
-    const shift = (moved.by[0] / lanes.current.clientWidth) * (to - from);
-    onMove?.(v, { start: Math.max(0, Math.round((v.start + shift) / 300) * 300), place, washer: washer(v) });
+  const pull = (id: string, lane: string | undefined, by: number) => {
+    const v = view.visits.find((x) => x.booking.id === id);
+    if (!v || !lanes.current) return;
+    const start = v.start + (by / lanes.current.clientWidth) * (to - from);
+    onMove?.(v, { start: Math.max(0, Math.round(start / 300) * 300), place: lane ?? v.bay, washer: washer(v) });
   };
   const key = (v: Visit, e: KeyboardEvent) => {
     const next = bays[(bays.indexOf(v.bay) + (e.key === "ArrowDown" ? 1 : bays.length - 1)) % bays.length] ?? v.bay;
@@ -242,90 +239,122 @@ function Board({
     else return;
     e.preventDefault();
   };
-  const movable = (v: Visit) => onMove && isPlanned(v);
+  const movable = (v: Visit) => onMove !== undefined && isPlanned(v);
   return (
-    <div className="grid grid-cols-[7.5rem_minmax(0,1fr)] gap-y-1" role="group" aria-label="Bays and people across the hours">
-      <div className="self-end text-sm text-faded">suds stay wet outside</div>
-      <Wet view={view} x={x} from={from} to={to} />
-      <div />
-      <div className="relative h-5 text-xs text-faded">
-        {hours.map((h) => (
-          <span key={h} className="num absolute -translate-x-1/2 first:translate-x-0 last:-translate-x-full" style={{ left: x(h) }}>
-            {hour(at(view, h))}
-          </span>
+    <Pulls onPull={pull}>
+      <div className="grid grid-cols-[7.5rem_minmax(0,1fr)] gap-y-1" role="group" aria-label="Bays and people across the hours">
+        <div className="self-end text-sm text-faded">suds stay wet outside</div>
+        <Wet view={view} x={x} from={from} to={to} />
+        <div />
+        <div ref={lanes} className="relative h-5 text-xs text-faded">
+          {hours.map((h) => (
+            <span key={h} className="num absolute -translate-x-1/2 first:translate-x-0 last:-translate-x-full" style={{ left: x(h) }}>
+              {hour(at(view, h))}
+            </span>
+          ))}
+        </div>
+        {view.bays.map((b) => (
+          <div key={b.id} className="contents">
+            <div className="self-center truncate pr-2 font-semibold">{b.name}</div>
+            <BayLane id={b.id}>
+              <Lines hours={hours} x={x} />
+              <Shut spans={b.shut} x={x} why="rain" />
+              {view.visits
+                .filter((v) => v.bay === b.id)
+                .map((v) => (
+                  <Car
+                    key={v.booking.id}
+                    v={v}
+                    view={view}
+                    fixed={!movable(v)}
+                    picked={picked === v.booking.id}
+                    onPick={() => onPick(v.booking.id)}
+                    onKeyDown={(e) => key(v, e)}
+                    style={{ left: x(v.start), width: `max(1.5rem, calc(${x(v.end)} - ${x(v.start)}))` }}
+                  />
+                ))}
+            </BayLane>
+          </div>
+        ))}
+        <div className="pt-2 text-sm text-faded">hands on</div>
+        <div />
+        {view.people.map((p) => (
+          <div key={p.person.id} className="contents">
+            <a
+              className="hit flex items-center truncate pr-2 underline-offset-4 hover:underline"
+              href={`/api/day/export?format=ics&person=${p.person.id}`}
+              title={`${p.person.name}: the shift as a calendar`}
+            >
+              {p.person.name}
+            </a>
+            <div className="relative h-7 self-center rounded-md bg-chalk">
+              <Lines hours={hours} x={x} />
+              <Shut spans={p.shut} x={x} why="not there" />
+              {stretches(view, p.person.id).map((s) => (
+                <div
+                  key={s.job + s.start}
+                  className={`absolute inset-y-1 overflow-hidden rounded px-1 text-xs leading-5 whitespace-nowrap ${s.job === picked ? "bg-tide text-on-tide" : "bg-ink text-paper"}`}
+                  style={{ left: x(s.start), width: `calc(${x(s.end)} - ${x(s.start)})` }}
+                  title={`${p.person.name}: ${s.plate}, ${hour(at(view, s.start))} to ${hour(at(view, s.end))}`}
+                >
+                  {s.plate}
+                </div>
+              ))}
+            </div>
+          </div>
         ))}
       </div>
-      {view.bays.map((b, i) => (
-        <div key={b.id} className="contents">
-          <div className="self-center truncate pr-2 font-semibold">{b.name}</div>
-          <div ref={i === 0 ? lanes : undefined} data-bay={b.id} className="relative h-14 rounded-md bg-chalk">
-            <Lines hours={hours} x={x} />
-            <Shut spans={b.shut} x={x} why="rain" />
-            {view.visits
-              .filter((v) => v.bay === b.id)
-              .map((v) => (
-                <button
-                  key={v.booking.id}
-                  type="button"
-                  data-visit={v.booking.plate}
-                  aria-pressed={picked === v.booking.id}
-                  aria-label={`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${hour(at(view, v.start))} to ${hour(at(view, v.end))}, ${v.bayName}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`}
-                  onPointerDown={(e) => {
-                    if (!movable(v)) return;
-                    e.currentTarget.setPointerCapture(e.pointerId);
-                    setDrag({ id: v.booking.id, from: [e.clientX, e.clientY], by: [0, 0] });
-                  }}
-                  onPointerMove={(e) =>
-                    drag?.id === v.booking.id && setDrag({ ...drag, by: [e.clientX - drag.from[0], e.clientY - drag.from[1]] })
-                  }
-                  onPointerUp={(e) => movable(v) && drop(v, e)}
-                  onClick={() => !movable(v) && onPick(v.booking.id)}
-                  onKeyDown={(e) => key(v, e)}
-                  className={`absolute inset-y-1 touch-none overflow-hidden rounded-lg border-2 px-1.5 py-0.5 text-left text-sm leading-tight focus-visible:z-20 ${look(v, picked === v.booking.id)}`}
-                  style={{
-                    left: x(v.start),
-                    width: `max(1.5rem, calc(${x(v.end)} - ${x(v.start)}))`,
-                    transform: drag?.id === v.booking.id ? `translate(${drag.by[0]}px, ${drag.by[1]}px)` : undefined,
-                  }}
-                >
-                  <b className="num block whitespace-nowrap">
-                    {v.late >= 60 && "! "}
-                    {v.booking.plate}
-                  </b>{" "}
-                  <span className="block whitespace-nowrap">{firstNames(v)}</span>
-                </button>
-              ))}
-          </div>
-        </div>
-      ))}
-      <div className="pt-2 text-sm text-faded">hands on</div>
-      <div />
-      {view.people.map((p) => (
-        <div key={p.person.id} className="contents">
-          <a
-            className="hit flex items-center truncate pr-2 underline-offset-4 hover:underline"
-            href={`/api/day/export?format=ics&person=${p.person.id}`}
-            title={`${p.person.name}: the shift as a calendar`}
-          >
-            {p.person.name}
-          </a>
-          <div className="relative h-7 self-center rounded-md bg-chalk">
-            <Lines hours={hours} x={x} />
-            <Shut spans={p.shut} x={x} why="not there" />
-            {stretches(view, p.person.id).map((s) => (
-              <div
-                key={s.job + s.start}
-                className={`absolute inset-y-1 overflow-hidden rounded px-1 text-xs leading-5 whitespace-nowrap ${s.job === picked ? "bg-tide text-on-tide" : "bg-ink text-paper"}`}
-                style={{ left: x(s.start), width: `calc(${x(s.end)} - ${x(s.start)})` }}
-                title={`${p.person.name}: ${s.plate}, ${hour(at(view, s.start))} to ${hour(at(view, s.end))}`}
-              >
-                {s.plate}
-              </div>
-            ))}
-          </div>
-        </div>
-      ))}
+    </Pulls>
+  );
+}
+
+/** A bay across the hours: what is pulled here is washed here. */
+function BayLane({ id, children }: { id: string; children: ReactNode }) {
+  return (
+    <div ref={useLane(id, false)} data-bay={id} className="relative h-14 rounded-md bg-chalk">
+      {children}
     </div>
+  );
+}
+
+/** A vehicle on the board. */
+function Car({
+  v,
+  view,
+  fixed,
+  picked,
+  onPick,
+  onKeyDown,
+  style,
+}: {
+  v: Visit;
+  view: DayView;
+  fixed: boolean;
+  picked: boolean;
+  onPick: () => void;
+  onKeyDown: (e: KeyboardEvent) => void;
+  style: CSSProperties;
+}) {
+  const { ref, onPointerDown, pulled, transform } = usePull(v.booking.id, fixed);
+  return (
+    <button
+      ref={ref}
+      type="button"
+      data-visit={v.booking.plate}
+      aria-pressed={picked}
+      aria-label={`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${hour(at(view, v.start))} to ${hour(at(view, v.end))}, ${v.bayName}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`}
+      onPointerDown={onPointerDown}
+      onClick={onPick}
+      onKeyDown={onKeyDown}
+      className={`absolute inset-y-1 touch-none overflow-hidden rounded-lg border-2 px-1.5 py-0.5 text-left text-sm leading-tight focus-visible:z-20 ${look(v, picked)} ${pulled ? "z-20 opacity-80" : ""}`}
+      style={{ ...style, transform }}
+    >
+      <b className="num block whitespace-nowrap">
+        {v.late >= 60 && "! "}
+        {v.booking.plate}
+      </b>{" "}
+      <span className="block whitespace-nowrap">{firstNames(v)}</span>
+    </button>
   );
 }
 
@@ -546,8 +575,7 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
             , {p.called}, {p.washer.name}
           </p>
           <p className="text-sm text-faded">
-            {p.says} {p.delays > 0 && `Others finish ${p.delays} min later in all.`} {Math.round(p.risk * 100)} % chance that something
-            dries.
+            {p.says} {p.delays > 0 && `Others finish ${p.delays} min later in all.`} Risk of drying: {Math.round(p.risk * 100)} %.
           </p>
           <Button
             className="mt-1.5 min-h-hit"
