@@ -194,3 +194,15 @@ func TestCheckFindsBrokenProcedures(t *testing.T) {
 	_, err := Maintenance().Step("polish")
 	assert.Error(t, err)
 }
+
+// What two comparisons ask of one fact is said once.
+func TestWhySaysAFactOnce(t *testing.T) {
+	facts := condition.Facts{condition.GradeOverall: {Number: 3}}
+	for want, rule := range map[string]Rule{
+		"the overall grade is 3, as asked":                      All(Min(condition.GradeOverall, 3), Max(condition.GradeOverall, 3)),
+		"the overall grade is 3 (asked: at least 2, at most 4)": All(Min(condition.GradeOverall, 2), Max(condition.GradeOverall, 4)),
+		"the overall grade is 3 (asked: at most 2)":             All(Min(condition.GradeOverall, 1), Max(condition.GradeOverall, 2)),
+	} {
+		assert.Equal(t, want, rule.Why(facts))
+	}
+}

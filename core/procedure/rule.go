@@ -137,20 +137,35 @@ func (t test) holds(facts condition.Facts) bool {
 	return v.Number <= t.value.Number
 }
 
-// Why explains the outcome on these facts in one sentence: the comparisons that decided it and what was found.
+// Why explains the outcome on these facts in one sentence: what was found, with the comparisons that decided it. What
+// several comparisons ask of one fact is said together.
 func (r Rule) Why(facts condition.Facts) string {
-	return strings.Join(r.deciders(facts, r.Holds(facts)), "; ")
+	var order []condition.Fact
+	asked := map[condition.Fact][]test{}
+	for _, t := range r.deciders(facts, r.Holds(facts)) {
+		if asked[t.fact] == nil {
+			order = append(order, t.fact)
+		}
+		if !slices.Contains(asked[t.fact], t) {
+			asked[t.fact] = append(asked[t.fact], t)
+		}
+	}
+	said := make([]string, len(order))
+	for i, fact := range order {
+		said[i] = found(fact, asked[fact], facts)
+	}
+	return strings.Join(said, "; ")
 }
 
 // deciders lists the comparisons that made the rule come out as it did.
-func (r Rule) deciders(facts condition.Facts, outcome bool) []string {
+func (r Rule) deciders(facts condition.Facts, outcome bool) []test {
 	switch {
 	case r.test != nil:
-		return []string{r.test.found(facts)}
+		return []test{*r.test}
 	case r.not != nil:
 		return r.not.deciders(facts, !outcome)
 	}
-	var found []string
+	var found []test
 	for _, one := range slices.Concat(r.all, r.any) {
 		if one.Holds(facts) == outcome {
 			found = append(found, one.deciders(facts, outcome)...)
@@ -159,12 +174,13 @@ func (r Rule) deciders(facts condition.Facts, outcome bool) []string {
 	if len(r.any) > 0 && outcome && len(found) > 1 {
 		return found[:1]
 	}
-	return slices.Compact(found)
+	return found
 }
 
-func (t test) found(facts condition.Facts) string {
-	info, _ := t.fact.Info()
-	v := facts[t.fact]
+// found says what a fact is, and what was asked of it where that is a number.
+func found(fact condition.Fact, asked []test, facts condition.Facts) string {
+	info, _ := fact.Info()
+	v := facts[fact]
 	if info.Kind == condition.YesNo {
 		if v.Text == "yes" {
 			return info.Label
@@ -175,11 +191,19 @@ func (t test) found(facts condition.Facts) string {
 	if info.Unit != "" {
 		unit = " " + info.Unit
 	}
-	switch t.how {
-	case AtLeast, AtMost:
-		return fmt.Sprintf("%s is %s%s (asked: %s %s%s)", info.Label, v, unit, t.how, t.value, unit)
+	var bounds []string
+	for _, t := range asked {
+		if t.how == AtLeast || t.how == AtMost {
+			bounds = append(bounds, fmt.Sprintf("%s %s%s", t.how, t.value, unit))
+		}
 	}
-	return fmt.Sprintf("%s is %s", info.Label, v)
+	switch {
+	case len(bounds) == 0:
+		return fmt.Sprintf("%s is %s", info.Label, v)
+	case len(bounds) == 2 && len(asked) == 2 && asked[0].value == asked[1].value:
+		return fmt.Sprintf("%s is %s%s, as asked", info.Label, v, unit)
+	}
+	return fmt.Sprintf("%s is %s%s (asked: %s)", info.Label, v, unit, strings.Join(bounds, ", "))
 }
 
 // Sentence reads the rule back in words; empty for a rule that asks nothing.

@@ -76,10 +76,15 @@ export function useQuantities() {
   return quantities(me?.units === "us", me?.ratio);
 }
 
-/** Amounts of money are kept in minor units. */
-export const money = (minor: number, currency: string) => `${currency}${(minor / 100).toFixed(2)}`;
+const amount = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 2, maximumFractionDigits: 2 });
 
-export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+/** Amounts of money are kept in minor units; the sign is the shop's own, which need not be a currency that Intl knows. */
+export const money = (minor: number, currency: string) => `${currency}${amount.format(minor / 100)}`;
+
+const rules = new Intl.PluralRules("en-GB");
+
+/** A number of things: "1 wash", "3 washes". */
+export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${rules.select(n) === "one" ? one : many}`;
 
 export const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 

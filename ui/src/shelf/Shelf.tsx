@@ -73,7 +73,7 @@ function Products({ products }: { products: Schemas["ShelfItem"][] }) {
       <Table stacks caption="Products" head={["Product", "Ratio", "Left", ""]}>
         {products.map((p) => (
           <tr key={p.id} className="align-top">
-            <th scope="row" className="font-normal">
+            <th scope="row" className="font-normal sm:w-2/5">
               <b>{p.name}</b>
               <span className="block text-sm text-faded">
                 {[p.class, p.dwellMax > 0 && `works at most ${seconds(p.dwellMax)}`].filter(Boolean).join(", ")}
