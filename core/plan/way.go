@@ -78,7 +78,11 @@ func (f *filler) wayOf(s procedure.Step) Way {
 // foamed reports whether any of some steps put foam on.
 func (f *filler) foamed(ids []string) bool {
 	return slices.ContainsFunc(f.plan.Steps, func(s FilledStep) bool {
-		return slices.Contains(ids, s.ID) &&
-			(s.Class == procedure.FoamProduct || s.Mix != nil && s.Mix.Class == procedure.FoamProduct)
+		return slices.Contains(ids, s.ID) && s.foams()
 	})
+}
+
+// foams reports whether the step puts foam on.
+func (s FilledStep) foams() bool {
+	return s.Class == procedure.FoamProduct || s.Mix != nil && s.Mix.Class == procedure.FoamProduct
 }
