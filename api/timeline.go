@@ -34,6 +34,7 @@ type TimelineView struct {
 	Procedure string            `json:"procedure"`
 	Arranged  plan.Arranged     `json:"arranged"`
 	Version   int               `json:"version" doc:"of the booking"`
+	Wet       []plan.WetFault   `json:"wet" doc:"products that are not taken off in time somewhere, by the wet clock"`
 	Late      []string          `json:"late" doc:"what will be late, in words, in time to act"`
 }
 
@@ -154,6 +155,7 @@ type layout struct {
 	view     store.BookingView
 	look     condition.LookOver
 	plan     plan.Plan
+	job      *plan.Job // what the plan was made for; nil of a wash that runs
 	settings shop.Settings
 	hands    []hand
 	spreads  map[string]schedule.Spread
@@ -190,7 +192,7 @@ func (s *server) replan(ctx context.Context, l *layout) error {
 	if err != nil {
 		return err
 	}
-	l.arranged = f.arranged
+	l.arranged, l.job = f.arranged, &f.job
 	l.plan, err = f.made()
 	return err
 }
@@ -285,7 +287,10 @@ func (l layout) solve(effort, runs int) (TimelineView, error) {
 
 func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs int) TimelineView {
 	view := TimelineView{Timeline: t, Turns: map[string]string{}, Titles: map[string]string{}, Product: l.plan.Cost,
-		Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}}
+		Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}, Wet: []plan.WetFault{}}
+	if l.job != nil {
+		view.Wet = l.plan.WetFaults(p.Work, t, *l.job)
+	}
 	for _, h := range crew {
 		view.Crew = append(view.Crew, ref(h.person))
 	}

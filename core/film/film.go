@@ -55,6 +55,11 @@ const (
 	LeftOn    Outcome = "left on"
 )
 
+// Values lists the outcomes.
+func (Outcome) Values() []string {
+	return []string{string(Kept), string(TooSoon), string(OverLabel), string(Dried), string(LeftOn)}
+}
+
 // Wait is how long a coat was on a zone, at the spots of it where that was longest and shortest.
 type Wait struct {
 	On       string // the activity that put it on
@@ -68,7 +73,7 @@ type Wait struct {
 	Window   measure.Seconds // how long it stays wet in that stretch
 	Outcome  Outcome
 	By       measure.Seconds // how much it misses; 0 when kept
-	At       measure.Seconds // the moment at which it goes wrong; when it is taken off, if it does not
+	At       measure.Seconds // the moment from which it goes wrong; when its last stretch ends, if it does not
 }
 
 // spot is where on a zone is looked, as a share along its route of putting on: both ends, between which waits change
@@ -100,13 +105,17 @@ func follow(on Act, leg Leg, acts []Act, window Window) Wait {
 		return w
 	}
 	w.Off = off.ID
-	var dries measure.Seconds // by how much it dries at the worst spot
+	var dries measure.Seconds            // by how much it dries at the worst spot
+	var latest, earliest measure.Seconds // when it is taken off where it was on longest, and shortest
 	for _, spot := range spots {
 		put := on.at(leg, spot)
 		gone := off.at(offLeg, across(leg, offLeg, spot))
 		wait := gone - put
-		if w.Longest = max(w.Longest, wait); w.Shortest < 0 || wait < w.Shortest {
-			w.Shortest = wait
+		if wait > w.Longest {
+			w.Longest, latest = wait, gone
+		}
+		if w.Shortest < 0 || wait < w.Shortest {
+			w.Shortest, earliest = wait, gone
 		}
 		since := put
 		for _, wet := range append(wettings(on, leg, spot, acts), gone) {
@@ -121,6 +130,12 @@ func follow(on Act, leg Leg, acts []Act, window Window) Wait {
 		}
 	}
 	w.judge(*on.On, dries)
+	switch w.Outcome {
+	case OverLabel:
+		w.At = latest - w.By
+	case TooSoon:
+		w.At = earliest
+	}
 	return w
 }
 

@@ -95,6 +95,10 @@ func TestOutcomes(t *testing.T) {
 	assert.Equal(t, map[Outcome]int{TooSoon: all}, outcome(60, 700))
 	assert.Equal(t, map[Outcome]int{OverLabel: all}, outcome(900, 7200))
 	assert.Equal(t, map[Outcome]int{Dried: all}, outcome(500, 300))
+	for _, w := range Check(foamAndRinse(Down(parts), Down(parts), 60, 900, 60, coat), always(7200)) {
+		assert.InDelta(t, float64(960-w.By), float64(w.At), 61, "when its label ends, while the rinse comes round")
+		assert.Less(t, w.At, measure.Seconds(60+900+60))
+	}
 	mist := Act{ID: "mist", Start: 300, End: 360, Route: Down(parts), Wets: []string{"foam"}}
 	assert.Equal(t, map[Outcome]int{Kept: all}, outcome(500, 320, mist), "wetted again in time")
 	assert.Equal(t, map[Outcome]int{OverLabel: all}, outcome(900, 1000, mist), "the label goes on")

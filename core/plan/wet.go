@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -122,3 +123,64 @@ func cutRoute(route []film.Leg, from, to float64) []film.Leg {
 	}
 	return part
 }
+
+// WetFault is a product of a laid-out plan that is not taken off in time, on the zones where that is so.
+type WetFault struct {
+	Step    string          `json:"step"`
+	Outcome film.Outcome    `json:"outcome"`
+	Zones   []vehicle.Zone  `json:"zones"`
+	By      measure.Seconds `json:"by" doc:"at the worst of them, s"`
+	At      measure.Seconds `json:"at" doc:"from when on at the first of them, s from the timeline's beginning"`
+	Says    string          `json:"says"`
+}
+
+// WetFaults is what the wet clock finds wrong with the plan as it is laid out, the worst first.
+func (p Plan) WetFaults(work []schedule.Work, t schedule.Timeline, job Job) []WetFault {
+	steps := map[string]string{}
+	for _, s := range t.Slots {
+		steps[s.ID] = s.Step
+	}
+	faults := []WetFault{}
+	for _, w := range film.Check(p.WetActs(work, t, job.Vehicle.Body), job.Windows()) {
+		if w.Outcome == film.Kept {
+			continue
+		}
+		step := steps[w.On]
+		at := slices.IndexFunc(faults, func(f WetFault) bool { return f.Step == step && f.Outcome == w.Outcome })
+		if at < 0 {
+			faults = append(faults, WetFault{Step: step, Outcome: w.Outcome, At: w.At})
+			at = len(faults) - 1
+		}
+		f := &faults[at]
+		f.By, f.At = max(f.By, w.By), min(f.At, w.At)
+		if !slices.Contains(f.Zones, w.Zone) {
+			f.Zones = append(f.Zones, w.Zone)
+		}
+	}
+	for i := range faults {
+		faults[i].Says = p.wetWords(faults[i])
+	}
+	slices.SortStableFunc(faults, func(a, b WetFault) int { return int(b.By - a.By) })
+	return faults
+}
+
+// wetWords says a fault as a lead would.
+func (p Plan) wetWords(f WetFault) string {
+	where := vehicle.ListLabels(f.Zones)
+	if len(f.Zones) > shownZones {
+		where = fmt.Sprintf("%s and %d more", vehicle.ListLabels(f.Zones[:shownZones]), len(f.Zones)-shownZones)
+	}
+	title := p.title(f.Step)
+	switch f.Outcome {
+	case film.TooSoon:
+		return fmt.Sprintf("%s is touched %s too soon: %s.", title, f.By, where)
+	case film.OverLabel:
+		return fmt.Sprintf("%s stays on up to %s past its time: %s.", title, f.By, where)
+	case film.Dried:
+		return fmt.Sprintf("%s dries up to %s before it comes off: %s.", title, f.By, where)
+	}
+	return fmt.Sprintf("Nothing takes %s off: %s.", title, where)
+}
+
+// shownZones is how many zones a sentence names.
+const shownZones = 4

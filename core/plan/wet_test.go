@@ -62,6 +62,23 @@ func TestTheWetClockFollowsTheStarters(t *testing.T) {
 	assert.Greater(t, followed, 200, "coats on zones")
 }
 
+// What is found is said by product and place: the front comes last under the mitt, and the foam has waited longest there.
+func TestWetFaultsAreSaid(t *testing.T) {
+	job := typical("F3")
+	made, err := Resolve(procedure.Enthusiast(), job)
+	require.NoError(t, err)
+	work, laid := alone(t, made)
+	faults := made.WetFaults(work, laid, job)
+	require.Len(t, faults, 1)
+	f := faults[0]
+	assert.Equal(t, film.OverLabel, f.Outcome)
+	assert.Regexp(t, `^Foam stays on up to 5 min past its time: .+ and \d more\.$`, f.Says)
+	assert.Contains(t, f.Zones, vehicle.LowerLeft)
+	assert.NotContains(t, f.Zones, vehicle.Roof, "it is washed first")
+	assert.Positive(t, f.At)
+	assert.Less(t, f.At, laid.Finish)
+}
+
 // In the sun the same plan fails where it must: the wet clock names the side that the sun is on.
 func TestTheWetClockNamesTheSide(t *testing.T) {
 	job := typical("F6")

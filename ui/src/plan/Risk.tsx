@@ -1,3 +1,4 @@
+import { AlertTriangle } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { hour, sentence } from "../kit/format";
 import { Button } from "../kit/kit";
@@ -29,11 +30,30 @@ export function Risk({
     const soak = line.timeline.soaks.find((s) => soakKey(s) === soakKey(risk));
     return soak && (risk.chance > 0 || !soak.fits) ? [{ risk, soak }] : [];
   });
-  if (risks.length === 0) return null;
+  const shown = (step: string) => (
+    <Button
+      className="no-print min-h-hit"
+      aria-pressed={marked === step}
+      aria-label={`Show on the ribbon: ${line.titles[step] ?? step}`}
+      onClick={() => onMark(marked === step ? "" : step)}
+    >
+      Show on the ribbon
+    </Button>
+  );
+  if (risks.length === 0 && line.wet.length === 0) return null;
   return (
-    <details className="mb-3">
+    <details className="mb-3" open={line.wet.length > 0}>
       <summary className="font-semibold text-tide">What could dry, where and when</summary>
       <ul className="mt-1 grid gap-1">
+        {line.wet.map((f) => (
+          <li key={f.step + f.outcome} className="flex flex-wrap items-center gap-x-3">
+            <AlertTriangle size={19} className="shrink-0 text-rust" aria-hidden />
+            <span className="grow basis-64 font-semibold text-rust">
+              From <span className="num">{at(line.zero, f.at)}</span>: {f.says}
+            </span>
+            {shown(f.step)}
+          </li>
+        ))}
         {risks.map(({ risk, soak }) => {
           const dwell = steps.find((s) => s.id === soak.step)?.dwell;
           const limit = dwell?.shortened ? "it dries" : "its label ends";
@@ -45,14 +65,7 @@ export function Risk({
                 at <b className="num">{at(line.zero, soak.latest)}</b>; by this plan it comes off from{" "}
                 <b className="num">{at(line.zero, soak.end)}</b>.
               </span>
-              <Button
-                className="no-print min-h-hit"
-                aria-pressed={marked === putOn(soak)}
-                aria-label={`Show on the ribbon: ${soak.title}`}
-                onClick={() => onMark(marked === putOn(soak) ? "" : putOn(soak))}
-              >
-                Show on the ribbon
-              </Button>
+              {shown(putOn(soak))}
             </li>
           );
         })}
