@@ -61,7 +61,7 @@ func (s *server) registerTimeline(api huma.API) {
 	operation(
 		s,
 		api,
-		put("/bookings/{id}/arranged", "arrange", "Keep how a booking's wash is laid out"),
+		put("/bookings/{id}/arranged", "arrange", "Save how a booking's wash is laid out"),
 		shop.RunTheDay,
 		s.arrange,
 	)

@@ -39,7 +39,7 @@ type Choice struct {
 	Standard  bool          `json:"standard" doc:"It is the shop's standard"`
 	Why       []string      `json:"why"`
 	Minutes   float64       `json:"minutes"`
-	Index     float64       `json:"index" doc:"Mar index, 0 to 100"`
+	Index     float64       `json:"index" doc:"Scratch risk, 0 to 100"`
 	Litres    float64       `json:"litres" doc:"l of water"`
 	Cost      measure.Money `json:"cost" doc:"Product, minor units"`
 	Film      float64       `json:"film" doc:"mg/m2 left on the worst painted zone"`
@@ -125,7 +125,7 @@ func falls(p *Plan) bool { return len(p.Undone) > 0 || p.Film > filmShows }
 
 // explain says what speaks for and against a possible procedure.
 func (c *Choice) explain(p procedure.Procedure, facts condition.Facts, budget int) {
-	c.Why = append(c.Why, fmt.Sprintf("Mar index %.0f, %.0f min.", c.Plan.Index, c.Plan.Minutes))
+	c.Why = append(c.Why, fmt.Sprintf("Scratch risk %.0f, %.0f min.", c.Plan.Index, c.Plan.Minutes))
 	if c.Suits {
 		c.Why = append(c.Why, "Made for it: "+p.Suits.Why(facts)+".")
 	}

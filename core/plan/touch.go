@@ -97,7 +97,7 @@ func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 			"Grit model",
 		},
 		Figure{
-			"Mar index",
+			"Scratch risk",
 			fmt.Sprintf("%.0f of 100", made.Index),
 			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
 			"Grit model",
@@ -182,7 +182,7 @@ func (f *filler) towels(step *FilledStep, s procedure.Step) error {
 			"Grit model, calibrated to common practice",
 		},
 		Figure{
-			"Mar index",
+			"Scratch risk",
 			fmt.Sprintf("%.0f of 100", made.Index),
 			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
 			"Grit model",
