@@ -309,6 +309,9 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 	view.Labour = t.Labour(l.settings.Labour)
 	if t.Feasible {
 		promise := schedule.Foretell(p, t, l.spread(crew), runs, 1)
+		if plan.Dries(view.Wet) {
+			promise.Overrun = 1
+		}
 		view.Promise = &promise
 	}
 	return view

@@ -56,13 +56,13 @@ func (p Plan) WetActs(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 	for _, step := range p.Steps {
 		slots := pieces[step.ID]
 		slices.SortStableFunc(slots, func(a, b schedule.Slot) int { return int(a.Start - b.Start) })
-		whole := step.route(body)
+		parts := step.parts(body)
 		for k, s := range slots {
-			part := cutRoute(whole, float64(k)/float64(len(slots)), float64(k+1)/float64(len(slots)))
+			part := section(parts, k, len(slots))
 			if at := places[s.ID]; at != schedule.Around {
-				part = film.Down(slices.DeleteFunc(step.parts(body), func(p vehicle.Part) bool { return !isAt(p.Zone, at) }))
+				part = slices.DeleteFunc(slices.Clone(parts), func(p vehicle.Part) bool { return !isAt(p.Zone, at) })
 			}
-			act := film.Act{ID: s.ID, Start: s.Start, End: s.End, Route: part, Off: ids(step.Ends), Wets: ids(step.Rewets)}
+			act := film.Act{ID: s.ID, Start: s.Start, End: s.End, Route: step.route(part), Off: ids(step.Ends), Wets: ids(step.Rewets)}
 			if step.Dwell != nil && !step.Dwell.Each {
 				act.On = &film.Coat{Film: step.film(), Product: true, Least: step.Dwell.From, Most: step.Dwell.Full}
 			}
@@ -85,12 +85,12 @@ func (s FilledStep) parts(body vehicle.Body) []vehicle.Part {
 	return slices.DeleteFunc(slices.Clone(body.Parts()), func(p vehicle.Part) bool { return !slices.Contains(s.Zones, p.Zone) })
 }
 
-// route is the way a step goes over its zones: from the top, unless it was settled that it comes up.
-func (s FilledStep) route(body vehicle.Body) []film.Leg {
+// route is the way a step goes over some parts: from the top, unless it was settled that it comes up.
+func (s FilledStep) route(parts []vehicle.Part) []film.Leg {
 	if s.Way == WayUp {
-		return film.Up(s.parts(body))
+		return film.Up(parts)
 	}
-	return film.Down(s.parts(body))
+	return film.Down(parts)
 }
 
 // ends are how the ids of zones end that lie at a place.
@@ -112,13 +112,17 @@ func isAt(z vehicle.Zone, at schedule.Place) bool {
 	return strings.HasSuffix(string(z), ends[at])
 }
 
-// cutRoute is the part of a route from one share to another, stretched to fill its own time.
-func cutRoute(route []film.Leg, from, to float64) []film.Leg {
-	var part []film.Leg
-	for _, leg := range route {
-		a, b := max(leg.From, from), min(leg.To, to)
-		if b-a > 1e-9 {
-			part = append(part, film.Leg{Zone: leg.Zone, From: (a - from) / (to - from), To: (b - from) / (to - from), Back: leg.Back})
+// section is the k-th of so many sections that a step is done in: whole zones, of the same area as nearly as may be, from
+// the top. What puts a product on and what takes it off share their sections, whichever way each goes inside them.
+func section(parts []vehicle.Part, k, of int) []vehicle.Part {
+	byZone := map[vehicle.Zone]vehicle.Part{}
+	for _, p := range parts {
+		byZone[p.Zone] = p
+	}
+	var part []vehicle.Part
+	for _, leg := range film.Down(parts) {
+		if middle := (leg.From + leg.To) / 2; int(middle*float64(of)) == k {
+			part = append(part, byZone[leg.Zone])
 		}
 	}
 	return part
@@ -164,12 +168,21 @@ func (p Plan) WetFaults(work []schedule.Work, t schedule.Timeline, job Job) []We
 	return faults
 }
 
+// Dries reports whether anything dries by the plan as it is laid out: then no spread of times is needed to say so.
+func Dries(faults []WetFault) bool {
+	return slices.ContainsFunc(faults, func(f WetFault) bool { return f.Outcome == film.Dried })
+}
+
 // wetWords says a fault as a lead would.
 func (p Plan) wetWords(f WetFault) string {
-	where := vehicle.ListLabels(f.Zones)
-	if len(f.Zones) > shownZones {
-		where = fmt.Sprintf("%s and %d more", vehicle.ListLabels(f.Zones[:shownZones]), len(f.Zones)-shownZones)
+	var named []string
+	for _, z := range f.Zones[:min(shownZones, len(f.Zones))] {
+		named = append(named, z.Label())
 	}
+	if more := len(f.Zones) - len(named); more > 0 {
+		named = append(named, fmt.Sprintf("%d more", more))
+	}
+	where := strings.Join(named, "; ") // labels have commas of their own
 	title := p.title(f.Step)
 	switch f.Outcome {
 	case film.TooSoon:
