@@ -14,6 +14,9 @@ const soakKey = (s: Pick<Soak, "from" | "to">) => `${s.from} ${s.to}`;
 /** How many washes, in words: nobody counts with half a wash. */
 const often = (chance: number) => (chance < 0.01 ? "fewer than 1 of 100 washes" : `${Math.round(chance * 100)} of 100 washes`);
 
+/** From which chance on a risk is spoken of. */
+const shownFrom = 0.005;
+
 /** What could dry: the product, where on the car first, and from when on; each can be shown on the ribbon. */
 export function Risk({
   line,
@@ -26,10 +29,7 @@ export function Risk({
   marked: string;
   onMark: (step: string) => void;
 }) {
-  const risks = (line.promise?.dwells ?? []).flatMap((risk) => {
-    const soak = line.timeline.soaks.find((s) => soakKey(s) === soakKey(risk));
-    return soak && (risk.chance > 0 || !soak.fits) ? [{ risk, soak }] : [];
-  });
+  const risks = worst(line);
   const shown = (step: string) => (
     <Button
       className="no-print min-h-hit"
@@ -40,36 +40,57 @@ export function Risk({
       Show on the ribbon
     </Button>
   );
-  if (risks.length === 0 && line.wet.length === 0) return null;
   return (
-    <details className="mb-3" open={line.wet.length > 0}>
-      <summary className="font-semibold text-tide">What could dry, where and when</summary>
-      <ul className="mt-1 grid gap-1">
-        {line.wet.map((f) => (
-          <li key={f.step + f.outcome} className="flex flex-wrap items-center gap-x-3">
-            <AlertTriangle size={19} className="shrink-0 text-rust" aria-hidden />
-            <span className="grow basis-64 font-semibold text-rust">
-              From <span className="num">{at(line.zero, f.at)}</span>: {f.says}
-            </span>
-            {shown(f.step)}
-          </li>
-        ))}
-        {risks.map(({ risk, soak }) => {
-          const dwell = steps.find((s) => s.id === soak.step)?.dwell;
-          const limit = dwell?.shortened ? "it dries" : "its label ends";
-          return (
-            <li key={soakKey(soak)} className="flex flex-wrap items-center gap-x-3">
-              <span className="grow">
-                <b>{sentence(soak.title)}</b>: {often(risk.chance)} overrun it.{" "}
-                {dwell?.shortened && dwell.driest ? `It dries first on the ${dwell.driest}, ` : `${sentence(limit)} `}
-                at <b className="num">{at(line.zero, soak.latest)}</b>; by this plan it comes off from{" "}
-                <b className="num">{at(line.zero, soak.end)}</b>.
+    <>
+      {line.wet.length > 0 && (
+        <ul className="mb-2 grid gap-1" aria-label="Not taken off in time">
+          {line.wet.map((f) => (
+            <li key={f.step + f.outcome} className="grid items-center gap-x-3 sm:grid-cols-[auto_minmax(0,1fr)_auto]">
+              <AlertTriangle size={19} className="text-rust max-sm:hidden" aria-hidden />
+              <span className="font-semibold text-rust">
+                From <span className="num">{at(line.zero, f.at)}</span>: {f.says}
               </span>
-              {shown(putOn(soak))}
+              {shown(f.step)}
             </li>
-          );
-        })}
-      </ul>
-    </details>
+          ))}
+        </ul>
+      )}
+      {risks.length > 0 && (
+        <details className="mb-3">
+          <summary className="font-semibold text-tide">What could dry, where and when</summary>
+          <ul className="mt-1 grid gap-1">
+            {risks.map(({ risk, soak }) => (
+              <li key={putOn(soak)} className="grid items-center gap-x-3 sm:grid-cols-[minmax(0,1fr)_auto]">
+                <span>
+                  <b>{sentence(soak.whole)}</b>: {often(risk.chance)} overrun it. {limit(soak, steps)} at{" "}
+                  <b className="num">{at(line.zero, soak.latest)}</b>; by this plan it comes off from{" "}
+                  <b className="num">{at(line.zero, soak.end)}</b>.
+                </span>
+                {shown(putOn(soak))}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </>
   );
+}
+
+/** What may dry by chance, once for each product that a step puts on: its riskiest part. */
+function worst(line: View) {
+  const by = new Map<string, { risk: Schemas["DwellRisk"]; soak: Soak }>();
+  for (const risk of line.promise?.dwells ?? []) {
+    const soak = line.timeline.soaks.find((s) => soakKey(s) === soakKey(risk));
+    if (!soak || (risk.chance < shownFrom && soak.fits)) continue;
+    const was = by.get(putOn(soak));
+    if (!was || risk.chance > was.risk.chance) by.set(putOn(soak), { risk, soak });
+  }
+  return [...by.values()];
+}
+
+/** What ends a product's time: drying, with where it dries first, or its label. */
+function limit(soak: Soak, steps: readonly Schemas["FilledStep"][]) {
+  const dwell = steps.find((s) => s.id === soak.step)?.dwell;
+  if (!dwell?.shortened) return "Its label ends";
+  return dwell.driest ? `It dries first on the ${dwell.driest},` : "It dries";
 }
