@@ -117,16 +117,16 @@ func follow(on Act, leg Leg, acts []Act, window Window) Wait {
 		if w.Shortest < 0 || wait < w.Shortest {
 			w.Shortest, earliest = wait, gone
 		}
-		since := put
-		for _, wet := range append(wettings(on, leg, spot, acts), gone) {
-			if wet <= since || wet > gone {
+		since, lies := put, on.On.Film
+		for _, wet := range append(wettings(on, leg, spot, acts), wetting{gone, lies}) {
+			if wet.at <= since || wet.at > gone {
 				continue
 			}
-			stays := window(leg.Zone, on.On.Film, since)
-			if over := wet - since - stays; w.Unwetted == 0 || over > dries {
-				dries, w.Unwetted, w.Window, w.At = over, wet-since, stays, since+min(stays, wet-since)
+			stays, dry := window(leg.Zone, lies, since), wet.at-since
+			if over := dry - stays; w.Unwetted == 0 || over > dries {
+				dries, w.Unwetted, w.Window, w.At = over, dry, stays, since+min(stays, dry)
 			}
-			since = wet
+			since, lies = wet.at, wet.film
 		}
 	}
 	w.judge(*on.On, dries)
@@ -168,21 +168,32 @@ func takes(on Act, leg Leg, acts []Act) (Act, Leg, bool) {
 	return first, there, found
 }
 
-// wettings are the moments at which a spot of a zone is wetted again, in order.
-func wettings(on Act, leg Leg, spot float64, acts []Act) []measure.Seconds {
-	var at []measure.Seconds
+// wetting is a moment at which a spot is wetted again, and the film that lies there from then on: that of a coat put
+// over it, or else its own.
+type wetting struct {
+	at   measure.Seconds
+	film climate.Film
+}
+
+// wettings are those of a spot of a zone, in order.
+func wettings(on Act, leg Leg, spot float64, acts []Act) []wetting {
+	var all []wetting
 	for _, a := range acts {
 		if !slices.Contains(a.Wets, on.ID) || a.Start < on.at(leg, 0) {
 			continue
 		}
 		for _, l := range a.Route {
 			if l.Zone == leg.Zone {
-				at = append(at, a.at(l, across(leg, l, spot)))
+				lies := on.On.Film
+				if a.On != nil {
+					lies = a.On.Film
+				}
+				all = append(all, wetting{a.at(l, across(leg, l, spot)), lies})
 			}
 		}
 	}
-	slices.SortFunc(at, cmp.Compare[measure.Seconds])
-	return at
+	slices.SortFunc(all, func(a, b wetting) int { return cmp.Compare(a.at, b.at) })
+	return all
 }
 
 // at is when an act is at a spot of a leg, a share along the leg in the direction it is gone.

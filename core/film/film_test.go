@@ -111,6 +111,28 @@ func TestOutcomes(t *testing.T) {
 	}
 }
 
+// A coat that another is put over stays wet with that one: the thicker film dries later.
+func TestWhatIsCoveredDriesWithItsCover(t *testing.T) {
+	parts := outside()
+	thick := func(_ vehicle.Zone, f climate.Film, _ measure.Seconds) measure.Seconds {
+		if f == climate.FoamFilm {
+			return 600
+		}
+		return 200
+	}
+	soak := Act{ID: "soak", End: 60, Route: Down(parts), On: &Coat{Film: climate.SprayFilm, Product: true}}
+	foam := Act{ID: "foam", Start: 150, End: 210, Route: Down(parts), On: &Coat{Film: climate.FoamFilm, Product: true},
+		Wets: []string{"soak"}}
+	rinse := Act{ID: "rinse", Start: 600, End: 660, Route: Down(parts), Off: []string{"soak", "foam"}}
+	for _, w := range Check([]Act{soak, foam, rinse}, thick) {
+		assert.Equal(t, Kept, w.Outcome, "%s on the %s", w.On, w.Zone)
+	}
+	foam.Wets = nil
+	for _, w := range Check([]Act{soak, foam, rinse}, thick) {
+		assert.Equal(t, w.On == "soak", w.Outcome == Dried, "%s on the %s", w.On, w.Zone)
+	}
+}
+
 // In sections no part of a film waits longer than whole, and a taking-off in two parts is met by the part that comes to
 // the zone.
 func TestSectionsWaitLess(t *testing.T) {

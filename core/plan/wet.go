@@ -138,6 +138,9 @@ type WetFault struct {
 	Says    string          `json:"says"`
 }
 
+// noticed is the least by which a fault is spoken of: the model of drying is no finer (model).
+const noticed = 15 * measure.Second
+
 // WetFaults is what the wet clock finds wrong with the plan as it is laid out, the worst first.
 func (p Plan) WetFaults(work []schedule.Work, t schedule.Timeline, job Job) []WetFault {
 	steps := map[string]string{}
@@ -146,7 +149,7 @@ func (p Plan) WetFaults(work []schedule.Work, t schedule.Timeline, job Job) []We
 	}
 	faults := []WetFault{}
 	for _, w := range film.Check(p.WetActs(work, t, job.Vehicle.Body), job.Windows()) {
-		if w.Outcome == film.Kept {
+		if w.Outcome == film.Kept || w.Outcome != film.LeftOn && w.By < noticed {
 			continue
 		}
 		step := steps[w.On]
