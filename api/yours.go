@@ -97,12 +97,17 @@ func handOf(me string, views []store.BookingView, states map[string]wash.State, 
 			Place: v.Booking.Place.Name}
 		state := states[v.Wash.ID]
 		at := slices.IndexFunc(state.Hands, func(h wash.Hand) bool { return h.By == me })
-		gave := slices.IndexFunc(state.Handed, func(h wash.Handed) bool { return h.By == me && h.Rest && state.Heir(me) != me })
-		heir := slices.ContainsFunc(state.Handed, func(h wash.Handed) bool { return h.To == me && h.Rest && state.Heir(h.By) == me })
-		if at < 0 && !heir && (v.Wash.WasherID != me || gave >= 0) {
+		if !state.Washing(me, v.Wash.WasherID) {
 			continue
 		}
-		h.Handed = handedTo(me, v.Wash.Steps(), state, people)
+		if handed, there := state.HandedTo(me); there {
+			h.Handed = &YoursHanded{At: handed.At.UTC(), Rest: handed.Rest, By: nameOf(handed.By, people)}
+			for _, step := range v.Wash.Steps() {
+				if step.ID == handed.Step {
+					h.Handed.Step = step.Title
+				}
+			}
+		}
 		for i, step := range v.Wash.Steps() {
 			if at >= 0 && step.ID == state.Hands[at].Step {
 				h.Step, h.Since = step.Title, state.Steps[i].Since
@@ -113,28 +118,14 @@ func handOf(me string, views []store.BookingView, states map[string]wash.State, 
 	return nil
 }
 
-// handedTo is what was handed to somebody last, as long as it is still to do.
-func handedTo(me string, steps []wash.PlannedStep, state wash.State, people []store.Person) *YoursHanded {
-	var last *YoursHanded
-	for _, h := range state.Handed {
-		open := h.Rest && state.Heir(h.By) == me
-		title := ""
-		for i, s := range steps {
-			if s.ID == h.Step && state.Steps[i].By == me && state.Steps[i].Ended.IsZero() {
-				open, title = true, s.Title
-			}
-		}
-		if h.To != me || !open {
-			continue
-		}
-		last = &YoursHanded{At: h.At.UTC(), Step: title, Rest: h.Rest}
-		for _, p := range people {
-			if p.ID == h.By {
-				last.By = p.Name
-			}
+// nameOf is what somebody is called; nothing for one who is not there any more.
+func nameOf(id string, people []store.Person) string {
+	for _, p := range people {
+		if p.ID == id {
+			return p.Name
 		}
 	}
-	return last
+	return ""
 }
 
 // nextOf is the first car of today that is somebody's and not begun; rework comes before what is new.

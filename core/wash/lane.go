@@ -70,6 +70,33 @@ func (state State) Heir(who string) string {
 	return who
 }
 
+// Washing reports whether somebody has work in this wash: a step in hand, what was handed to them, or the wash itself that
+// was given to them, unless they handed it on.
+func (state State) Washing(who, given string) bool {
+	_, handed := state.HandedTo(who)
+	return handed || state.inHandOf(who) != "" || state.Heir(given) == who
+}
+
+// HandedTo is what was handed to somebody last, as long as it is still to do; its step is empty when only the rest of it
+// is left.
+func (state State) HandedTo(who string) (Handed, bool) {
+	for _, h := range slices.Backward(state.Handed) {
+		if h.To != who {
+			continue
+		}
+		open := slices.ContainsFunc(state.Steps, func(s StepState) bool {
+			return s.ID == h.Step && s.By == who && s.Ended.IsZero()
+		})
+		if !open {
+			h.Step = ""
+		}
+		if open || h.Rest && state.Heir(h.By) == who {
+			return h, true
+		}
+	}
+	return Handed{}, false
+}
+
 // inHandOf is the step that somebody has in hand, or nothing.
 func (state State) inHandOf(who string) string {
 	for _, h := range state.Hands {

@@ -36,6 +36,9 @@ const watch = (on: () => void) => {
 const stays = 6_000;
 const staysWithUndo = 20_000;
 
+/** At the edge, above a phone's bar, and never wider than the screen. */
+const place = "fixed right-4 bottom-[calc(var(--bar)+1rem)] z-50 grid w-96 max-w-[calc(100vw-2rem)] gap-2 outline-none";
+
 /** Where notices are shown: over the page, above a phone's bar. */
 export function Notices() {
   const shown = useSyncExternalStore(watch, () => notices);
@@ -65,7 +68,7 @@ export function Notices() {
             </Toast.Close>
           </Toast.Root>
         ))}
-        <Toast.Viewport className="fixed right-4 bottom-[calc(var(--bar)+1rem)] z-50 grid w-96 max-w-[calc(100vw-2rem)] gap-2 outline-none" />
+        <Toast.Viewport className={place} />
       </Toast.Provider>
     </div>
   );

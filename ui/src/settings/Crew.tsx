@@ -1,51 +1,48 @@
 import { Controller, useFieldArray } from "react-hook-form";
 import { usePeople } from "../api/shop";
 import { NumberField, PickField, TextField } from "../kit/form";
-import { Button, inputLook, Panel, Table } from "../kit/kit";
+import { inputLook } from "../kit/kit";
+import { Rows } from "./Rows";
 import type { ShopForm } from "./Shop";
 
 /** What is shared: the day is laid out so that no more is in use than there is. */
 export function Machines({ form }: { form: ShopForm }) {
   const { fields, append, remove } = useFieldArray({ control: form.control, name: "machines", keyName: "key" });
   return (
-    <Panel title="Machines that are shared">
-      <Table stacks caption="Machines" head={["Name", "How many", ""]}>
-        {fields.map((row, i) => (
-          <tr key={row.key}>
-            <td data-head="Name">
-              <TextField
-                wordless
-                form={form}
-                name={`machines.${i}.name`}
-                label="Name of the machine"
-                maxLength={40}
-                rules={{ required: "write it" }}
-              />
-            </td>
-            <td data-head="How many">
-              <NumberField
-                wordless
-                form={form}
-                name={`machines.${i}.count`}
-                label={`How many: ${row.name}`}
-                min={1}
-                max={20}
-                className="w-24!"
-              />
-            </td>
-            <td>
-              <Button onClick={() => remove(i)}>Remove</Button>
-            </td>
-          </tr>
-        ))}
-      </Table>
-      <Button className="mt-2" onClick={() => append({ name: "", count: 1 })}>
-        Add a machine
-      </Button>
-      <p className="mt-1 text-sm text-faded">
-        Named as in the procedures: pressure washer, hose, blower. Whatever is not listed counts as one.
-      </p>
-    </Panel>
+    <Rows
+      title="Machines that are shared"
+      head={["Name", "How many"]}
+      keys={fields.map((row) => row.key)}
+      cells={(i) => (
+        <>
+          <td data-head="Name">
+            <TextField
+              wordless
+              form={form}
+              name={`machines.${i}.name`}
+              label="Name of the machine"
+              maxLength={40}
+              rules={{ required: "write it" }}
+            />
+          </td>
+          <td data-head="How many">
+            <NumberField
+              wordless
+              form={form}
+              name={`machines.${i}.count`}
+              label={`How many: ${fields[i]?.name ?? ""}`}
+              min={1}
+              max={20}
+              className="w-24!"
+            />
+          </td>
+        </>
+      )}
+      remove={remove}
+      add="Add a machine"
+      onAdd={() => append({ name: "", count: 1 })}
+      note="Named as in the procedures: pressure washer, hose, blower. Whatever is not listed counts as one."
+    />
   );
 }
 
@@ -76,37 +73,33 @@ export function Shifts({ form }: { form: ShopForm }) {
     />
   );
   return (
-    <Panel title="Shifts">
-      <Table stacks caption="Shifts" head={["Who", "From", "To", "Break from", "To", ""]}>
-        {fields.map((row, i) => (
-          <tr key={row.key}>
-            <td data-head="Who" className="min-w-36">
-              <PickField
-                wordless
-                form={form}
-                name={`shifts.${i}.personId`}
-                label="Whose shift"
-                options={people.map((p) => ({ value: p.id, label: p.name }))}
-              />
-            </td>
-            <td data-head="From">{clock(i, "from", "From", row.personId)}</td>
-            <td data-head="To">{clock(i, "to", "To", row.personId)}</td>
-            <td data-head="Break from">{clock(i, "breakFrom", "Break from", row.personId)}</td>
-            <td data-head="Break to">{clock(i, "breakTo", "Break to", row.personId)}</td>
-            <td>
-              <Button onClick={() => remove(i)}>Remove</Button>
-            </td>
-          </tr>
-        ))}
-      </Table>
-      <Button
-        className="mt-2"
-        disabled={people.length === 0}
-        onClick={() => append({ personId: people[0]?.id ?? "", from: 480, to: 1020, breakFrom: 720, breakTo: 750 })}
-      >
-        Add a shift
-      </Button>
-      <p className="mt-1 text-sm text-faded">Somebody without a shift counts as there all day.</p>
-    </Panel>
+    <Rows
+      title="Shifts"
+      head={["Who", "From", "To", "Break from", "To"]}
+      keys={fields.map((row) => row.key)}
+      cells={(i) => (
+        <>
+          <td data-head="Who" className="min-w-36">
+            <PickField
+              wordless
+              form={form}
+              name={`shifts.${i}.personId`}
+              label="Whose shift"
+              options={people.map((p) => ({ value: p.id, label: p.name }))}
+            />
+          </td>
+          <td data-head="From">{clock(i, "from", "From", fields[i]?.personId ?? "")}</td>
+          <td data-head="To">{clock(i, "to", "To", fields[i]?.personId ?? "")}</td>
+          <td data-head="Break from">{clock(i, "breakFrom", "Break from", fields[i]?.personId ?? "")}</td>
+          <td data-head="Break to">{clock(i, "breakTo", "Break to", fields[i]?.personId ?? "")}</td>
+        </>
+      )}
+      remove={remove}
+      add="Add a shift"
+      onAdd={
+        people.length === 0 ? undefined : () => append({ personId: people[0]?.id ?? "", from: 480, to: 1020, breakFrom: 720, breakTo: 750 })
+      }
+      note="Somebody without a shift counts as there all day."
+    />
   );
 }

@@ -1,58 +1,56 @@
 import { useFieldArray } from "react-hook-form";
 import { NumberField, PickField, TextField, TickField } from "../kit/form";
-import { Button, Panel, Table } from "../kit/kit";
+import { Rows } from "./Rows";
 import type { ShopForm } from "./Shop";
 
 /** What mixes are made in, and how much each holds to its line. */
 export function Vessels({ form }: { form: ShopForm }) {
   const { fields, append, remove } = useFieldArray({ control: form.control, name: "vessels" });
   return (
-    <Panel title="Vessels">
-      <Table stacks caption="Vessels" head={["Name", "Kind", "Holds, ml", ""]}>
-        {fields.map((row, i) => (
-          <tr key={row.id}>
-            <td data-head="Name">
-              <TextField
-                wordless
-                form={form}
-                name={`vessels.${i}.name`}
-                label="Name of the vessel"
-                maxLength={60}
-                rules={{ required: "write it" }}
-              />
-            </td>
-            <td data-head="Kind" className="sm:min-w-36">
-              <PickField
-                wordless
-                form={form}
-                name={`vessels.${i}.kind`}
-                label="Kind of vessel"
-                options={["bucket", "foam bottle", "sprayer", "cap", "pump"]}
-              />
-            </td>
-            <td data-head="Holds, ml">
-              <NumberField
-                wordless
-                form={form}
-                name={`vessels.${i}.holds`}
-                label="Holds, ml"
-                min={0.1}
-                max={1_000_000}
-                step={0.1}
-                className="sm:w-24!"
-              />
-            </td>
-            <td>
-              <Button onClick={() => remove(i)}>Remove</Button>
-            </td>
-          </tr>
-        ))}
-      </Table>
-      <Button className="mt-2" onClick={() => append({ name: "", kind: "sprayer", holds: 1000 })}>
-        Add a vessel
-      </Button>
-      <p className="mt-1 text-sm text-faded">A vessel to its line, a cap a capful, a pump a stroke.</p>
-    </Panel>
+    <Rows
+      title="Vessels"
+      head={["Name", "Kind", "Holds, ml"]}
+      keys={fields.map((row) => row.id)}
+      cells={(i) => (
+        <>
+          <td data-head="Name">
+            <TextField
+              wordless
+              form={form}
+              name={`vessels.${i}.name`}
+              label="Name of the vessel"
+              maxLength={60}
+              rules={{ required: "write it" }}
+            />
+          </td>
+          <td data-head="Kind" className="sm:min-w-36">
+            <PickField
+              wordless
+              form={form}
+              name={`vessels.${i}.kind`}
+              label="Kind of vessel"
+              options={["bucket", "foam bottle", "sprayer", "cap", "pump"]}
+            />
+          </td>
+          <td data-head="Holds, ml">
+            <NumberField
+              wordless
+              form={form}
+              name={`vessels.${i}.holds`}
+              label="Holds, ml"
+              min={0.1}
+              max={1_000_000}
+              step={0.1}
+              className="sm:w-24!"
+            />
+          </td>
+        </>
+      )}
+      remove={remove}
+      add="Add a vessel"
+      onAdd={() => append({ name: "", kind: "sprayer", holds: 1000 })}
+      note="A vessel to its line, a cap a capful, a pump a stroke."
+    />
   );
 }
 
@@ -60,66 +58,58 @@ export function Vessels({ form }: { form: ShopForm }) {
 export function Places({ form }: { form: ShopForm }) {
   const { fields, append, remove } = useFieldArray({ control: form.control, name: "places", keyName: "key" });
   return (
-    <Panel title="Places">
-      <Table stacks caption="Places" head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", ""]}>
-        {fields.map((row, i) => (
-          <tr key={row.key}>
-            <td data-head="Name">
-              <TextField
-                wordless
-                form={form}
-                name={`places.${i}.name`}
-                label="Name of the place"
-                maxLength={80}
-                rules={{ required: "write it" }}
-              />
-            </td>
-            <td data-head="Cover">
-              <PickField wordless form={form} name={`places.${i}.cover`} label="Cover" options={["open sky", "shade", "indoors"]} />
-            </td>
-            <td data-head="Water">
-              <PickField
-                wordless
-                form={form}
-                name={`places.${i}.supply`}
-                label="Water supply"
-                options={["pressure washer", "hose", "carried water"]}
-              />
-            </td>
-            <td data-head="May run off" className="sm:text-center">
-              <TickField wordless form={form} name={`places.${i}.runoff`} label="Wash water may run off" className="sm:justify-center" />
-            </td>
-            <td data-head="Blower" className="sm:text-center">
-              <TickField wordless form={form} name={`places.${i}.blower`} label="A blower may be used" className="sm:justify-center" />
-            </td>
-            <td data-head="Nose points to, °">
-              <NumberField
-                wordless
-                form={form}
-                name={`places.${i}.heading`}
-                label="Nose points to, degrees from north"
-                min={0}
-                max={360}
-                className="w-24!"
-              />
-            </td>
-            <td>
-              <Button disabled={fields.length === 1} onClick={() => remove(i)}>
-                Remove
-              </Button>
-            </td>
-          </tr>
-        ))}
-      </Table>
-      <Button
-        className="mt-2"
-        onClick={() => append({ name: "", cover: "shade", supply: "hose", runoff: false, blower: true, heading: 0 })}
-      >
-        Add a place
-      </Button>
-      <p className="mt-1 text-sm text-faded">
-        Degrees from north: 0 north, 90 east. Local rules on drains decide whether water may run off.
-      </p>
-    </Panel>
+    <Rows
+      title="Places"
+      head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to"]}
+      keys={fields.map((row) => row.key)}
+      cells={(i) => (
+        <>
+          <td data-head="Name">
+            <TextField
+              wordless
+              form={form}
+              name={`places.${i}.name`}
+              label="Name of the place"
+              maxLength={80}
+              rules={{ required: "write it" }}
+            />
+          </td>
+          <td data-head="Cover">
+            <PickField wordless form={form} name={`places.${i}.cover`} label="Cover" options={["open sky", "shade", "indoors"]} />
+          </td>
+          <td data-head="Water">
+            <PickField
+              wordless
+              form={form}
+              name={`places.${i}.supply`}
+              label="Water supply"
+              options={["pressure washer", "hose", "carried water"]}
+            />
+          </td>
+          <td data-head="May run off" className="sm:text-center">
+            <TickField wordless form={form} name={`places.${i}.runoff`} label="Wash water may run off" className="sm:justify-center" />
+          </td>
+          <td data-head="Blower" className="sm:text-center">
+            <TickField wordless form={form} name={`places.${i}.blower`} label="A blower may be used" className="sm:justify-center" />
+          </td>
+          <td data-head="Nose points to, °">
+            <NumberField
+              wordless
+              form={form}
+              name={`places.${i}.heading`}
+              label="Nose points to, degrees from north"
+              min={0}
+              max={360}
+              className="w-24!"
+            />
+          </td>
+        </>
+      )}
+      least={1}
+      remove={remove}
+      add="Add a place"
+      onAdd={() => append({ name: "", cover: "shade", supply: "hose", runoff: false, blower: true, heading: 0 })}
+      note="Degrees from north: 0 north, 90 east. Local rules on drains decide whether water may run off."
+    />
   );
 }

@@ -317,6 +317,9 @@ function BayLane({ id, children }: { id: string; children: ReactNode }) {
   );
 }
 
+const carLook =
+  "absolute inset-y-1 touch-none overflow-hidden rounded-lg border-2 px-1.5 py-0.5 text-left text-sm leading-tight focus-visible:z-20";
+
 /** A vehicle on the board. */
 function Car({
   v,
@@ -336,17 +339,19 @@ function Car({
   style: CSSProperties;
 }) {
   const { ref, onPointerDown, pulled, transform } = usePull(v.booking.id, fixed);
+  const when = `${hour(at(view, v.start))} to ${hour(at(view, v.end))}`;
+  const where = `${v.bayName}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`;
   return (
     <button
       ref={ref}
       type="button"
       data-visit={v.booking.plate}
       aria-pressed={picked}
-      aria-label={`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${hour(at(view, v.start))} to ${hour(at(view, v.end))}, ${v.bayName}, ${v.who.join(" and ") || "nobody yet"}. ${v.says}`}
+      aria-label={[`${v.late >= 60 ? "! " : ""}${v.booking.plate} ${firstNames(v)}, ${v.booking.label}: ${when}`, where].join(", ")}
       onPointerDown={onPointerDown}
       onClick={onPick}
       onKeyDown={onKeyDown}
-      className={`absolute inset-y-1 touch-none overflow-hidden rounded-lg border-2 px-1.5 py-0.5 text-left text-sm leading-tight focus-visible:z-20 ${look(v, picked)} ${pulled ? "z-20 opacity-80" : ""}`}
+      className={`${carLook} ${look(v, picked)} ${pulled ? "z-20 opacity-80" : ""}`}
       style={{ ...style, transform }}
     >
       <b className="num block whitespace-nowrap">
