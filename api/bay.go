@@ -26,30 +26,30 @@ import (
 
 // WashView is a wash in the bay.
 type WashView struct {
-	ID         string              `json:"id"`
-	BookingID  string              `json:"bookingId"`
-	Plate      string              `json:"plate"`
-	Label      string              `json:"label"`
-	Spec       vehicle.Vehicle     `json:"spec"`
-	PromisedAt time.Time           `json:"promisedAt"`
-	Washer     PersonRef           `json:"washer"`
-	Plan       plan.Plan           `json:"plan"`
-	Steps      []wash.PlannedStep  `json:"steps" doc:"the plan's steps and any rework"`
-	Events     []wash.Event        `json:"events"`
-	State      wash.State          `json:"state"`
-	Stages     []timing.StageTime  `json:"stages"`
-	MayTap     bool                `json:"mayTap"`
-	Crew       []PersonRef         `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
-	People     []PersonRef         `json:"people" doc:"who else could take a step over"`
-	Matters    []MatterRule        `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
-	Closed     bool                `json:"closed" doc:"its audit has begun, or it was handed over: it is corrected by the lead only"`
-	Stage      visit.Stage         `json:"stage"`
-	Frozen     plan.Frozen         `json:"frozen" doc:"what it was begun from"`
-	Corrected  []CorrectionLine    `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
-	Takers     map[string][]string `json:"takers" doc:"by step that asks for a skill, who of crew and people holds it"`
-	Mittfuls   []contact.Mittful   `json:"mittfuls,omitempty" doc:"the contact plan cut at its rinses; absent without a plan"`
-	Counted    map[string]string   `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
-	Now        time.Time           `json:"now" doc:"the server's clock"`
+	ID         string                       `json:"id"`
+	BookingID  string                       `json:"bookingId"`
+	Plate      string                       `json:"plate"`
+	Label      string                       `json:"label"`
+	Spec       vehicle.Vehicle              `json:"spec"`
+	PromisedAt time.Time                    `json:"promisedAt"`
+	Washer     PersonRef                    `json:"washer"`
+	Plan       plan.Plan                    `json:"plan"`
+	Steps      []wash.PlannedStep           `json:"steps" doc:"the plan's steps and any rework"`
+	Events     []wash.Event                 `json:"events"`
+	State      wash.State                   `json:"state"`
+	Stages     []timing.StageTime           `json:"stages"`
+	MayTap     bool                         `json:"mayTap"`
+	Crew       []PersonRef                  `json:"crew" doc:"who washes: the washer, those planned to help, those who took a step over"`
+	People     []PersonRef                  `json:"people" doc:"who else could take a step over"`
+	Matters    []MatterRule                 `json:"matters" doc:"bonded matter and what is done about it when it is found in mid-wash"`
+	Closed     bool                         `json:"closed" doc:"its audit has begun, or it was handed over: it is corrected by the lead only"`
+	Stage      visit.Stage                  `json:"stage"`
+	Frozen     plan.Frozen                  `json:"frozen" doc:"what it was begun from"`
+	Corrected  []CorrectionLine             `json:"corrected" doc:"the lead's corrections, oldest first; stages and log are as tapped"`
+	Takers     map[string][]string          `json:"takers" doc:"by step that asks for a skill, who of crew and people holds it"`
+	Mittfuls   map[string][]contact.Mittful `json:"mittfuls" doc:"by step: each contact plan cut at its rinses"`
+	Counted    map[string]string            `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
+	Now        time.Time                    `json:"now" doc:"the server's clock"`
 }
 
 // MatterRule is what the scope says of a kind of bonded matter.
@@ -203,6 +203,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		),
 		Crew:      []PersonRef{ref(w.Washer)},
 		People:    []PersonRef{},
+		Mittfuls:  map[string][]contact.Mittful{},
 		Counted:   counted(w.Plan, settings.Vessels),
 		Now:       s.Now(),
 		Closed:    w.ClosedAt != nil,
@@ -211,8 +212,10 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		Corrected: correctionLines(corrections, state),
 	}
 	v.Takers = takers(w.Plan, people, offs)
-	if w.Plan.Contact != nil {
-		v.Mittfuls = w.Plan.Contact.Mittfuls()
+	for _, step := range w.Plan.Steps {
+		if step.Contact != nil {
+			v.Mittfuls[step.ID] = step.Contact.Mittfuls()
+		}
 	}
 	crew := crewOf(w, state, events)
 	for _, p := range people {

@@ -62,7 +62,7 @@ func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
 func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
 	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
 		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
-		Standards: b.standards, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
+		Standards: b.standards, Aim: b.settings.Aim, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
 }
 
 // filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a

@@ -284,7 +284,7 @@ func TestDrillsAreTheirPlayers(t *testing.T) {
 	assert.Contains(t, pia.do("POST", path+"/finish", nil).problem(409).says(), "not finished")
 
 	// Playing the core's own plan passes.
-	planned, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, false)
+	planned, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, false, contact.DefaultAim)
 	require.NoError(t, err)
 	played = into[api.DrillView](
 		pia.do("PUT", path+"/moves", map[string]any{"version": played.Version, "moves": planned.Moves}).is(200),

@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
@@ -234,7 +235,9 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	// The drill is about the mitt, so it takes the standard two-bucket wash wherever the car really stands.
-	l.Place.Supply, l.Place.Runoff, l.Watch = "pressure washer", true, nil
+	// Of what is watched only what tells how easily the paint marks counts there.
+	l.Place.Supply, l.Place.Runoff = condition.PressureWasher, true
+	l.Watch = slices.DeleteFunc(slices.Clone(l.Watch), func(w vehicle.Watch) bool { return w != vehicle.GlossBlack })
 	f, err := s.fillNow(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
 	if err != nil {
 		return nil, err
@@ -243,13 +246,16 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	lacquer := contact.LacquerOf(v.Booking.Vehicle.Spec, l.Watching(vehicle.GlossBlack))
+	drill, err := training.NewMittDrill(f.job.Lacquer(), made.MittMeets(), f.job.Aim)
+	if err != nil {
+		return nil, err
+	}
 	d := store.Drill{
 		ID:        store.NewID(),
 		PersonID:  who(ctx).ID,
 		Title:     v.Booking.Vehicle.Label,
 		Body:      v.Booking.Vehicle.Spec.Body,
-		Drill:     training.MittDrill{Lacquer: lacquer, Patches: made.Patches},
+		Drill:     drill,
 		Moves:     []contact.Move{},
 		StartedAt: s.Now(),
 	}

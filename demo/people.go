@@ -32,7 +32,7 @@ var Hands = []Hand{
 	{"Osk Pellow", "osk", shop.Washer, 0.97, 0.15, 0.95},
 	{"Ines Varga", "ines", shop.Washer, 1.02, 0.15, 0.97},
 	{"Jory Dunn", "jory", shop.Washer, 0.88, 0.18, 0.90}, // fast, and it shows
-	{"Pia Lunt", "pia", shop.Trainee, 1.7, 0.30, 0.86},
+	{"Pia Lunt", "pia", shop.Trainee, 1.85, 0.30, 0.86},
 	{"Cal Strand", "cal", shop.Trainee, 1.95, 0.30, 0.80},
 	{"Hesper Quill", "hesper", shop.Auditor, 1, 0.15, 1},
 }

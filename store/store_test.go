@@ -204,7 +204,7 @@ func TestPlansSurviveTheDatabase(t *testing.T) {
 	}
 	require.NotNil(t, mitt)
 	assert.Positive(t, mitt.Panels.PerMitt)
-	assert.NotEmpty(t, w.Plan.Contact.Moves)
+	assert.NotEmpty(t, mitt.Contact.Moves)
 }
 
 func TestUnknownAndTaken(t *testing.T) {

@@ -1,6 +1,10 @@
 package contact
 
-import "math"
+import (
+	"math"
+
+	"uskel/core/measure"
+)
 
 // Cloth is what touches the paint.
 type Cloth string
@@ -18,8 +22,9 @@ const (
 type release struct{ exposed, sunk float64 }
 
 type clothFacts struct {
-	swallows float64 // share of offered grit an empty pile takes in
-	capacity float64 // mg a face
+	change   measure.Seconds // to rinse, wring and reload it; for a cloth that is not rinsed, to take a fresh one
+	swallows float64         // share of offered grit an empty pile takes in
+	capacity float64         // mg a face
 	faces    int
 	rub      release // share that a rub on the guard takes
 	swish    release // share that swishing takes
@@ -27,12 +32,12 @@ type clothFacts struct {
 
 // Cloth values (model). A towel is not rinsed: it goes to the laundry.
 var cloths = map[Cloth]clothFacts{
-	Mitt:        {0.80, 250, 2, release{0.95, 0.85}, release{0.85, 0.50}},
-	Pad:         {0.60, 120, 2, release{0.95, 0.90}, release{0.85, 0.60}},
-	SplitSponge: {0.75, 160, 2, release{0.90, 0.80}, release{0.85, 0.60}},
-	PlainSponge: {0.10, 60, 2, release{0.60, 0.20}, release{0.40, 0.10}},
-	PlushTowel:  {0.70, 60, 8, release{}, release{}},
-	WetTowel:    {0.65, 200, 2, release{0.80, 0.60}, release{0.75, 0.55}}, // several folds count as one face
+	Mitt:        {24, 0.80, 250, 2, release{0.95, 0.85}, release{0.85, 0.50}},
+	Pad:         {18, 0.60, 120, 2, release{0.95, 0.90}, release{0.85, 0.60}},
+	SplitSponge: {18, 0.75, 160, 2, release{0.90, 0.80}, release{0.85, 0.60}},
+	PlainSponge: {18, 0.10, 60, 2, release{0.60, 0.20}, release{0.40, 0.10}},
+	PlushTowel:  {6, 0.70, 60, 8, release{}, release{}},
+	WetTowel:    {18, 0.65, 200, 2, release{0.80, 0.60}, release{0.75, 0.55}}, // several folds count as one face
 }
 
 // Values lists the cloths.
@@ -49,6 +54,21 @@ func (Cloth) Values() []string {
 
 // Faces is how many clean faces a fresh cloth has.
 func (c Cloth) Faces() int { return cloths[c].faces }
+
+// RinseTime is how long a rinse takes, walk, wringing and suds included; for a cloth that is not rinsed, taking a fresh
+// one (model, from 20 to 25 s as people are seen to do it).
+func (c Cloth) RinseTime() measure.Seconds { return cloths[c].change }
+
+// pace is the share of a mitt's stroke time that a cloth needs: a wet towel in folds covers half as much again (model).
+var pace = map[Cloth]float64{WetTowel: 0.67}
+
+// Pace is the share of a mitt's stroke time that the cloth needs.
+func (c Cloth) Pace() float64 {
+	if share, known := pace[c]; known {
+		return share
+	}
+	return 1
+}
 
 // Rinses reports whether the cloth is cleaned in a bucket during the wash.
 func (c Cloth) Rinses() bool { return cloths[c].rub.exposed > 0 }

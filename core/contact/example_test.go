@@ -8,12 +8,12 @@ import (
 	"uskel/core/vehicle"
 )
 
-// A roof and a dirty sill: the sill comes last, and the mitt is turned when its first face is full.
+// A roof and a dirty sill: the sill comes last, after a rinse, and both faces of the mitt do half of each.
 func ExampleMake() {
-	plan, err := contact.Make(contact.Mitt, contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false), []contact.Patch{
+	plan, err := contact.Make(contact.Mitt, contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false, contact.NoShield), []contact.Patch{
 		{Zone: vehicle.LowerLeft, Band: vehicle.Lower, Area: 0.6, Grade: 2, Grit: 300},
 		{Zone: vehicle.Roof, Band: vehicle.Upper, Area: 1.8, Grade: 1, Grit: 40},
-	}, false)
+	}, false, contact.DefaultAim)
 	if err != nil {
 		panic(err)
 	}
@@ -22,6 +22,10 @@ func ExampleMake() {
 	}
 	// Output:
 	// roof
+	// flip
+	// roof
+	// rub on the guard
+	// reload
 	// lower-left
 	// flip
 	// lower-left

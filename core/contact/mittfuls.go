@@ -1,8 +1,10 @@
 package contact
 
 import (
+	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"uskel/core/vehicle"
 )
@@ -53,6 +55,38 @@ func (p Plan) Mittfuls() []Mittful {
 	return list
 }
 
+// InWords says the first mittful and how it goes on, as a lead tells it: "half the roof, flip, the rest of it, then
+// rinse". The words follow the cadence, so that they never stand beside other figures.
+func (p Plan) InWords() string {
+	fills := p.Mittfuls()
+	if len(fills) == 0 {
+		return ""
+	}
+	var said []string
+	for _, d := range fills[0].Acts {
+		switch {
+		case d.Do == Flip:
+			said = append(said, "flip")
+		case d.Do != WashZone:
+			said = append(said, "take the lower mitt")
+		case d.Part == "":
+			said = append(said, "the "+d.Zone.Label())
+		case d.Part == theRest:
+			said = append(said, "the rest of the "+d.Zone.Label())
+		default:
+			said = append(said, d.Part+" of the "+d.Zone.Label())
+		}
+	}
+	words := strings.Join(said, ", ")
+	if len(fills) == 1 {
+		return words + ": one mittful does it."
+	}
+	return fmt.Sprintf("%s, then rinse the mitt; %d rinses in all.", words, p.Rinses)
+}
+
+// theRest is what is left of a zone that was begun.
+const theRest = "the rest"
+
 // parts are shares of a zone as people say them; what is nearest to none of these is most of it.
 var parts = []struct {
 	share float64
@@ -65,7 +99,7 @@ func partOf(share, before float64) string {
 		return ""
 	}
 	if before < 0.99 && before-share < 0.03 {
-		return "the rest"
+		return theRest
 	}
 	best := parts[0]
 	for _, p := range parts {

@@ -32,7 +32,7 @@ func TestMittfulsHoldThePlan(t *testing.T) {
 	rng := rand.New(rand.NewSource(12))
 	for range 200 {
 		patches := randomCar(rng)
-		plan, err := Make(Mitt, ordinary, patches, rng.Intn(2) == 0)
+		plan, err := Make(Mitt, ordinary, patches, rng.Intn(2) == 0, DefaultAim)
 		if err != nil {
 			continue
 		}

@@ -16,11 +16,28 @@ type Plan struct {
 	Index   float64  `json:"index" doc:"Mar index, 0 to 100"`
 	Left    float64  `json:"left" doc:"mg of grit left on the car"`
 	Drag    float64  `json:"drag" doc:"mg m2"`
-	PerFace float64  `json:"perFace" doc:"m2 a clean face may do on the dirtiest upper zone"`
+	Harm    float64  `json:"harm" doc:"Drag over each zone's scale, summed; the index is 100 (1 - exp(-harm))"`
+	PerFace float64  `json:"perFace" doc:"m2 that a face does above the lower band before the mitt is turned"`
+	Lower   float64  `json:"lower" doc:"m2 that a face does in the lower band; 0 where nothing there is washed"`
+	Peak    float64  `json:"peak" doc:"mg: the most grit that a face of the plan's own carries at its surface"`
+	Finest  bool     `json:"finest,omitempty" doc:"Even the finest cadence is over the aim: the car wants more pre-wash"`
 }
 
-// mostRinses is where a plan stops being one: past it the car needs a pre-wash, not more rinsing.
-const mostRinses = 100
+// Cadence is how much of the car a face does before the mitt is turned, and after both faces rinsed, m2.
+type Cadence struct{ Upper, Lower float64 }
+
+// Bounds of a cadence (model, from how people are seen to work: light cars two panels a face, heavy ones a third of a
+// bonnet a face). Below the finest nobody works: the car then wants more pre-wash, not more rinsing.
+var (
+	finest   = Cadence{0.4, 0.3}
+	coarsest = Cadence{SudsArea / 2, 1.0}
+)
+
+// DefaultAim is the scratch risk that a plan stays under where it can, when the shop set no other (model).
+const DefaultAim = 20
+
+// HighestRisk is the scratch risk above which a contact wash is refused (model).
+const HighestRisk = 80
 
 // order is the order in which bands are washed; the front bumper is last of the lower band because it soaks longest.
 func order(patches []Patch) []Patch {
@@ -40,203 +57,197 @@ func order(patches []Patch) []Patch {
 	return sorted
 }
 
-// Make plans flips and rinses: exposed grit never passes the limit; flip to a cleaner face, else rinse and reload;
-// rinse at once after each lower zone. It takes each face as far as the limit lets it go, which gives the fewest
-// rinses: stopping a face early can only bring the next rinse forward. It is an error when no plan of reasonable
-// length exists; the error says what to do.
-func Make(cloth Cloth, lacquer Lacquer, patches []Patch, twoMitts bool) (Plan, error) {
+// stretch is a run of patches that is washed without a rinse that its order forces.
+type stretch struct {
+	patches []Patch
+	area    float64 // m2
+	lower   bool
+}
+
+// stretches cuts ordered patches where a rinse is forced: before the lower band, and after a lower area that is left
+// for a cleaner one.
+func stretches(patches []Patch) []stretch {
+	var all []stretch
+	for i, p := range patches {
+		lower := p.Band == vehicle.Lower
+		if i == 0 || lower != all[len(all)-1].lower || lower && p.Grade < patches[i-1].Grade {
+			all = append(all, stretch{lower: lower})
+		}
+		s := &all[len(all)-1]
+		s.patches, s.area = append(s.patches, p), s.area+p.Area
+	}
+	return slices.DeleteFunc(all, func(s stretch) bool { return s.area <= 0 })
+}
+
+// mittfuls is how many mittfuls a stretch takes when a face does so much of it.
+func (s stretch) mittfuls(face float64) int { return max(1, int(math.Ceil(s.area/(2*face)-1e-9))) }
+
+// steps are the areas of a face, from bound to bound, at which the number of mittfuls of some stretches changes.
+func steps(all []stretch, lower bool, from, to float64) []float64 {
+	var areas []float64
+	for _, s := range all {
+		for n := 1; s.lower == lower && s.area/(2*float64(n)) >= from; n++ {
+			if face := s.area / (2 * float64(n)); face < to {
+				areas = append(areas, face)
+			}
+		}
+	}
+	return append(areas, from, to)
+}
+
+// rinses is how often the mitt is rinsed at a cadence; with a second mitt for the lower band once less.
+func rinses(all []stretch, c Cadence, second bool) int {
+	n := -1
+	for _, s := range all {
+		face := c.Upper
+		if s.lower {
+			face = c.Lower
+		}
+		n += s.mittfuls(face)
+	}
+	if second && len(all) > 1 && !all[0].lower {
+		n--
+	}
+	return max(0, n)
+}
+
+// Make plans a contact wash: of all cadences the one with the fewest rinses whose scratch risk stays at or below the
+// aim, then the one that drags least. Within a stretch every face does the same area, so that no clean face is left
+// unused. Where even the finest cadence is over the aim, that is the plan, and it says so (Finest). What cannot be on
+// a car is an error.
+func Make(cloth Cloth, lacquer Lacquer, patches []Patch, second bool, aim float64) (Plan, error) {
 	for _, p := range patches {
 		if p.Area < 0 || p.Grit < 0 || math.IsNaN(p.Area+p.Grit) {
-			return Plan{}, fmt.Errorf(
-				"patch %s: area %g m2 and grit %g mg/m2 must be zero or more",
-				p.Zone,
-				p.Area,
-				p.Grit,
-			)
+			return Plan{}, fmt.Errorf("patch %s: area %g m2 and grit %g mg/m2 must be zero or more", p.Zone, p.Area, p.Grit)
 		}
 	}
-	if err := beyond(cloth, lacquer, patches); err != nil {
-		return Plan{}, err
-	}
-	b := builder{state: Start(cloth, lacquer, order(patches))}
-	for _, p := range b.state.Patches {
-		if twoMitts && p.Band == vehicle.Lower && b.state.Mitt == 0 {
-			b.play(Move{Kind: LowerMitt}, "A second mitt for the lower band.")
-			b.used = [2]bool{}
-		}
-		if err := b.cover(p); err != nil {
-			return Plan{}, err
-		}
-		if p.Band == vehicle.Lower && !b.state.Finished() {
-			b.rinse("Rinse at once after a lower band.")
-		}
-	}
-	b.plan.Rinses, b.plan.Index, b.plan.Left, b.plan.Drag = b.state.Rinses, b.state.Index(), b.state.Left, b.state.Drag
-	b.plan.PerFace = perFace(cloth, lacquer, patches)
-	return b.plan, nil
-}
-
-// beyond refuses soil that clean faces alone would need too many rinses for: a rinsed face is never cleaner than a
-// clean one, so no plan needs fewer.
-func beyond(cloth Cloth, lacquer Lacquer, patches []Patch) error {
-	faces, worst := 0.0, Patch{}
-	for _, p := range patches {
-		if p.Area == 0 {
-			continue
-		}
-		reach := cloth.reach(Face{}, p.Grit, p.Area, lacquer.Limit)
-		if reach <= 0 {
-			return tooMuch(p, lacquer)
-		}
-		faces += p.Area / reach
-		if p.Grit > worst.Grit {
-			worst = p
+	sorted := order(patches)
+	all := stretches(sorted)
+	start := Start(cloth, lacquer, sorted)
+	best, found := Cadence{}, false
+	fewest, least := math.MaxInt, math.Inf(1)
+	for _, upper := range steps(all, false, finest.Upper, coarsest.Upper) {
+		for _, lower := range steps(all, true, finest.Lower, min(coarsest.Lower, upper)) {
+			c := Cadence{upper, lower}
+			n := rinses(all, c, second)
+			if n > fewest {
+				continue
+			}
+			tried := builder{state: start.fresh(), second: second}
+			tried.wash(all, c)
+			if harm := tried.state.Harm; tried.state.Index() <= aim && (n < fewest || harm < least) {
+				best, fewest, least, found = c, n, harm, true
+			}
 		}
 	}
-	if faces/2 > mostRinses+1 {
-		return tooMuch(worst, lacquer)
+	if !found {
+		best = finest
 	}
-	return nil
-}
-
-func tooMuch(p Patch, lacquer Lacquer) error {
-	return fmt.Errorf(
-		"%.0f mg/m2 of grit on the %s is more than %d rinses keep under the paint's limit of %.0f mg: pre-wash first",
-		p.Grit,
-		p.Zone.Label(),
-		mostRinses,
-		lacquer.Limit,
-	)
-}
-
-func perFace(cloth Cloth, lacquer Lacquer, patches []Patch) float64 {
-	dirtiest := 0.0
-	for _, p := range patches {
-		if p.Band == vehicle.Upper {
-			dirtiest = max(dirtiest, p.Grit)
+	made := builder{state: start.fresh(), second: second, tells: true}
+	made.wash(all, best)
+	plan, s := made.plan, made.state
+	plan.Rinses, plan.Index, plan.Left, plan.Drag, plan.Harm, plan.Finest = s.Rinses, s.Index(), s.Left, s.Drag, s.Harm, !found
+	for _, st := range all {
+		face := st.area / float64(2*st.mittfuls(best.Upper))
+		if st.lower {
+			plan.Lower = max(plan.Lower, st.area/float64(2*st.mittfuls(best.Lower)))
+		} else {
+			plan.PerFace = face
 		}
 	}
-	return cloth.reach(Face{}, dirtiest, 20, lacquer.Limit)
+	if plan.PerFace == 0 {
+		plan.PerFace = plan.Lower
+	}
+	return plan, nil
 }
 
 type builder struct {
-	state State
-	plan  Plan
-	used  [2]bool // faces of the mitt in hand that have touched the car since the last rinse
+	state  State
+	plan   Plan
+	second bool // a second mitt for the lower band
+	tells  bool // keeps moves and reasons; a cadence that is only tried needs neither
 }
 
-func (b *builder) play(m Move, why string) {
+func (b *builder) play(m Move, why func() string) {
 	answer, err := b.state.move(m, false)
 	if err != nil {
 		panic("contact: the plan made an illegal move: " + err.Error())
 	}
 	b.state = answer.State
-	b.plan.Moves = append(b.plan.Moves, m)
-	b.plan.Reasons = append(b.plan.Reasons, why)
+	b.plan.Peak = max(b.plan.Peak, b.state.Face().Exposed)
+	if b.tells {
+		b.plan.Moves, b.plan.Reasons = append(b.plan.Moves, m), append(b.plan.Reasons, why())
+	}
 }
 
 func (b *builder) rinse(why string) {
-	b.play(Move{Kind: RubGuard}, why)
-	b.play(Move{Kind: Reload}, "A wrung mitt has no slip: load it with suds.")
-	b.used = [2]bool{}
+	b.play(Move{Kind: RubGuard}, func() string { return why })
+	b.play(Move{Kind: Reload}, func() string { return "A wrung mitt has no slip: load it with suds." })
 }
 
-// leastStretch is the smallest share of a zone worth putting a used face down for.
-const leastStretch = 0.1
-
-// hopeless is the share of a zone below which even a clean face gets nowhere.
-const hopeless = 1e-3
-
-// cover washes the whole of one patch.
-func (b *builder) cover(p Patch) error {
-	for b.state.Remaining(p.Zone) > 1e-9 {
-		face := b.state.Mitts[b.state.Mitt].Face
-		if b.state.Since > 0 && b.state.Since >= SudsArea-0.1 {
-			b.rinse("The suds are used up: rinse before going back to the wash bucket.")
-		}
-		share := min(b.room(p, face), (SudsArea-b.state.Since)/max(p.Area, 1e-9))
-		if share >= b.state.Remaining(p.Zone)*(1-1e-9) { // all of it, but for rounding
-			b.wash(p, 1)
-			return nil
-		}
-		if share >= leastStretch || !b.used[face] && share > hopeless {
-			b.wash(p, share/b.state.Remaining(p.Zone))
-		}
+// wash plays the stretches at a cadence.
+func (b *builder) wash(all []stretch, c Cadence) {
+	for i, s := range all {
 		switch {
-		case b.state.Since >= SudsArea-0.1: // rinsed at the top of the loop
-		case !b.used[1-face] && b.room(p, 1-face) > hopeless:
-			b.play(
-				Move{Kind: Flip},
-				fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed),
-			)
-		case !b.used[face] || b.state.Rinses >= mostRinses:
-			return tooMuch(p, b.state.Lacquer)
+		case i == 0:
+		case s.lower && !all[i-1].lower && b.second:
+			b.play(Move{Kind: LowerMitt}, func() string { return "A second mitt for the lower band." })
+		case s.lower && !all[i-1].lower:
+			b.rinse("Rinse before the lower band.")
 		default:
-			b.rinse(fmt.Sprintf("Both faces are full: %.0f mg is the paint's limit.", b.state.Lacquer.Limit))
+			b.rinse("Rinse when a lower area is left for a cleaner one.")
 		}
+		face := c.Upper
+		if s.lower {
+			face = c.Lower
+		}
+		b.stretch(s, s.mittfuls(face))
 	}
-	return nil
 }
 
-// room is the share of the patch that a face may still wash.
-func (b *builder) room(p Patch, face int) float64 {
-	if p.Area == 0 {
-		return 1
+// stretch washes a stretch in so many mittfuls, both faces of each doing the same area.
+func (b *builder) stretch(s stretch, mittfuls int) {
+	face := s.area / float64(2*mittfuls)
+	at, room, faces := 0, face, 1
+	for at < len(s.patches) {
+		p := s.patches[at]
+		left := p.Area * b.state.Remaining(p.Zone)
+		if left <= face*1e-6 {
+			if b.state.Remaining(p.Zone) > 0 {
+				b.zone(p, 1)
+			}
+			at++
+			continue
+		}
+		if room <= face*1e-6 {
+			b.turn(faces)
+			faces, room = faces+1, face
+		}
+		if left <= room*(1+1e-6) { // all of it, but for rounding
+			b.zone(p, 1)
+			room -= left
+			at++
+			continue
+		}
+		b.zone(p, room/left)
+		room = 0
 	}
-	f := b.state.Mitts[b.state.Mitt].Faces[face]
-	return b.state.Cloth.reach(f, p.Grit, p.Area*b.state.Remaining(p.Zone), b.state.Lacquer.Limit) / p.Area
 }
 
-func (b *builder) wash(p Patch, share float64) {
+// turn takes the other face, or rinses when both are done.
+func (b *builder) turn(faces int) {
+	if faces%2 == 1 {
+		b.play(Move{Kind: Flip}, func() string {
+			return fmt.Sprintf("This face carries %.0f mg: turn to the clean one.", b.state.Face().Exposed)
+		})
+		return
+	}
+	b.rinse("Both faces are done: rinse.")
+}
+
+func (b *builder) zone(p Patch, share float64) {
 	area := p.Area * b.state.Remaining(p.Zone) * share
-	b.used[b.state.Mitts[b.state.Mitt].Face] = true
-	b.play(
-		Move{Kind: WashZone, Zone: p.Zone, Share: share},
-		fmt.Sprintf("%.1f m² of grade %d, straight lines, weight of the mitt.", area, p.Grade),
-	)
-}
-
-// FreshPlan is a wash in which every face is used once and nothing is rinsed: folded towels, or many mitts.
-type FreshPlan struct {
-	Cloths, Faces              int
-	PerFace, Index, Left, Drag float64
-}
-
-// mostCloths is where such a wash stops being one.
-const mostCloths = 40
-
-// Fresh counts the cloths for a wash without a rinse bucket: a fresh face whenever the one in use reaches the paint's
-// limit, and one for each zone, so that nothing travels from zone to zone.
-func Fresh(cloth Cloth, l Lacquer, patches []Patch) (FreshPlan, error) {
-	var t FreshPlan
-	for _, p := range patches {
-		reach := cloth.reach(Face{}, p.Grit, p.Area, l.Limit)
-		if reach <= 0 {
-			return FreshPlan{}, fmt.Errorf(
-				"%.0f mg/m2 of grit on the %s is too much for a %s: rinse and foam first",
-				p.Grit,
-				p.Zone.Label(),
-				cloth,
-			)
-		}
-		n := int(math.Ceil(p.Area/reach - 1e-9))
-		_, drag := cloth.touch(Face{}, p.Grit, p.Area/float64(n))
-		if p.Zone.Surface() == vehicle.Glass {
-			drag *= glassHarm
-		}
-		t.Faces += n
-		t.Drag += drag * float64(n)
-		t.Left += (1 - picksUp) * p.Grit * p.Area
-	}
-	t.Cloths = int(math.Ceil(float64(t.Faces) / float64(cloth.Faces())))
-	if t.Cloths > mostCloths {
-		return FreshPlan{}, fmt.Errorf(
-			"it would take %d of %s (%d faces): rinse and foam first",
-			t.Cloths,
-			cloth,
-			t.Faces,
-		)
-	}
-	t.Index, t.PerFace = l.Index(t.Drag), perFace(cloth, l, patches)
-	return t, nil
+	b.play(Move{Kind: WashZone, Zone: p.Zone, Share: share}, func() string {
+		return fmt.Sprintf("%.1f m² of grade %d, straight lines, weight of the mitt.", area, p.Grade)
+	})
 }

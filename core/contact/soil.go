@@ -30,27 +30,43 @@ type Act string
 // The acts.
 const (
 	HoseRinse Act = "hose rinse"
+	HoseJet   Act = "hose jet rinse" // a hose with a jet nozzle, between hose and pressure washer
 	JetRinse  Act = "jet rinse"
 	Foam      Act = "foam"
 	Citrus    Act = "citrus pre-wash"
-	// WetDown is a rinseless pre-spray left to work: it carries nothing away but wraps loose grit so that it
-	// no longer cuts, which is counted as taken. Calibrated to 6 to 8 towels on a light mid-size car (model).
+	// WetDown is a rinseless pre-spray left to work: it dissolves and drains part, and wraps what is left.
 	WetDown Act = "pre-spray"
 )
 
 // Values lists the acts.
 func (Act) Values() []string {
-	return []string{string(HoseRinse), string(JetRinse), string(Foam), string(Citrus), string(WetDown)}
+	return []string{string(HoseRinse), string(HoseJet), string(JetRinse), string(Foam), string(Citrus), string(WetDown)}
 }
 
 // leaves is the share of loose and adherent grit that an act leaves (model).
 var leaves = map[Act]Soil{
 	HoseRinse: {0.25, 0.95},
+	HoseJet:   {0.17, 0.93},
 	JetRinse:  {0.10, 0.90},
 	Foam:      {0.20, 0.65},
 	Citrus:    {0.30, 0.45},
 	WetDown:   {0.25, 0.80},
 }
+
+// wraps is what grit counts of its weight in the cloth when it is touched with an act's product still on it (model).
+var wraps = map[Act]float64{WetDown: 0.4, Foam: 0.6}
+
+// Wrapped is the share that grit counts of its weight for drag and load when it is touched with an act's product still
+// on it: 1 where the product wraps nothing.
+func Wrapped(act Act) float64 {
+	if share, wraps := wraps[act]; wraps {
+		return share
+	}
+	return 1
+}
+
+// Beaded is what of the loose grit a pre-wash leaves where protected paint beads: it lets go more easily (model).
+const Beaded = 0.7
 
 // After is the soil that an act leaves. Effect is the share of the act that was given: a dwell cut
 // short or dried loses its effect in proportion.

@@ -15,20 +15,42 @@ type Lacquer struct {
 	Scale float64 `json:"scale" doc:"Drag scale of the mar index, mg m2"`
 }
 
-// LacquerOf gives the values for a vehicle (model): ordinary 55 and 2500; dark, soft, satin or gloss
-// black 35 and 1500; hard 80 and 4000. Darkness counts because every mark shows.
-func LacquerOf(v vehicle.Vehicle, glossBlack bool) Lacquer {
+// The lacquers (model). A face carries more where marks do not stay: film heals them by warmth.
+var (
+	ordinaryLacquer = Lacquer{55, 2500}
+	tenderLacquer   = Lacquer{35, 1500}
+	hardLacquer     = Lacquer{80, 4000}
+	filmedLacquer   = Lacquer{120, 8000}
+)
+
+// Shield is what lies on a zone's paint and takes the marks instead of it.
+type Shield int
+
+// The shields, the one that forgives most last.
+const (
+	NoShield Shield = iota
+	CoatedPaint
+	FilmedPaint
+)
+
+// LacquerOf gives the values for paint of a vehicle (model): filmed, then coated, whatever is under it; dark, soft,
+// satin or gloss black; hard; ordinary. Darkness counts because every mark shows.
+func LacquerOf(v vehicle.Vehicle, glossBlack bool, shield Shield) Lacquer {
 	switch {
+	case shield == FilmedPaint:
+		return filmedLacquer
+	case shield == CoatedPaint:
+		return hardLacquer
 	case v.Finish == vehicle.Soft, v.Finish == vehicle.Satin, v.Shade == vehicle.Dark, glossBlack:
-		return Lacquer{35, 1500}
+		return tenderLacquer
 	case v.Finish == vehicle.Hard:
-		return Lacquer{80, 4000}
+		return hardLacquer
 	}
-	return Lacquer{55, 2500}
+	return ordinaryLacquer
 }
 
-// Index is the mar index, 0 (nothing dragged) to 100.
-func (l Lacquer) Index(drag float64) float64 { return 100 * -math.Expm1(-drag/l.Scale) }
+// Index is the mar index, 0 (nothing dragged) to 100, of drag over the paint's scale.
+func Index(harm float64) float64 { return 100 * -math.Expm1(-harm) }
 
 // Patch is a zone to be washed by hand: its area in m2 and what grit the pre-wash left on it, mg/m2.
 type Patch struct {
@@ -37,6 +59,26 @@ type Patch struct {
 	Area  float64      `json:"area" doc:"m2"`
 	Grade Grade        `json:"grade"`
 	Grit  float64      `json:"grit" doc:"mg/m2 left by the pre-wash"`
+	// Weight is what wrapped grit counts of its weight in the cloth.
+	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"1" doc:"Share that the grit counts in the cloth: 0.4 wrapped by rinseless mix, 0.6 by foam, 1 when unsaid"`
+	// Scale is that of the zone's own paint, where it differs from the rest of the car.
+	Scale float64 `json:"scale,omitempty" minimum:"0" doc:"Drag scale of this zone's paint, mg m2; the car's when unsaid"`
+}
+
+// cuts is the grit that counts in the cloth, mg/m2.
+func (p Patch) cuts() float64 {
+	if p.Weight > 0 {
+		return p.Grit * p.Weight
+	}
+	return p.Grit
+}
+
+// marks is how far a drag on the patch, mg m2, fills the mar index.
+func (p Patch) marks(l Lacquer, drag float64) float64 {
+	if p.Scale > 0 {
+		return drag / p.Scale
+	}
+	return drag / l.Scale
 }
 
 // MoveKind is one thing a washer does with the mitt.
@@ -91,6 +133,7 @@ type State struct {
 	Patches []Patch                  `json:"patches"`
 	Done    map[vehicle.Zone]float64 `json:"done" doc:"Share of each zone washed, 0 to 1"`
 	Drag    float64                  `json:"drag" doc:"mg m2"`
+	Harm    float64                  `json:"harm" doc:"Drag over the scale of each zone's paint, summed"`
 	Rinses  int                      `json:"rinses"`
 	Left    float64                  `json:"left" doc:"mg of grit left on washed paint, re-soiling by run-down included"`
 }
@@ -121,7 +164,13 @@ func (s State) Slip() Slip {
 }
 
 // Index is the mar index so far.
-func (s State) Index() float64 { return s.Lacquer.Index(s.Drag) }
+func (s State) Index() float64 { return Index(s.Harm) }
+
+// fresh is the state with shares of its own, so that what is tried on it leaves the first one as it is.
+func (s State) fresh() State {
+	s.Done = maps.Clone(s.Done)
+	return s
+}
 
 // Finished reports whether every patch is washed.
 func (s State) Finished() bool {
@@ -157,8 +206,7 @@ type Answer struct {
 // Make plays one move. Moves that cannot be made (a zone that is done, a share out of range) are errors and change
 // nothing.
 func (s State) Make(m Move) (Answer, error) {
-	s.Done = maps.Clone(s.Done)
-	return s.move(m, true)
+	return s.fresh().move(m, true)
 }
 
 // move plays a move on a State whose shares it may change; a plan in the making needs no words for each.
@@ -209,7 +257,7 @@ func (s State) wash(m Move, explain bool) (Answer, error) {
 	area := p.Area * left * m.Share
 	h := &s.Mitts[s.Mitt]
 	slip := s.Slip()
-	face, drag := s.Cloth.touch(h.Faces[h.Face], p.Grit, area)
+	face, drag := s.Cloth.touch(h.Faces[h.Face], p.cuts(), area)
 	drag *= m.Stroke.factor() * slip.factor()
 	if m.Zone.Surface() == vehicle.Glass {
 		drag *= glassHarm
@@ -217,6 +265,7 @@ func (s State) wash(m Move, explain bool) (Answer, error) {
 	h.Faces[h.Face] = face
 	s.Since += area
 	s.Drag += drag
+	s.Harm += p.marks(s.Lacquer, drag)
 	s.Left += (1 - picksUp) * p.Grit * area
 	s.resoil(p, area)
 	s.Done[m.Zone] = min(1, s.Done[m.Zone]+left*m.Share)

@@ -48,19 +48,19 @@ type Choice struct {
 }
 
 const (
-	// nearIndex is the difference in mar index within which two washes count as equally safe (model).
-	nearIndex = 6
+	// riskBand is how wide a band of scratch risk is: within one, washes count as equally kind to the paint (model).
+	riskBand = 20
 	// filmShows is the soil, mg/m2, from which a film is seen on paint (model): half of a day's dust.
 	filmShows = 150
 )
 
 // Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the
-// car and leave no film come first, then those whose dwells one person can keep, then the kindest to the paint, then
-// those that fit the time there is, then those made for the condition, then the shop's standard, then the shortest.
-// The first is recommended, once every painted zone is graded: any of them may be the worst, which decides.
+// car and leave no film come first, then those whose dwells one person can keep, then those that fit the time there is,
+// then the kindest to the paint by bands of scratch risk, then those made for the condition, then the shop's standard,
+// then the shortest, then the cheapest. The first is recommended, once every painted zone is graded: any of them may be
+// the worst, which decides.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
-	least := math.Inf(1)
 	for i, filled := range fillAll(procedures, job) {
 		p := procedures[i]
 		c := Choice{
@@ -82,17 +82,14 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 				f.plan.Undone,
 			)
 			c.explain(p, f.facts, job.LookOver.Budget)
-			if !falls(c.Plan) {
-				least = min(least, f.plan.Index)
-			}
 		}
 		choices = append(choices, c)
 	}
-	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget), least) })
+	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget)) })
 	looked := condition.Assess(job.Vehicle, job.LookOver).Looked()
 	if len(choices) > 0 && choices[0].Plan != nil && looked {
 		choices[0].Verdict = Recommended
-		choices[0].Why = append(choices[0].Why, reason(choices))
+		choices[0].Why = append(choices[0].Why, reason(choices, job.LookOver.Budget))
 	}
 	return choices
 }
@@ -142,25 +139,27 @@ func (c *Choice) explain(p procedure.Procedure, facts condition.Facts, budget in
 	}
 }
 
-func compare(a, b Choice, budget, least float64) int {
+// band is the band of scratch risk that a plan is in: 0 up to 20, 1 up to 40.
+func band(p *Plan) int { return max(0, int(math.Ceil(p.Index/riskBand))-1) }
+
+func compare(a, b Choice, budget float64) int {
 	if a.Plan == nil || b.Plan == nil {
 		return cmp.Compare(worseLast(a.Plan == nil), worseLast(b.Plan == nil))
 	}
-	// Steps from the kindest, not differences between two, so that the order stays an order.
-	step := func(p *Plan) int { return int(max(0, p.Index-least) / nearIndex) }
 	late := func(p *Plan) int { return worseLast(budget > 0 && p.Minutes > budget) }
 	dries := func(p *Plan) int { return worseLast(len(p.Line.Late) > 0) }
 	return cmp.Or(
 		cmp.Compare(worseLast(falls(a.Plan)), worseLast(falls(b.Plan))),
 		cmp.Compare(dries(a.Plan), dries(b.Plan)),
-		cmp.Compare(step(a.Plan), step(b.Plan)),
 		cmp.Compare(late(a.Plan), late(b.Plan)),
+		cmp.Compare(band(a.Plan), band(b.Plan)),
 		cmp.Compare(
 			worseLast(!a.Suits),
 			worseLast(!b.Suits),
 		),
 		cmp.Compare(worseLast(!a.Standard), worseLast(!b.Standard)),
 		cmp.Compare(a.Plan.Minutes, b.Plan.Minutes),
+		cmp.Compare(a.Plan.Cost, b.Plan.Cost),
 	)
 }
 
@@ -171,33 +170,27 @@ func worseLast(worse bool) int {
 	return 0
 }
 
-func reason(choices []Choice) string {
+// reason says why the first choice is better than the next, by the first thing in which they differ.
+func reason(choices []Choice, budget int) string {
 	best := choices[0]
 	if len(choices) == 1 || choices[1].Plan == nil {
 		return "The only one that does no harm here."
 	}
 	next := choices[1]
+	late := func(c Choice) bool { return budget > 0 && c.Plan.Minutes > float64(budget) }
 	switch {
 	case falls(next.Plan) && !falls(best.Plan):
 		return fmt.Sprintf("Washes all of it; %s does not.", next.Title)
 	case len(next.Plan.Line.Late) > 0 && len(best.Plan.Line.Late) == 0:
 		return fmt.Sprintf("Every dwell can be kept; with %s product dries on the car.", next.Title)
-	case next.Plan.Index-best.Plan.Index > nearIndex:
-		return fmt.Sprintf(
-			"Kinder to the paint than %s (index %.0f against %.0f).",
-			next.Title,
-			best.Plan.Index,
-			next.Plan.Index,
-		)
-	case best.Standard && !next.Standard && best.Suits == next.Suits:
-		return fmt.Sprintf("The shop's standard; as kind to the paint as %s.", next.Title)
+	case late(next) && !late(best):
+		return fmt.Sprintf("Fits the %d min there are; %s takes %.0f.", budget, next.Title, next.Plan.Minutes)
+	case band(next.Plan) > band(best.Plan):
+		return fmt.Sprintf("Kinder to the paint than %s: scratch risk %.0f against %.0f.", next.Title, best.Plan.Index, next.Plan.Index)
 	case best.Suits && !next.Suits:
 		return fmt.Sprintf("As kind to the paint as %s, and made for this condition.", next.Title)
+	case best.Standard && !next.Standard:
+		return fmt.Sprintf("The shop's standard; as kind to the paint as %s.", next.Title)
 	}
-	return fmt.Sprintf(
-		"As kind to the paint as %s, and it takes %.0f min against %.0f.",
-		next.Title,
-		best.Plan.Minutes,
-		next.Plan.Minutes,
-	)
+	return fmt.Sprintf("As kind to the paint as %s, and it takes %.0f min against %.0f.", next.Title, best.Plan.Minutes, next.Plan.Minutes)
 }

@@ -313,13 +313,15 @@ func trails(steps []FilledStep, i int) bool {
 // else for the next step that is no preparation.
 func neededFrom(steps []FilledStep, i int) int {
 	for j := i + 1; j < len(steps); j++ {
-		touches := steps[j].Technique == procedure.ContactWash || steps[j].Technique == procedure.ContactTowel
-		if touches || steps[i].Mix == nil && steps[j].Technique != procedure.Prepare {
+		if steps[j].touches() || steps[i].Mix == nil && steps[j].Technique != procedure.Prepare {
 			return j
 		}
 	}
 	return i + 1
 }
+
+// touches reports whether a cloth meets the paint in the step.
+func (s FilledStep) touches() bool { return procedure.Step{Technique: s.Technique}.Touches() }
 
 func shareZone(a, b []vehicle.Zone) bool {
 	return slices.ContainsFunc(a, func(z vehicle.Zone) bool { return slices.Contains(b, z) })

@@ -80,6 +80,8 @@ type Job struct {
 	Standards timing.Standards
 	// Arranged is what the lead arranged for one procedure; others are filled as they are written.
 	Arranged Arranged
+	// Aim is the scratch risk that contact steps are planned to stay under; contact.DefaultAim when zero.
+	Aim float64
 }
 
 // Plan is a procedure filled for a job.
@@ -90,9 +92,8 @@ type Plan struct {
 	Title     string                 `json:"title"`
 	Steps     []FilledStep           `json:"steps"`
 	Out       []LeftOut              `json:"out"`
-	Contact   *contact.Plan          `json:"contact,omitempty"`
-	Patches   []contact.Patch        `json:"patches,omitempty" doc:"What the mitt meets: zones and the grit left on them"`
-	Towels    int                    `json:"towels" doc:"Plush towels for a rinseless wash; 0 for a mitt wash"`
+	Rinses    int                    `json:"rinses" doc:"of the mitt, of all contact steps together"`
+	Towels    int                    `json:"towels" doc:"Plush towels of all towel washes together; 0 for a mitt wash"`
 	Index     float64                `json:"index" doc:"Mar index, 0 to 100"`
 	Left      float64                `json:"left" doc:"mg of grit left on the car"`
 	Minutes   float64                `json:"minutes"`
@@ -140,6 +141,9 @@ type FilledStep struct {
 	PerWheel   bool                   `json:"perWheel,omitempty" doc:"Done wheel by wheel"`
 	Unattended bool                   `json:"unattended,omitempty" doc:"Runs by itself"`
 	Panels     *Panels                `json:"panels,omitempty"`
+	Contact    *contact.Plan          `json:"contact,omitempty" doc:"For a mitt, pad or sponge: move by move"`
+	Patches    []contact.Patch        `json:"patches,omitempty" doc:"What a contact step meets: zones and the grit left on them"`
+	Rinsing    float64                `json:"rinsing,omitempty" doc:"min of Minutes for rinses of the mitt, or fresh cloths"`
 	Skill      procedure.Skill        `json:"skill,omitempty"`
 	Cautions   []string               `json:"cautions,omitempty"`
 	LookFor    string                 `json:"lookFor,omitempty"`
@@ -230,6 +234,9 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	if len(refused) > 0 {
 		return nil, &Refusal{refused}
 	}
+	f.shareAims(slices.DeleteFunc(p.Steps(), func(s procedure.Step) bool {
+		return job.Arranged.leavesOut(p.ID, s.ID) || !s.When.Holds(f.facts)
+	}))
 	for _, stage := range p.Stages {
 		for _, s := range stage.Steps {
 			if job.Arranged.leavesOut(p.ID, s.ID) {
@@ -315,14 +322,15 @@ func (s *site) makeMitt(
 	l contact.Lacquer,
 	patches []contact.Patch,
 	second bool,
+	aim float64,
 ) (contact.Plan, error) {
-	key := fmt.Sprint(medium, l, second)
+	key := fmt.Sprint(medium, l, second, aim)
 	for _, p := range patches {
-		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64)
+		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64) + strconv.FormatFloat(p.Weight, 'f', 1, 64)
 	}
 	made, known := s.mitts[key]
 	if !known {
-		made.plan, made.err = contact.Make(medium, l, patches, second)
+		made.plan, made.err = contact.Make(medium, l, patches, second, aim)
 		s.mitts[key] = made
 	}
 	return made.plan, made.err
@@ -332,7 +340,10 @@ type filler struct {
 	*site
 	facts      condition.Facts // the job's, and how this procedure settles what is disagreed on
 	soil       map[vehicle.Zone]contact.Soil
-	drag       float64 // mg m2, of all contact steps
+	harm, left float64                      // of all contact steps: drag over the scales of the paint; mg left
+	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
+	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
+	beaded     map[vehicle.Zone]bool        // the first pre-wash has been: beading paint let go more easily
 	washed     map[vehicle.Zone]bool
 	contacted  bool // the paint has been touched
 	plan       Plan
@@ -341,7 +352,8 @@ type filler struct {
 
 func newFiller(p procedure.Procedure, at *site) *filler {
 	job, a := at.job, at.assessed
-	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{}}
+	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
+		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
 	f.plan = Plan{
@@ -496,9 +508,11 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	if !s.When.Always() {
 		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
 	}
-	f.minutes(&step, s)
+	if !s.Touches() { // a contact step's minutes follow from its plan
+		f.minutes(&step, s)
+	}
 	step.Way = f.wayOf(s)
-	f.contacted = f.contacted || s.Technique == procedure.ContactWash || s.Technique == procedure.ContactTowel
+	f.contacted = f.contacted || s.Touches()
 	if s.Dose != nil {
 		f.mix(&step, *s.Dose, s.Product)
 	}
@@ -836,7 +850,7 @@ func (f *filler) leftOver() {
 
 // wash takes off the zones' soil what the step takes off without touching.
 func (f *filler) wash(step FilledStep, s procedure.Step) {
-	if s.Act == "" && s.Technique != procedure.ContactWash && s.Technique != procedure.ContactTowel {
+	if s.Act == "" && !s.Touches() {
 		return
 	}
 	for _, z := range step.Zones {
@@ -847,6 +861,20 @@ func (f *filler) wash(step FilledStep, s procedure.Step) {
 		effect = step.Dwell.Effect
 	}
 	for _, z := range step.Zones {
-		f.soil[z] = f.soil[z].After(s.Act, effect)
+		if s.Act != "" {
+			f.soil[z], f.covered[z] = f.soil[z].After(s.Act, effect), s.Act
+			f.bead(z)
+		}
 	}
+}
+
+// bead takes off what beading paint lets go by itself, once: at the first pre-wash.
+func (f *filler) bead(z vehicle.Zone) {
+	if p := f.job.LookOver.Protection; p.Water != condition.Beads || p.Kind == condition.Bare || f.beaded[z] || !z.Painted() {
+		return
+	}
+	f.beaded[z] = true
+	soil := f.soil[z]
+	soil.Loose *= contact.Beaded
+	f.soil[z] = soil
 }

@@ -21,6 +21,7 @@ func (p Plan) Taps() []wash.PlannedStep {
 			Technique: s.Technique,
 			Area:      s.Area,
 			Written:   s.Written,
+			Rinsing:   s.Rinsing,
 			Product:   s.Product,
 			ProductID: s.ProductID,
 			Covers:    s.covers(),

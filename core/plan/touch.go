@@ -4,10 +4,13 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"uskel/core/climate"
+	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/procedure"
+	"uskel/core/timing"
 	"uskel/core/vehicle"
 )
 
@@ -22,96 +25,242 @@ func (f *filler) touch(step *FilledStep, s procedure.Step) error {
 	return nil
 }
 
-func (f *filler) lacquer() contact.Lacquer {
-	return contact.LacquerOf(f.job.Vehicle, f.job.LookOver.Watching(vehicle.GlossBlack))
+// Lacquer is how easily the vehicle's paint marks, with what was put on all of it.
+func (j Job) Lacquer() contact.Lacquer {
+	shield := contact.NoShield
+	switch j.LookOver.Protection.Kind {
+	case condition.FilmWrap:
+		shield = contact.FilmedPaint
+	case condition.Coating:
+		shield = contact.CoatedPaint
+	}
+	return contact.LacquerOf(j.Vehicle, j.LookOver.Watching(vehicle.GlossBlack), shield)
 }
 
-// patches are the zones a step washes by hand, with the grit the steps before it have left. A fabric roof is not
-// mitted.
+// patches are the zones a step washes by hand, with the grit the steps before it have left, and how it is wrapped. A
+// fabric roof is not mitted.
 func (f *filler) patches(s procedure.Step) []contact.Patch {
 	var patches []contact.Patch
 	for _, p := range f.parts {
 		if s.On(p) && p.Surface != vehicle.Fabric {
-			patches = append(
-				patches,
-				contact.Patch{
-					Zone:  p.Zone,
-					Band:  p.Band,
-					Area:  p.Area,
-					Grade: f.job.LookOver.Grades[p.Zone],
-					Grit:  math.Round(f.soil[p.Zone].All()*10) / 10,
-				},
-			)
+			patch := contact.Patch{
+				Zone:  p.Zone,
+				Band:  p.Band,
+				Area:  p.Area,
+				Grade: f.job.LookOver.Grades[p.Zone],
+				Grit:  math.Round(f.soil[p.Zone].All()*10) / 10,
+			}
+			if w := contact.Wrapped(f.covered[p.Zone]); w < 1 {
+				patch.Weight = w
+			}
+			patches = append(patches, patch)
 		}
 	}
 	return patches
 }
 
-func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
-	patches, l := f.patches(s), f.lacquer()
-	second := false
-	for _, p := range patches {
-		second = second || p.Band == vehicle.Lower && p.Grade >= 3
+// MittMeets is what the first step with a mitt meets: zones and the grit left on them; none without such a step.
+func (p Plan) MittMeets() []contact.Patch {
+	for _, s := range p.Steps {
+		if s.Contact != nil {
+			return s.Patches
+		}
 	}
+	return nil
+}
+
+// aim is the scratch risk that a contact step is planned to stay under: its share of what the whole plan may come to.
+func (f *filler) aim(s procedure.Step) float64 {
+	whole := cmp.Or(f.job.Aim, contact.DefaultAim)
+	share := f.aims[s.ID]
+	return contact.Index(-math.Log1p(-whole/100) * share)
+}
+
+// shareAims shares the plan's aim out over its contact steps by the grit that each meets: area times soil, of which a
+// step that washes again meets little.
+func (f *filler) shareAims(steps []procedure.Step) {
+	weights, all := map[string]float64{}, 0.0
+	touched := map[vehicle.Zone]bool{}
+	for _, s := range steps {
+		if !s.Touches() {
+			continue
+		}
+		for _, p := range f.parts {
+			if !s.On(p) || p.Surface == vehicle.Fabric {
+				continue
+			}
+			soil := f.soiled[p.Zone]
+			if touched[p.Zone] {
+				soil = contact.SoilAfterTouch(soil)
+			}
+			touched[p.Zone] = true
+			weights[s.ID] += p.Area * soil.All()
+		}
+		all += weights[s.ID]
+	}
+	f.aims = map[string]float64{}
+	for id, weight := range weights {
+		f.aims[id] = 1
+		if all > 0 {
+			f.aims[id] = weight / all
+		}
+	}
+}
+
+func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
+	patches, l := f.patches(s), f.job.Lacquer()
+	second := slices.ContainsFunc(patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
 	medium := cmp.Or(s.Medium, contact.Mitt)
-	made, err := f.makeMitt(medium, l, patches, second)
+	made, err := f.makeMitt(medium, l, patches, second, f.aim(s))
 	if err != nil {
 		return err
 	}
-	f.touched(step.Zones, l, made.Drag, made.Left)
-	if f.plan.Contact == nil || len(made.Moves) > len(f.plan.Contact.Moves) {
-		f.plan.Contact, f.plan.Patches = &made, patches
+	if made.Index > contact.HighestRisk {
+		return fmt.Errorf("%s: %s", step.Title, f.tooMuch(medium, l, s, second, made))
 	}
-	perFace := made.PerFace / vehicle.PanelArea
+	if made.Finest {
+		step.Cautions = append(step.Cautions, f.overAim(medium, l, s, second, made))
+	}
+	f.touched(step, made.Harm, made.Left)
+	step.Contact, step.Patches = &made, patches
+	f.plan.Rinses += made.Rinses
+	f.handTime(step, s, medium, made.Rinses)
 	step.Panels = &Panels{
-		PerFace:  round1(perFace),
-		PerMitt:  round1(min(2*perFace, contact.SudsArea/vehicle.PanelArea)),
+		PerFace:  round1(made.PerFace / vehicle.PanelArea),
+		PerMitt:  round1(2 * made.PerFace / vehicle.PanelArea),
 		Rinses:   made.Rinses,
 		PerRinse: f.panelsPerRinse(step),
 	}
-	dirtiest := 0.0
-	for _, p := range patches {
-		if p.Band == vehicle.Upper {
-			dirtiest = max(dirtiest, p.Grit)
-		}
+	if len(made.Moves) > 0 {
+		step.Text = "First: " + made.InWords() + " " + step.Text
 	}
 	step.Figures = append(
 		step.Figures,
 		Figure{
-			"Panels before the mitt is rinsed",
-			fmt.Sprintf("%.1f", step.Panels.PerMitt),
-			fmt.Sprintf(
-				"two faces; %.0f mg/m² left on the dirtiest upper zone fills a clean face to the paint's limit of "+
-					"%.0f mg after %.1f m²; a load of suds slips for %.1f m²",
-				dirtiest,
-				l.Limit,
-				made.PerFace,
-				contact.SudsArea,
-			),
-			"Grit model, calibrated to common practice",
-		},
-		Figure{
 			"Rinses of the mitt",
 			fmt.Sprint(made.Rinses),
-			"fewest that keep exposed grit under the limit, and at once after each lower zone",
-			"Grit model",
+			fmt.Sprintf("the fewest whose scratch risk stays at %.0f or less: a face does %s, both are used, then a rinse; one "+
+				"more before the lower band and after a lower area that is left for a cleaner one", f.aim(s), faces(made)),
+			"Grit model, calibrated to common practice",
 		},
-		Figure{
-			"Scratch risk",
-			fmt.Sprintf("%.0f of 100", made.Index),
-			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
-			"Grit model",
-		},
+		riskFigure(made.Index, made.Drag, l),
 		f.rinseFigure(step),
 	)
 	return nil
 }
 
+func faces(made contact.Plan) string {
+	if made.Lower > 0 && made.Lower != made.PerFace {
+		return fmt.Sprintf("%.1f m², in the lower band %.1f m²", made.PerFace, made.Lower)
+	}
+	return fmt.Sprintf("%.1f m²", made.PerFace)
+}
+
+func riskFigure(index, drag float64, l contact.Lacquer) Figure {
+	return Figure{
+		"Scratch risk",
+		fmt.Sprintf("%.0f of 100", index),
+		fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", drag, l.Scale),
+		"Grit model",
+	}
+}
+
+// preWashes are what brings the scratch risk down before the paint is touched, the least work first.
+var preWashes = []struct {
+	says string
+	acts []contact.Act
+}{
+	{"a jet rinse", []contact.Act{contact.JetRinse}},
+	{"foam and a jet rinse", []contact.Act{contact.Foam, contact.JetRinse}},
+	{"citrus and a jet rinse", []contact.Act{contact.Citrus, contact.JetRinse}},
+	{"citrus, foam and a jet rinse", []contact.Act{contact.Citrus, contact.Foam, contact.JetRinse}},
+}
+
+// relief is what would bring the scratch risk of a contact step to the aim, or, where nothing does, lowest.
+func (f *filler) relief(medium contact.Cloth, l contact.Lacquer, s procedure.Step, second bool) (string, float64) {
+	says, least := "", math.Inf(1)
+	for _, pre := range preWashes {
+		patches := f.patches(s)
+		for i, p := range patches {
+			patches[i].Grit = math.Round(f.soil[p.Zone].AfterAll(pre.acts...).All()*10) / 10
+		}
+		if made, err := f.makeMitt(medium, l, patches, second, f.aim(s)); err == nil && made.Index < least {
+			says, least = pre.says, made.Index
+		}
+		if least <= f.aim(s) {
+			break
+		}
+	}
+	return says, least
+}
+
+func (f *filler) tooMuch(medium contact.Cloth, l contact.Lacquer, s procedure.Step, second bool, made contact.Plan) string {
+	says, least := f.relief(medium, l, s, second)
+	return fmt.Sprintf("the paint would be marked (scratch risk %.0f of 100, %d at most), however often the mitt is rinsed. "+
+		"Before the mitt, %s would bring it to %.0f.", made.Index, contact.HighestRisk, says, least)
+}
+
+func (f *filler) overAim(medium contact.Cloth, l contact.Lacquer, s procedure.Step, second bool, made contact.Plan) string {
+	says, least := f.relief(medium, l, s, second)
+	return fmt.Sprintf("Scratch risk %.0f even with %d rinses of the mitt, over the aim of %.0f. Before the mitt, %s would "+
+		"bring it to %.0f.", made.Index, made.Rinses, f.aim(s), says, least)
+}
+
+// Hands-on time of strokes, min/m2, by grade; on glass they are quicker; a dirty lower zone gets a second pass, half
+// as long (model, from how long people are seen to wash a mid-size: 7 to 15 min).
+var strokeTime = [contact.Worst + 1]float64{0.45, 0.45, 0.5, 0.6, 0.6}
+
+const (
+	glassTime  = 0.6
+	secondPass = 0.5
+	// secondPassFrom is the grade from which a lower zone is gone over twice.
+	secondPassFrom contact.Grade = 2
+)
+
+// handTime is how long the hand is on the paint: strokes, and rinses or fresh cloths. The author's time for the body
+// does not count in a contact step: soil would count twice.
+func (f *filler) handTime(step *FilledStep, s procedure.Step, medium contact.Cloth, changes int) {
+	strokes, fixed, each := 0.0, s.Time.Fixed, medium.RinseTime()
+	for _, p := range step.Patches {
+		took := p.Area * strokeTime[p.Grade]
+		if p.Zone.Surface() == vehicle.Glass {
+			took *= glassTime
+		}
+		if p.Band == vehicle.Lower && p.Grade >= secondPassFrom {
+			took *= 1 + secondPass
+		}
+		strokes += took
+	}
+	strokes *= medium.Pace()
+	if s.BothHands {
+		strokes /= 2
+	}
+	step.Rinsing = round2(float64(changes) * each.Minutes())
+	from := fmt.Sprintf("%.1f min of strokes (%.2f min/m² when clean to %.2f when heavy, glass %.1f of that, a second pass "+
+		"on dirty lower zones)", strokes, strokeTime[0], strokeTime[contact.Worst], glassTime)
+	source := "How long people are seen to wash (model)"
+	step.Written = round1(fixed + strokes + step.Rinsing)
+	step.Minutes = step.Written
+	if own, has := f.job.Standards[step.ID]; has && own.Form != timing.AsWritten {
+		step.Minutes = round1(own.Minutes(fixed+strokes, step.Area, int(f.assessed.Overall)) + step.Rinsing)
+		from, source = fmt.Sprintf("strokes: %s; as written %s", own.Words(), from), "The shop's standard, from its own timings (Times)"
+	}
+	what := "rinses"
+	if step.Technique == procedure.ContactTowel {
+		what = "fresh cloths"
+	}
+	from += fmt.Sprintf(" + %d %s of %.0f s", changes, what, float64(each))
+	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, source})
+}
+
+func round2(x float64) float64 { return math.Round(x*100) / 100 }
+
 // touched adds a contact step's harm to the plan's and takes what it picked up off the zones.
-func (f *filler) touched(zones []vehicle.Zone, l contact.Lacquer, drag, left float64) {
-	f.drag += drag
-	f.plan.Index, f.plan.Left = round1(l.Index(f.drag)), math.Round(left)
-	for _, z := range zones {
+func (f *filler) touched(step *FilledStep, harm, left float64) {
+	f.harm += harm
+	f.left += left
+	f.plan.Index, f.plan.Left = round1(contact.Index(f.harm)), math.Round(f.left)
+	for _, z := range step.Zones {
 		f.soil[z] = contact.SoilAfterTouch(f.soil[z])
 	}
 }
@@ -119,14 +268,21 @@ func (f *filler) touched(zones []vehicle.Zone, l contact.Lacquer, drag, left flo
 // rinseReach is how long it takes to fetch the lance and reach the first panel, minutes (model).
 const rinseReach = 1.0
 
-// minutesPerPanel is a panel's share of the contact wash, the walk to the bucket included.
+// besides is what a panel takes besides the washing, min: walking round, gaps and edges (model, calibrated to about four
+// shaded panels before a rinse, common practice).
+const besides = 0.5
+
+// minutesPerPanel is a panel's share of the contact wash and of the rinse after it.
 func minutesPerPanel(step *FilledStep) float64 {
-	return max(0.2, step.Minutes/(step.Area/vehicle.PanelArea)) + 0.5
+	return max(0.2, step.Minutes/(step.Area/vehicle.PanelArea)) + besides + rinsePerPanel
 }
+
+// rinsePerPanel is how long a panel takes to rinse, min (handbook, section 7: 2 to 3 min a car).
+const rinsePerPanel = 0.15
 
 // panelsPerRinse is how many panels may wait in suds before the first must be rinsed; never less than one.
 func (f *filler) panelsPerRinse(step *FilledStep) int {
-	window := f.driest(procedure.Outside, climate.SudsFilm).window.Minutes()
+	window := dryingMargin * f.driest(procedure.Outside, climate.SudsFilm).window.Minutes()
 	panels := int(math.Floor((window - rinseReach) / minutesPerPanel(step)))
 	return max(1, min(panels, int(math.Ceil(step.Area/vehicle.PanelArea))))
 }
@@ -137,7 +293,7 @@ func (f *filler) rinseFigure(step *FilledStep) Figure {
 		"Panels before the car is rinsed",
 		fmt.Sprint(step.Panels.PerRinse),
 		fmt.Sprintf(
-			"suds stay wet %s here (%s); %.1f min a panel and %.0f min to reach the first with the lance",
+			"suds stay wet %s here (%s), of which 0.9 is used; %.1f min a panel and %.0f min to reach the first with the lance",
 			window,
 			f.air(),
 			minutesPerPanel(step),
@@ -147,17 +303,32 @@ func (f *filler) rinseFigure(step *FilledStep) Figure {
 	}
 }
 
+// fresh is a wash by fresh faces: with so many cloths, or with as many as the dirt asks for.
+func fresh(medium contact.Cloth, l contact.Lacquer, patches []contact.Patch, cloths int) (contact.FreshPlan, error) {
+	if cloths > 0 {
+		return contact.Given(medium, l, patches, cloths), nil
+	}
+	return contact.Fresh(medium, l, patches)
+}
+
 func (f *filler) towels(step *FilledStep, s procedure.Step) error {
-	patches, l := f.patches(s), f.lacquer()
+	patches, l := f.patches(s), f.job.Lacquer()
 	medium := cmp.Or(s.Medium, contact.PlushTowel)
-	made, err := contact.Fresh(medium, l, patches)
+	made, err := fresh(medium, l, patches, s.Cloths)
 	if err != nil {
 		return err
 	}
-	f.touched(step.Zones, l, made.Drag, made.Left)
+	if made.Index > contact.HighestRisk {
+		return fmt.Errorf("%s: the paint would be marked (scratch risk %.0f of 100, %d at most): rinse and foam first",
+			step.Title, made.Index, contact.HighestRisk)
+	}
+	f.touched(step, made.Harm, made.Left)
+	step.Patches = patches
+	f.handTime(step, s, medium, made.Cloths)
 	name := "Towels"
 	if medium == contact.PlushTowel {
-		f.plan.Towels, step.Cloth = made.Cloths, fmt.Sprintf("%d plush towels, folded in four", made.Cloths)
+		f.plan.Towels += made.Cloths
+		step.Cloth = fmt.Sprintf("%d plush towels, folded in four", made.Cloths)
 	} else {
 		name, step.Cloth = "Cloths", fmt.Sprintf("%d of %s", made.Cloths, medium)
 	}
@@ -172,26 +343,24 @@ func (f *filler) towels(step *FilledStep, s procedure.Step) error {
 		Figure{
 			name,
 			fmt.Sprint(made.Cloths),
-			fmt.Sprintf(
-				"%d faces at %.0f a cloth; a face does %.2f m² of the dirtiest upper zone before it carries %.0f mg",
-				made.Faces,
-				faces,
-				made.PerFace,
-				l.Limit,
-			),
+			counted(made, faces, l, s.Cloths > 0),
 			"Grit model, calibrated to common practice",
 		},
-		Figure{
-			"Scratch risk",
-			fmt.Sprintf("%.0f of 100", made.Index),
-			fmt.Sprintf("%.0f mg m² of grit dragged, on a scale of %.0f for this paint", made.Drag, l.Scale),
-			"Grit model",
-		},
+		riskFigure(made.Index, made.Drag, l),
 	)
 	return nil
 }
 
 func round1(x float64) float64 { return math.Round(x*10) / 10 }
+
+// counted says how the cloths of a towel wash were counted.
+func counted(made contact.FreshPlan, faces float64, l contact.Lacquer, given bool) string {
+	if given {
+		return fmt.Sprintf("as the procedure says: %d faces at %.0f a cloth, %.1f m² each", made.Faces, faces, made.PerFace)
+	}
+	return fmt.Sprintf("%d faces at %.0f a cloth; a face does %.2f m² of the dirtiest upper zone before it carries %.0f mg",
+		made.Faces, faces, made.PerFace, l.Limit)
+}
 
 // warn adds what the whole plan says about budget and dwell.
 func (f *filler) warn() {

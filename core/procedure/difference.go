@@ -219,6 +219,8 @@ func (d *differ) step(old, new Step) {
 	d.text(id, name+"the tool", old.Tool, new.Tool)
 	d.text(id, name+"the cloth", old.Cloth, new.Cloth)
 	d.text(id, name+"what touches the paint", string(old.Medium), string(new.Medium))
+	d.number(id, name+"how many cloths are taken", float64(old.Cloths), float64(new.Cloths), "")
+	d.yes(id, name+"a cloth in each hand", old.BothHands, new.BothHands)
 	d.text(id, name+"the cloth's colour", old.Colour, new.Colour)
 	d.text(id, name+"the machine", old.Machine, new.Machine)
 	d.text(id, name+"the skill", string(old.Skill), string(new.Skill))

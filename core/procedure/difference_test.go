@@ -26,8 +26,8 @@ func TestDifferencesInWords(t *testing.T) {
 	}{
 		"nothing":    {func(*Procedure) {}, []string{}},
 		"only style": {func(p *Procedure) { p.step("seal").When = Not(Be(c.PaintFinish, "satin")) }, []string{}},
-		"a number": {func(p *Procedure) { p.step("mitt").Time.Body = 12 }, []string{"changed: “Two-bucket " +
-			"wash”: the time for the body was 10 min and is 12 min."}},
+		"a number": {func(p *Procedure) { p.step("foam").Time.Body = 3 }, []string{"changed: “Foam”: " +
+			"the time for the body was 1.75 min and is 3 min."}},
 		"a dwell": {func(p *Procedure) { d := p.step("foam").Dwell; d.Min, d.Max = 3*minute, 8*minute },
 			[]string{"changed: “Foam”: the dwell was “5 min to 10 min” and is “3 min to 8 min”."}},
 		"narrower": {func(p *Procedure) { p.step("shuts").When = Min(c.GradeOverall, 2) },

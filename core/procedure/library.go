@@ -267,6 +267,13 @@ func hosed(id, title, text string) Step {
 	}
 }
 
+// hoseJet is a rinse with the hose's jet nozzle, before anything touches: it takes more than a shower.
+func hoseJet(id, title, text string) Step {
+	return hosed(id, title, text).with(func(s *Step) {
+		s.Act, s.Tool, s.Reason = contact.HoseJet, "hose, jet nozzle", "The nozzle takes more than a shower does; slowly, top down."
+	})
+}
+
 func lumps() Step {
 	return jet(
 		"lumps",
@@ -439,8 +446,8 @@ func mitt() Step {
 	return Step{
 		ID:    "mitt",
 		Title: "Two-bucket wash",
-		Text: "Half the roof and the windscreen, then rinse the mitt. Weight of the mitt only. Upper all round, " +
-			"then middle, then lower, front bumper last. Flip and one more light pass.",
+		Text: "Weight of the mitt only. Upper all round, then middle, then lower, front bumper last. Where it is dirty, " +
+			"a second light pass with the clean face.",
 		Says: []Saying{
 			{Be(c.StrokeDirection, c.Along), "Straight, along the car."},
 			{Be(c.StrokeDirection, c.UpAndDown), "Up and down on the sides, along on the flats."},
@@ -457,13 +464,9 @@ func mitt() Step {
 		Tool:      "wash bucket, rinse bucket with guard",
 		Cloth:     "1 long-pile mitt, a second for the lower band from grade 3",
 		Colour:    forPaint,
-		Time: Time{
-			Body:   10,
-			Soiled: true,
-		},
-		Skill:    SkillMitt,
-		Cautions: []string{cautionSlip},
-		LookFor:  "Mitt and rinse water: no grit felt with a bare hand.",
+		Skill:     SkillMitt,
+		Cautions:  []string{cautionSlip},
+		LookFor:   "Mitt and rinse water: no grit felt with a bare hand.",
 	}
 }
 

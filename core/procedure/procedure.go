@@ -171,6 +171,8 @@ type Step struct {
 	Tool      string         `json:"tool,omitempty"`
 	Cloth     string         `json:"cloth,omitempty" doc:"Cloth class and how many"`
 	Medium    contact.Cloth  `json:"medium,omitempty" doc:"What touches the paint; a mitt, or for a towel wash a plush towel, when unsaid"`
+	Cloths    int            `json:"cloths,omitempty" doc:"For a towel wash: so many, whatever the dirt; counted by the dirt when unsaid"`
+	BothHands bool           `json:"bothHands,omitempty" doc:"A cloth in each hand: half the stroke time"`
 	Colour    string         `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
 	Class     ProductClass   `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
 	Product   string         `json:"product,omitempty" doc:"Id of a product on the shelf, where not any of its class will do"`
@@ -198,6 +200,9 @@ func (s Step) On(p vehicle.Part) bool {
 	}
 	return s.Zones.Has(p)
 }
+
+// Touches reports whether a cloth meets the paint in the step.
+func (s Step) Touches() bool { return s.Technique == ContactWash || s.Technique == ContactTowel }
 
 // Saying is a sentence of the instruction that depends on the condition.
 type Saying struct {
@@ -424,6 +429,9 @@ func (p Procedure) Check() error {
 			if !z.Known() {
 				add("step %s: there is no zone %q", s.ID, z)
 			}
+		}
+		if s.Cloths < 0 || s.Cloths > 0 && s.Technique != ContactTowel {
+			add("step %s: cloths are counted for a towel wash, zero or more", s.ID)
 		}
 		if s.Time.Fixed < 0 || s.Time.Body < 0 || s.Time.PerWheel < 0 {
 			add("step %s: times must be zero or more", s.ID)

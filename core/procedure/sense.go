@@ -216,10 +216,6 @@ func where(steps []Step, pick func(Step) bool) []Step {
 	return picked
 }
 
-func (s Step) touchesPaint() bool {
-	return s.Technique == ContactWash || s.Technique == ContactTowel
-}
-
 // group facts of a mid-size car, worked out once.
 var groupZones = func() map[ZoneGroup][]vehicle.Part {
 	all := map[ZoneGroup][]vehicle.Part{}
@@ -239,6 +235,20 @@ func (s Step) anyPart(test func(vehicle.Part) bool) bool {
 		return slices.ContainsFunc(groupZones[s.Zones], test)
 	}
 	return slices.ContainsFunc(vehicle.Hatch.Parts(), func(p vehicle.Part) bool { return s.On(p) && test(p) })
+}
+
+// usualTouch is what a contact wash usually takes, min/m2, rinses included (handbook, section 20: 8 to 15 min for a
+// mid-size; common practice, no source).
+const usualTouch = 0.75
+
+// usualMinutes is what the step takes on a mid-size car, moderately dirty.
+func (s Step) usualMinutes() float64 {
+	if !s.Touches() {
+		return s.Time.Fixed + s.Time.Body + 4*s.Time.PerWheel
+	}
+	area := 0.0
+	s.anyPart(func(p vehicle.Part) bool { area += p.Area; return false })
+	return s.Time.Fixed + usualTouch*area
 }
 
 func (s Step) onlyBand(b vehicle.Band) bool {
@@ -361,11 +371,11 @@ var senseRules = []senseRule{
 		"What is picked up low down is dragged over what was clean.",
 		func(r *reader) []Mistake {
 			return r.every(func(i int, s Step) string {
-				if !s.touchesPaint() || !s.onlyBand(vehicle.Lower) {
+				if !s.Touches() || !s.onlyBand(vehicle.Lower) {
 					return ""
 				}
 				for _, later := range r.steps[i+1:] {
-					if later.touchesPaint() && !later.Again && !later.onlyBand(vehicle.Lower) && r.together(s, later) {
+					if later.Touches() && !later.Again && !later.onlyBand(vehicle.Lower) && r.together(s, later) {
 						return fmt.Sprintf("The lower band is washed before “%s”, which goes higher.", later.Title)
 					}
 				}
@@ -396,7 +406,7 @@ var senseRules = []senseRule{
 		"At grade 3 a pre-wash is not optional: a touch would drag what water takes off.",
 		func(r *reader) []Mistake {
 			return r.every(func(i int, s Step) string {
-				if !s.touchesPaint() {
+				if !s.Touches() {
 					return ""
 				}
 				before := where(r.steps[:i], func(earlier Step) bool { return earlier.Act != "" && earlier.hasPaint() })
@@ -413,7 +423,7 @@ var senseRules = []senseRule{
 		"Rinseless drags what is not rinsed off: above grade 2 it is rubbed over the paint.",
 		func(r *reader) []Mistake {
 			return r.every(func(i int, s Step) string {
-				if !s.touchesPaint() {
+				if !s.Touches() {
 					return ""
 				}
 				rinsed := where(r.steps[:i], func(earlier Step) bool {
@@ -664,7 +674,7 @@ var senseRules = []senseRule{
 						return ""
 					}
 					if later.When.Always() {
-						between += later.Time.Fixed + later.Time.Body + 4*later.Time.PerWheel
+						between += later.usualMinutes()
 					}
 				}
 				return ""
@@ -797,7 +807,7 @@ var senseRules = []senseRule{
 	}},
 	{"no-time", Warning, "A step without a time makes every promise wrong.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
-			if s.Time.Fixed+s.Time.Body+s.Time.PerWheel == 0 {
+			if s.usualMinutes() == 0 {
 				return "It takes no time at all."
 			}
 			return ""
@@ -806,7 +816,7 @@ var senseRules = []senseRule{
 	{"no-skill", Warning, "A step that touches the car needs someone who may do it.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if s.Skill == "" &&
-				(s.touchesPaint() || s.Technique == Rinse || s.Technique == Agitate || s.Technique == Dry) {
+				(s.Touches() || s.Technique == Rinse || s.Technique == Agitate || s.Technique == Dry) {
 				return "It names no skill."
 			}
 			return ""

@@ -240,9 +240,9 @@ var breakages = map[string]struct {
 	}},
 	"nothing-to-look-for": {at: "mitt", says: "shows", breakIt: func(p *Procedure) { p.step("mitt").LookFor = "" }},
 	"no-time": {
-		at:      "mitt",
+		at:      "towel",
 		says:    "no time",
-		breakIt: func(p *Procedure) { p.step("mitt").Time = Time{} },
+		breakIt: func(p *Procedure) { p.step("towel").Time = Time{} },
 	},
 	"no-skill": {at: "mitt", says: "no skill", breakIt: func(p *Procedure) { p.step("mitt").Skill = "" }},
 }

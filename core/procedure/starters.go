@@ -61,7 +61,7 @@ func HoseTwoBucket() Procedure {
 			firstRinse(
 				soakBugs(),
 				citrus().when(Min(c.GradeLower, 3)),
-				hosed(
+				hoseJet(
 					"rinse",
 					"Rinse hard, panel by panel",
 					"Top down, close and slow, every gap.",
@@ -148,10 +148,10 @@ func Express() Procedure {
 					Time:      Time{Fixed: 0.6},
 					LookFor:   "Nothing left to fetch.",
 				},
-				hosed("rinse", "Rinse", "Top down.").taking(Time{Body: 2.2}).ending("spray"),
+				hoseJet("rinse", "Rinse", "Top down.").taking(Time{Body: 2.2}).ending("spray"),
 			),
 			contactWash(
-				mitt().taking(Time{Body: 6.5, Soiled: true}),
+				mitt(),
 				Step{
 					ID:        "suds",
 					Title:     "Brush the wheels with what suds are left",
@@ -541,11 +541,10 @@ func WinterLowProduct() Procedure {
 	apc := func() *Dose {
 		return dose(Degreaser, 10, 1, measure.WaterFirst, "500 ml wheel sprayer", measure.Ml(500))
 	}
-	pad := func(id, title, text string, zones ZoneGroup, minutes float64) Step {
+	pad := func(id, title, text string, zones ZoneGroup) Step {
 		return mitt().called(id).
 			worded(title, text).
 			on(zones).
-			taking(Time{Body: minutes, Soiled: true}).
 			with(func(s *Step) {
 				s.Medium, s.Cloth, s.Tool = contact.Pad, "1 flat pad", "wash bucket, rinse bucket with guard"
 			})
@@ -590,14 +589,12 @@ func WinterLowProduct() Procedure {
 					"Pad left and right, flip, up and down",
 					"Upper and middle: left-right with one face, flip, up-down with the other.",
 					UpperAndMiddle,
-					6,
 				),
 				pad(
 					"pad-lower",
 					"Second pad for the lower third",
 					"Lower doors, sills and bumpers with the second pad.",
 					LowerHalf,
-					3,
 				).with(func(s *Step) { s.Cloth = "second flat pad" }),
 				brushBadges().worded("Third pad for the trim", "Trim, plastic, badges with the third pad.").
 					with(func(s *Step) { s.Tool, s.Cloth, s.Colour = "", "third flat pad", "slate: trim" }),
@@ -803,9 +800,9 @@ func SpeedWash() Procedure {
 				mitt().ending("foam").
 					worded("Two wet towels, every inch once", "A wet towel in each hand instead of a mitt; "+
 						"straight, once over everything, lower last with the second.").
-					taking(Time{Body: 2.1}).
 					with(func(s *Step) {
-						s.Medium, s.Cloth, s.Tool, s.Says = contact.WetTowel, "2 wet plush towels", "1 bucket", nil
+						s.Technique, s.Medium, s.Cloths, s.BothHands = ContactTowel, contact.WetTowel, 2, true
+						s.Cloth, s.Tool, s.Says = "2 wet plush towels", "1 bucket", nil
 						s.Dose = toWater(Shampoo, 1, 500, measure.PartsPlusParts, "bucket", measure.Ml(10_000))
 					}),
 			),
@@ -987,12 +984,8 @@ func RinselessTowels() Procedure {
 					Ends:      []string{"wet"},
 					Cloth:     "plush towels in four",
 					Colour:    forPaint,
-					Time: Time{
-						Body:   18,
-						Soiled: true,
-					},
-					Skill:   SkillMitt,
-					LookFor: "The last face of each towel is pale.",
+					Skill:     SkillMitt,
+					LookFor:   "The last face of each towel is pale.",
 				},
 				sprayWax(),
 			),
@@ -1135,7 +1128,6 @@ func RinselessTwoTowels() Procedure {
 				mitt().ending("wet").
 					worded("Towels in turn", "Towels wrung to the verge of dripping; while one works the other "+
 						"sheds its dirt in the bucket. Upper, middle, lower, front last.").
-					taking(Time{Body: 10, Soiled: true}).
 					with(func(s *Step) {
 						s.Medium, s.Cloth, s.Tool = contact.WetTowel, "2 plush towels", "bucket with guard"
 					}),
@@ -1206,7 +1198,6 @@ func Waterless() Procedure {
 					Class:     WaterlessMist,
 					Cloth:     "plush towels in four",
 					Colour:    forPaint,
-					Time:      Time{Body: 10},
 					Skill:     SkillMitt,
 					LookFor:   "Faces stay pale.",
 				},
@@ -1350,13 +1341,9 @@ func ManyMittWash() Procedure {
 					Tool:      "tub of suds",
 					Cloth:     "long-pile mitts, see the count",
 					Colour:    forPaint,
-					Time: Time{
-						Body:   9,
-						Soiled: true,
-					},
-					Skill:    SkillMitt,
-					Cautions: []string{cautionSlip},
-					LookFor:  "No mitt goes back into the tub.",
+					Skill:     SkillMitt,
+					Cautions:  []string{cautionSlip},
+					LookFor:   "No mitt goes back into the tub.",
 				},
 			),
 			finalRinse(finalJet(), dryingAid(), dryingAidOff()),

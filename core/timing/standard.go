@@ -108,7 +108,7 @@ func (s Standards) Rebase(washes []Wash) []Wash {
 			was := step.Planned
 			step.Planned = step.Written
 			if own, has := s[step.Step]; has && !step.Rework {
-				step.Planned = own.Minutes(step.Written, step.Area, rebased[i].Grade)
+				step.Planned = own.Minutes(step.Written-step.Rinsing, step.Area, rebased[i].Grade) + step.Rinsing
 			}
 			more[step.Stage] += step.Planned - was
 			t.Planned += step.Planned - was
@@ -130,7 +130,12 @@ type Observation struct {
 }
 
 // Ratio is how long it took over the written time.
-func (o Observation) Ratio() float64 { return o.Step.Actual / o.Step.Written }
+func (o Observation) Ratio() float64 { return o.actual() / o.written() }
+
+// actual and written are the minutes that a standard is made of. In a contact step the rinses of the mitt that were
+// planned are taken out of both: their number is the plan's, not the hand's speed.
+func (o Observation) actual() float64  { return o.Step.Actual - o.Step.Rinsing }
+func (o Observation) written() float64 { return o.Step.Written - o.Step.Rinsing }
 
 // farOut is the modified z-score past which a timing is an outlier (Iglewicz and Hoaglin, by the NIST/SEMATECH
 // e-Handbook of Statistical Methods, 1.3.5.17), and toNormal makes a median absolute deviation comparable with a
@@ -178,8 +183,10 @@ func outliers(values []float64) []bool {
 }
 
 // Tells reports whether a timing says something of its step's standard: steps that more than one person did,
-// reworked, untimed or unattended do not.
-func (s *StepTime) Tells() bool { return s.Actual > 0 && s.Written > 0 && !s.Shared && !s.Rework }
+// reworked, untimed or unattended do not, and those that took no longer than their planned rinses alone.
+func (s *StepTime) Tells() bool {
+	return s.Actual > s.Rinsing && s.Written > s.Rinsing && !s.Shared && !s.Rework
+}
 
 // SetApart are the timings that lie far out among all of their step.
 func SetApart(washes []Wash) map[*StepTime]bool {
@@ -389,7 +396,7 @@ func (o Observation) normal(ratings map[string]float64) (minutes, rating float64
 	if rating == 0 {
 		rating = 100
 	}
-	return o.Step.Actual * rating / 100, rating
+	return o.actual() * rating / 100, rating
 }
 
 // Propose works the standard time of a step out: observed x rating x (1 + allowances). Allowances are a share, 0.11
@@ -438,20 +445,20 @@ func (p *StandardProposal) observe(list []Observation, ratings map[string]float6
 			p.Learning++
 		default:
 			minutes, rating := o.normal(ratings)
-			over = append(over, minutes/o.Step.Written)
+			over = append(over, minutes/o.written())
 			written, observed, normal = append(
 				written,
-				o.Step.Written,
+				o.written(),
 			), append(
 				observed,
-				o.Step.Actual,
+				o.actual(),
 			), append(
 				normal,
 				minutes,
 			)
 			inUse, rated = append(
 				inUse,
-				p.Current.Minutes(o.Step.Written, o.Step.Area, o.Wash.Grade),
+				p.Current.Minutes(o.written(), o.Step.Area, o.Wash.Grade),
 			), append(
 				rated,
 				rating,

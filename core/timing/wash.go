@@ -24,6 +24,7 @@ type StepTime struct {
 	Area      float64             `json:"area,omitempty" doc:"m2"`
 	Rinses    int                 `json:"rinses,omitempty" doc:"of the mitt, tapped"`
 	Asked     int                 `json:"asked,omitempty" doc:"rinses that the plan asked for"`
+	Rinsing   float64             `json:"rinsing,omitempty" doc:"min that the planned rinses or fresh cloths take"`
 	Shared    bool                `json:"shared,omitempty" doc:"More than one person worked on it: it says nothing of one person's time"`
 	Rework    bool                `json:"rework,omitempty"`
 }
@@ -107,11 +108,12 @@ func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 			Actual: round2(
 				did.HandsOn.Minutes(),
 			),
-			Paused: round2(did.Paused.Minutes()),
-			Area:   round2(s.Area),
-			Rinses: did.Rinses,
-			Asked:  s.Rinses,
-			Rework: s.Rework,
+			Paused:  round2(did.Paused.Minutes()),
+			Area:    round2(s.Area),
+			Rinses:  did.Rinses,
+			Asked:   s.Rinses,
+			Rinsing: s.Rinsing,
+			Rework:  s.Rework,
 		}
 		if t.Written == 0 {
 			t.Written = t.Planned // a wash from before the two were told apart

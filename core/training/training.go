@@ -2,18 +2,39 @@
 package training
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"time"
 
 	"uskel/core/contact"
 	"uskel/core/procedure"
+	"uskel/core/vehicle"
 )
 
 // MittDrill is a contact wash on paper: the trainee decides move by move, the grit model answers.
 type MittDrill struct {
 	Lacquer contact.Lacquer `json:"lacquer"`
 	Patches []contact.Patch `json:"patches"`
+	Aim     float64         `json:"aim,omitempty" doc:"Scratch risk that the plan stays under; the usual when absent"`
+}
+
+// slack is how much more than the plan's own fullest face a trainee's may carry before it counts as too much (model).
+const slack = 1.15
+
+// NewMittDrill is a drill on a car's patches. A face is told to be over when it carries clearly more than any face of
+// the plan's own for this car: the trainee is held to the cadence that the plan asks for, not to one for all cars.
+func NewMittDrill(lacquer contact.Lacquer, patches []contact.Patch, aim float64) (MittDrill, error) {
+	d := MittDrill{Lacquer: lacquer, Patches: patches, Aim: aim}
+	own, err := d.own()
+	d.Lacquer.Limit = slack * own.Peak
+	return d, err
+}
+
+// own is the plan's own run of the drill.
+func (d MittDrill) own() (contact.Plan, error) {
+	second := slices.ContainsFunc(d.Patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
+	return contact.Make(contact.Mitt, d.Lacquer, d.Patches, second, cmp.Or(d.Aim, contact.DefaultAim))
 }
 
 // Played is a move with the model's answer.
@@ -77,8 +98,7 @@ func (d MittDrill) Compare(moves []contact.Move) (Comparison, error) {
 	if !s.Finished {
 		return Comparison{}, fmt.Errorf("the drill is not finished: some zones are still unwashed")
 	}
-	second := slices.ContainsFunc(d.Patches, func(p contact.Patch) bool { return p.Grade >= 3 })
-	own, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, second)
+	own, err := d.own()
 	if err != nil {
 		return Comparison{}, err
 	}

@@ -12,7 +12,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-var drill = MittDrill{contact.Lacquer{Limit: 55, Scale: 2500}, []contact.Patch{
+var drill = MittDrill{Lacquer: contact.Lacquer{Limit: 55, Scale: 2500}, Patches: []contact.Patch{
 	{Zone: vehicle.Roof, Band: vehicle.Upper, Area: 1.6, Grade: 1, Grit: 98},
 	{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Area: 1.5, Grade: 1, Grit: 98},
 	{Zone: vehicle.LowerLeft, Band: vehicle.Lower, Area: 1.0, Grade: 2, Grit: 270},

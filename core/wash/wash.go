@@ -192,6 +192,7 @@ type PlannedStep struct {
 	ProductID string              `json:"productId,omitempty"`
 	Covers    bool                `json:"covers,omitempty" doc:"It puts protection on"`
 	Rinses    int                 `json:"rinses,omitempty" doc:"Rinses of the mitt that the plan asks for"`
+	Rinsing   float64             `json:"rinsing,omitempty" doc:"min of Minutes for these rinses, or for fresh cloths"`
 }
 
 // Dwell is the planned dwell, from the end of the application.

@@ -8,7 +8,7 @@ type StepState = State["steps"][number];
 
 /** Where the mitt stands by the plan: which mittful, what is washed with it, and whether a rinse is due after it. */
 export function useMitt(view: WashView, did: StepState | undefined) {
-  const list = view.mittfuls ?? [];
+  const list = (did && view.mittfuls[did.id]) ?? [];
   const rinses = did?.rinses ?? 0;
   const at = Math.min(rinses, list.length - 1);
   return { list, rinses, due: list.length > 0 && rinses < list.length - 1, now: list[at] };

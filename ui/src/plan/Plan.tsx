@@ -300,7 +300,7 @@ function Filled({
           {plan.towels > 0 ? (
             <Figure value={String(plan.towels)} label="plush towels" />
           ) : (
-            <Figure value={String(plan.contact?.rinses ?? 0)} label="rinses of the mitt" />
+            <Figure value={String(plan.rinses)} label="rinses of the mitt" />
           )}
           <Figure value={money(plan.cost, me?.currency ?? "")} label="product" />
           <Figure value={q.volume(plan.litres * 1000)} label="water" />
@@ -352,7 +352,7 @@ function Filled({
         </Panel>
         {current && (
           <div className="lg:sticky lg:top-4 lg:self-start">
-            <Detail s={current} view={view} plan={plan} />
+            <Detail s={current} view={view} />
           </div>
         )}
       </div>
@@ -385,7 +385,7 @@ function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick
   );
 }
 
-function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; plan: Schemas["Plan"] }) {
+function Detail({ s, view }: { s: FilledStep; view: Schemas["PlanView"] }) {
   const q = useQuantities();
   const holders = s.skill ? (view.holders[s.skill] ?? []) : [];
   return (
@@ -447,7 +447,7 @@ function Detail({ s, view, plan }: { s: FilledStep; view: Schemas["PlanView"]; p
           ))}
         </ul>
       )}
-      {s.panels && plan.contact && <MittMoves contact={plan.contact} />}
+      {s.contact && <MittMoves contact={s.contact} />}
       <Origins figures={s.figures} />
     </Panel>
   );

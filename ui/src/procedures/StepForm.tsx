@@ -110,7 +110,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
         {text("tool", "Tool")}
         {text("cloth", "Cloth and how many")}
         {text("colour", "Cloth colour: where it may go")}
-        {(step.technique === "contact wash" || step.technique === "towel wash") && (
+        {touches(step) && (
           <Field label="What touches">
             <Select
               value={step.medium ?? ""}
@@ -119,6 +119,12 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
             />
           </Field>
         )}
+        {step.technique === "towel wash" && (
+          <Field label="Cloths" hint="Empty: as many as the dirt asks for">
+            <Count value={step.cloths ?? 0} onChange={(cloths) => set({ cloths })} />
+          </Field>
+        )}
+        {touches(step) && <Tick label="A cloth in each hand" on={step.bothHands ?? false} onChange={(bothHands) => set({ bothHands })} />}
       </div>
       {earlier.length > 0 && (
         <Group title="Comes after">
@@ -148,8 +154,25 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
   );
 }
 
+/** Whether a cloth meets the paint in the step. */
+function touches(step: Step) {
+  return step.technique === "contact wash" || step.technique === "towel wash";
+}
+
 /** How long hands are on it, by what the time grows with. */
 function Time({ step, set }: { step: Step; set: (next: Partial<Step>) => void }) {
+  if (touches(step)) {
+    return (
+      <Group title="Time, hands on">
+        <Field
+          label="Besides the washing, min"
+          hint="How long the cloth is on the paint follows from the car, its dirt and the rinses that the plan asks for."
+        >
+          <Count value={step.time.fixed} onChange={(fixed) => set({ time: { ...step.time, fixed } })} />
+        </Field>
+      </Group>
+    );
+  }
   return (
     <Group title="Time, hands on">
       <div className="grid grid-cols-3 gap-3">

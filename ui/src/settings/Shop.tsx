@@ -180,7 +180,7 @@ function Money({ form }: { form: ShopForm }) {
 
 function Rest({ form }: { form: ShopForm }) {
   return (
-    <Panel title="Times and tablets">
+    <Panel title="Times, paint and tablets">
       <div className="grid gap-3 sm:grid-cols-2">
         <NumberField
           form={form}
@@ -188,6 +188,15 @@ function Rest({ form }: { form: ShopForm }) {
           label="Allowances on standard times, %"
           hint="For rest and needs: standard = observed × rating × (1 + allowances). Leave it empty to use the pauses that were tapped."
           min={0}
+          max={60}
+          optional
+        />
+        <NumberField
+          form={form}
+          name="aim"
+          label="Scratch risk that plans stay under, of 100"
+          hint="Empty for 20. Lower asks for more rinses of the mitt."
+          min={5}
           max={60}
           optional
         />
