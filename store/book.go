@@ -207,6 +207,9 @@ func (b *book) intern(w timing.Wash) timing.Wash {
 		for _, text := range []*string{&s.Step, &s.Stage, &s.Title, &s.Product, &s.ProductID, &s.By} {
 			*text = b.once(*text)
 		}
+		for k := range s.Parts {
+			s.Parts[k].Part = b.once(s.Parts[k].Part)
+		}
 	}
 	for i := range w.Times.Stages {
 		w.Times.Stages[i].Stage = b.once(w.Times.Stages[i].Stage)

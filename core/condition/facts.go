@@ -39,6 +39,8 @@ const (
 	SupplyHere    Fact = "water supply"
 	RunoffAllowed Fact = "runoff allowed"
 	FoamWindow    Fact = "foam stays wet"
+	SudsWindow    Fact = "suds stay wet"
+	WheelLabel    Fact = "wheel cleaner may work"
 	WaterHardness Fact = "water hardness"
 	ServiceWanted Fact = "service"
 	WantsShine    Fact = "tyre shine wanted"
@@ -106,6 +108,8 @@ var factInfos = []FactInfo{
 	{Fact: SupplyHere, Label: "the water supply", Kind: Choice, Choices: Supply("").Values()},
 	{Fact: RunoffAllowed, Label: "wash water may run off here", Kind: YesNo, Absent: "wash water may not run off here"},
 	{Fact: FoamWindow, Label: "the time foam stays wet", Kind: Number, Unit: "min"},
+	{Fact: SudsWindow, Label: "the time suds stay wet", Kind: Number, Unit: "min"},
+	{Fact: WheelLabel, Label: "the time the wheel cleaner's label allows", Kind: Number, Unit: "min"},
 	{Fact: WaterHardness, Label: "the water's hardness", Kind: Number, Unit: "mg/l"},
 	{Fact: ServiceWanted, Label: "the service", Kind: Choice, Choices: Service("").Values()},
 	{Fact: WantsShine, Label: "tyre shine is wanted", Kind: YesNo, Absent: "tyre shine is not wanted"},
@@ -169,6 +173,8 @@ type Facts map[Fact]Value
 // Surroundings are the facts that come from the place's weather and water, not from the vehicle.
 type Surroundings struct {
 	FoamWindow time.Duration // how long foam stays wet
+	SudsWindow time.Duration // how long suds stay wet
+	WheelLabel time.Duration // the longest that the wheel cleaner's label allows; no end when it names none
 	FoamWorks  time.Duration // how long it may work: wet, within its label, from when it is on
 	WheelWork  time.Duration // what the four wheels take by hand
 	Hardness   measure.Hardness
@@ -241,6 +247,8 @@ func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 		SupplyHere:    text(string(l.Place.Supply)),
 		RunoffAllowed: yes(l.Place.Runoff),
 		FoamWindow:    number(s.FoamWindow.Minutes()),
+		SudsWindow:    number(s.SudsWindow.Minutes()),
+		WheelLabel:    number(s.WheelLabel.Minutes()),
 		WaterHardness: number(float64(s.Hardness)),
 		ServiceWanted: text(string(l.Service)),
 		WantsShine:    yes(l.TyreShine),

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -53,7 +54,7 @@ func (p Plan) workWithout(job string, people int, without []string) ([]schedule.
 	}
 	for j := range c.steps {
 		for i := range j {
-			if follows(c.steps, i, j) {
+			if c.follows(i, j) {
 				c.tie(&c.steps[i], &c.steps[j])
 			}
 		}
@@ -80,11 +81,13 @@ func (c *cutter) cut(s *FilledStep) {
 	total := measure.Seconds(s.Minutes*60 + 0.5)
 	places := []schedule.Place{schedule.Around}
 	switch {
+	case s.Part != nil:
+		places = []schedule.Place{s.Part.At}
 	case s.PerWheel:
 		places = corners
 	case c.parts(s) > 1:
 		places = make([]schedule.Place, c.parts(s))
-	case c.people > 1 && total >= halvedFrom && (s.Technique == procedure.Dry || s.Technique == procedure.Finish) && bothSides(s.Zones):
+	case c.people > 1 && total >= halvedFrom && halved(s) && bothSides(s.Zones):
 		places = sides
 	}
 	for k, at := range places {
@@ -103,6 +106,12 @@ func (c *cutter) cut(s *FilledStep) {
 		if s.Machine != "" {
 			w.Uses = []string{s.Machine}
 		}
+		if s.Part != nil {
+			w.Title, w.Tool = s.Title, s.base()
+		}
+		if s.Part != nil && s.Part.Over == procedure.OverWheels {
+			w.Seconds = max(w.Seconds-walkInside, w.Seconds/2, 1)
+		}
 		if s.PerWheel {
 			if s.Tool != "" {
 				w.Tool = s.ID // what a step is done with is laid down for another step's
@@ -111,6 +120,11 @@ func (c *cutter) cut(s *FilledStep) {
 		}
 		c.pieces[s.ID] = append(c.pieces[s.ID], c.add(s, w))
 	}
+}
+
+// halved reports whether two people can take a side each: each washes with a mitt of their own, dries or finishes.
+func halved(s *FilledStep) bool {
+	return s.touches() || s.Technique == procedure.Dry || s.Technique == procedure.Finish
 }
 
 // add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all
@@ -195,7 +209,7 @@ func (c *cutter) end(s *FilledStep) {
 			continue
 		}
 		covers := s.Dwell != nil && slices.Contains(s.Rewets, a.ID)
-		ends := slices.Contains(s.Ends, a.ID) && c.firstToEnd(a.ID) == s.ID
+		ends := slices.Contains(s.Ends, a.ID) && c.firstToEnd(a.ID) == s.base()
 		if !covers && !ends {
 			continue
 		}
@@ -215,10 +229,11 @@ func (c *cutter) end(s *FilledStep) {
 	}
 }
 
+// firstToEnd is the step of the procedure that takes a product off first; in a round all its parts do, each on its zones.
 func (c *cutter) firstToEnd(id string) string {
 	for _, s := range c.steps {
 		if slices.Contains(s.Ends, id) {
-			return s.ID
+			return s.base()
 		}
 	}
 	return ""
@@ -247,6 +262,19 @@ func (c *cutter) hold(on, off []piece, lag schedule.Lag) {
 			}
 		}
 	}
+}
+
+// follows says whether step j must wait for step i. In a round one part is finished before the next is begun; where there
+// are more people than one, wheels and sides may be shared out, each to whoever is free.
+func (c *cutter) follows(i, j int) bool {
+	a, b := c.steps[i].Part, c.steps[j].Part
+	if a == nil || b == nil || a.Round != b.Round || a.N == b.N {
+		return follows(c.steps, i, j)
+	}
+	if c.people > 1 && (a.Over == procedure.OverWheels || a.Over == procedure.OverSides) {
+		return false
+	}
+	return b.N == a.N+1 // and so on: the parts before have been waited for
 }
 
 // follows says whether step j must wait for step i, which the procedure has before it.
@@ -319,6 +347,9 @@ func neededFrom(steps []FilledStep, i int) int {
 	}
 	return i + 1
 }
+
+// base is the id of the procedure's step that this one was made from: its own, but in a round.
+func (s FilledStep) base() string { return cmp.Or(s.Base, s.ID) }
 
 // touches reports whether a cloth meets the paint in the step.
 func (s FilledStep) touches() bool { return procedure.Step{Technique: s.Technique}.Touches() }

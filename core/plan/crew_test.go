@@ -42,11 +42,11 @@ func laidOut(t *testing.T, made Plan, people int) (schedule.Problem, schedule.Ti
 	return p, line
 }
 
-// spans are when a step begins and ends on a timeline.
+// spans are when a step of the procedure begins and ends on a timeline, all its parts together.
 func spans(line schedule.Timeline, step string) (first, last measure.Seconds) {
 	first = -1
 	for _, s := range line.Slots {
-		if s.Step == step {
+		if s.Step == step || strings.HasPrefix(s.Step, step+partSign) {
 			if first < 0 {
 				first = s.Start
 			}
@@ -189,15 +189,15 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 	var wheels, towels []schedule.Work
 	for _, w := range work {
 		assert.True(t, strings.HasPrefix(w.ID, "car:"))
-		switch w.Step {
-		case "wheels":
+		switch {
+		case strings.HasPrefix(w.Step, "wheels@"):
 			wheels = append(wheels, w)
-		case "towel":
+		case w.Step == "towel":
 			towels = append(towels, w)
 		}
 	}
 	require.Len(t, wheels, 8, "four wheels, cleaner and work")
-	assert.Equal(t, "Cleaner on: Wheels, one at a time, front left", wheels[0].Title)
+	assert.Equal(t, "Cleaner on: Wheel, tyre and arch, front left", wheels[0].Title)
 	require.Len(t, towels, 2, "a side each for two people")
 	assert.Equal(t, schedule.LeftSide, towels[0].At)
 
@@ -266,10 +266,10 @@ func TestCoveredProductIsHeldByItsLabel(t *testing.T) {
 func TestRestHoldsWhatHasHappened(t *testing.T) {
 	made := resolve(t, procedure.Maintenance(), typical("F6"))
 	done := map[string]Progress{
-		"setup":  {Started: 0, Ended: 200, Who: "A"},
-		"rinse":  {Started: 210, Ended: 400, Who: "A"},
-		"wheels": {Started: 410, Who: "A"},
-		"shuts":  {Skipped: true},
+		"setup":     {Started: 0, Ended: 200, Who: "A"},
+		"rinse":     {Started: 210, Ended: 400, Who: "A"},
+		"wheels@fl": {Started: 410, Who: "A"},
+		"shuts":     {Skipped: true},
 	}
 	p := able(1)
 	p.Work, p.Lags = made.Rest("", 1, done, 600)
@@ -277,7 +277,7 @@ func TestRestHoldsWhatHasHappened(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, line.Feasible, line.Why)
 	require.NoError(t, schedule.Validate(p, line))
-	first, last := spans(line, "wheels")
+	first, last := spans(line, "wheels@fl")
 	assert.Equal(t, measure.Seconds(410), first)
 	wheels := measure.Seconds(made.find("wheels").Minutes * 60)
 	assert.InDelta(t, float64(410+wheels), float64(last), 120, "it runs to its likely end")
@@ -291,7 +291,7 @@ func TestRestHoldsWhatHasHappened(t *testing.T) {
 	p.Work, p.Lags = made.Rest("", 1, done, 3000)
 	line, err = schedule.Solve(p, schedule.Options{Seed: 1, Effort: 20_000})
 	require.NoError(t, err)
-	_, last = spans(line, "wheels")
+	_, last = spans(line, "wheels@fl")
 	assert.Greater(t, last, measure.Seconds(3000), "far over its time, and still not done")
 }
 

@@ -142,7 +142,9 @@ func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 		}
 		at := map[string]int{}
 		for i, s := range made.Steps {
-			at[s.ID] = i
+			if _, seen := at[s.base()]; !seen {
+				at[s.base()] = i
+			}
 		}
 		previous := -1
 		for _, id := range c.order {

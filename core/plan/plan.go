@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"maps"
@@ -114,6 +115,9 @@ type Plan struct {
 // FilledStep is a procedure's step with everything worked out.
 type FilledStep struct {
 	ID         string                 `json:"id"`
+	Base       string                 `json:"base,omitempty" doc:"Id of the procedure's step that it was made from, where a round made several"`
+	Whole      string                 `json:"whole,omitempty" doc:"Title of that step"`
+	Part       *Part                  `json:"part,omitempty" doc:"In a round: the part of the car that it is done for"`
 	Stage      string                 `json:"stage"`
 	Title      string                 `json:"title"`
 	Text       string                 `json:"text"`
@@ -237,23 +241,8 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	f.shareAims(slices.DeleteFunc(p.Steps(), func(s procedure.Step) bool {
 		return job.Arranged.leavesOut(p.ID, s.ID) || !s.When.Holds(f.facts)
 	}))
-	for _, stage := range p.Stages {
-		for _, s := range stage.Steps {
-			if job.Arranged.leavesOut(p.ID, s.ID) {
-				f.plan.Out = append(f.plan.Out, LeftOut{s.ID, stage.Title, s.Title, ByTheLead, true})
-				continue
-			}
-			if !s.When.Holds(f.facts) {
-				f.plan.Out = append(
-					f.plan.Out,
-					LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + ".", false},
-				)
-				continue
-			}
-			if err := f.add(stage, s); err != nil {
-				return nil, &Refusal{[]string{err.Error()}}
-			}
-		}
+	if err := f.steps(p); err != nil {
+		return nil, &Refusal{[]string{err.Error()}}
 	}
 	f.leftOver()
 	f.plan.Line = schedule.OnePerson(f.activities)
@@ -264,6 +253,52 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	}
 	f.warn()
 	return f, nil
+}
+
+// steps fills every step in order; those of a round together.
+func (f *filler) steps(p procedure.Procedure) error {
+	var run []placed // the steps of the round that is being read
+	round := procedure.Round{}
+	end := func() error {
+		steps := run
+		run = nil
+		if len(steps) == 0 {
+			return nil
+		}
+		return f.run(round, steps)
+	}
+	for _, stage := range p.Stages {
+		for _, s := range stage.Steps {
+			if s.Round != round.ID {
+				if err := end(); err != nil {
+					return err
+				}
+				round, _ = p.Round(s.Round)
+			}
+			switch out := f.leftOut(p.ID, stage, s); {
+			case out != nil:
+				f.plan.Out = append(f.plan.Out, *out)
+			case s.Round != "":
+				run = append(run, placed{stage, s})
+			default:
+				if err := f.add(stage, s); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return end()
+}
+
+// leftOut is why a step is not in the plan; nil when it is.
+func (f *filler) leftOut(procedure string, stage procedure.Stage, s procedure.Step) *LeftOut {
+	switch {
+	case f.job.Arranged.leavesOut(procedure, s.ID):
+		return &LeftOut{s.ID, stage.Title, s.Title, ByTheLead, true}
+	case !s.When.Holds(f.facts):
+		return &LeftOut{s.ID, stage.Title, s.Title, "Left out: " + s.When.Why(f.facts) + ".", false}
+	}
+	return nil
 }
 
 // site is what every procedure for a job shares: the car's parts, the weather at it, and how long each group of
@@ -307,13 +342,28 @@ func newSite(job Job) *site {
 	for _, part := range s.parts {
 		s.soiled[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
 	}
-	foam := s.driest(procedure.Outside, climate.FoamFilm).window
 	s.facts = condition.FactsOf(
 		job.Vehicle,
 		job.LookOver,
-		condition.Surroundings{FoamWindow: foam.Duration(), Hardness: job.Hardness, AirTemp: s.here.Temp},
+		condition.Surroundings{
+			FoamWindow: s.driest(procedure.Outside, climate.FoamFilm).window.Duration(),
+			SudsWindow: s.driest(procedure.Outside, climate.SudsFilm).window.Duration(),
+			WheelLabel: job.wheelLabel().Duration(),
+			Hardness:   job.Hardness,
+			AirTemp:    s.here.Temp,
+		},
 	)
 	return s
+}
+
+// wheelLabel is the longest that a wheel cleaner on the shelf may work by its label; a day where none says.
+func (j Job) wheelLabel() measure.Seconds {
+	for _, p := range j.Shelf {
+		if p.Class == procedure.WheelCleaner && p.DwellMax > 0 {
+			return p.DwellMax
+		}
+	}
+	return 24 * measure.Hour
 }
 
 // makeMitt plans a contact wash, or gives the plan made before for the same grit.
@@ -343,6 +393,9 @@ type filler struct {
 	harm, left float64                      // of all contact steps: drag over the scales of the paint; mg left
 	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
 	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
+	part       *Part                        // of the round that is being filled
+	only       map[vehicle.Zone]bool        // the zones of that part; all when nil
+	expanded   map[string][]string          // by step of the procedure: the steps that a round made from it
 	beaded     map[vehicle.Zone]bool        // the first pre-wash has been: beading paint let go more easily
 	washed     map[vehicle.Zone]bool
 	contacted  bool // the paint has been touched
@@ -353,7 +406,7 @@ type filler struct {
 func newFiller(p procedure.Procedure, at *site) *filler {
 	job, a := at.job, at.assessed
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
-		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}}
+		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
 	f.plan = Plan{
@@ -385,9 +438,22 @@ func (s *site) driest(g procedure.ZoneGroup, film climate.Film) driest {
 	if known, ok := s.windows[wetGroup{g, film}]; ok {
 		return known
 	}
+	var zones []vehicle.Zone
+	for _, part := range s.parts {
+		if g.Has(part) {
+			zones = append(zones, part.Zone)
+		}
+	}
+	shortest := s.driestOn(zones, film)
+	s.windows[wetGroup{g, film}] = shortest
+	return shortest
+}
+
+// driestOn is the shortest drying window over some zones.
+func (s *site) driestOn(zones []vehicle.Zone, film climate.Film) driest {
 	shortest := driest{window: math.MaxInt32}
 	for _, part := range s.parts {
-		if !g.Has(part) {
+		if !slices.Contains(zones, part.Zone) {
 			continue
 		}
 		key := wetPanel{part.Facing, part.Surface, film}
@@ -406,7 +472,6 @@ func (s *site) driest(g procedure.ZoneGroup, film climate.Film) driest {
 			shortest = driest{part.Zone, window}
 		}
 	}
-	s.windows[wetGroup{g, film}] = shortest
 	return shortest
 }
 
@@ -467,10 +532,10 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Cloth:      s.Cloth,
 		Colour:     s.Colour,
 		Machine:    s.Machine,
-		Ends:       s.Ends,
-		Rewets:     s.Rewets,
-		After:      s.After,
-		During:     s.During,
+		Ends:       f.refs(s.Ends),
+		Rewets:     f.refs(s.Rewets),
+		After:      f.refs(s.After),
+		Part:       f.part,
 		PerWheel:   s.Time.PerWheel > 0,
 		Unattended: s.Time.Unattended,
 		Water:      s.Water,
@@ -482,8 +547,17 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Zones:      []vehicle.Zone{},
 		Figures:    []Figure{},
 	}
+	if s.During != "" {
+		step.During = f.refs([]string{s.During})[0]
+	}
+	if f.part != nil {
+		step.ID, step.Base, step.Whole = s.ID+partSign+f.part.Key, s.ID, s.Title
+		step.Title = s.Title + ", " + f.part.Label
+		step.PerWheel = false
+		f.expanded[s.ID] = append(f.expanded[s.ID], step.ID)
+	}
 	for _, p := range f.parts {
-		if s.On(p) {
+		if f.on(s, p) {
 			step.Zones = append(step.Zones, p.Zone)
 			step.Area += p.Area
 		}
@@ -541,7 +615,7 @@ func (f *filler) label(step *FilledStep, s procedure.Step) {
 	}
 	var parts []vehicle.Part
 	for _, part := range f.parts {
-		if s.On(part) {
+		if f.on(s, part) {
 			parts = append(parts, part)
 		}
 	}
@@ -604,9 +678,9 @@ func (f *filler) cautions(s procedure.Step) []string {
 var soilFactors = [contact.Worst + 1]float64{0.85, 1, 1.15, 1.35, 1.7}
 
 func (f *filler) minutes(step *FilledStep, s procedure.Step) {
-	total, from := s.Time.Fixed, ""
-	if s.Time.Fixed > 0 {
-		from = fmt.Sprintf("%.1f min fixed", s.Time.Fixed)
+	total, from := s.Time.Fixed/f.partsNow(), ""
+	if total > 0 {
+		from = fmt.Sprintf("%.1f min fixed", total)
 	}
 	if s.Time.Body > 0 {
 		size := step.Area / midSizeArea(s)
@@ -620,6 +694,9 @@ func (f *filler) minutes(step *FilledStep, s procedure.Step) {
 	if s.Time.PerWheel > 0 {
 		wheels := 0.0
 		for _, z := range []vehicle.Zone{vehicle.WheelFL, vehicle.WheelFR, vehicle.WheelRL, vehicle.WheelRR} {
+			if f.only != nil && !f.only[z] {
+				continue
+			}
 			w := f.job.Vehicle.Wheels.Factor()
 			if s.Time.Soiled {
 				w *= soilFactors[f.job.LookOver.Grades[z]]
@@ -632,11 +709,11 @@ func (f *filler) minutes(step *FilledStep, s procedure.Step) {
 			fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels),
 		)
 	}
-	step.Written = round1(total)
+	step.Written = f.rounded(total)
 	step.Minutes = step.Written
 	source := "Starting standard, common practice; factors are our model"
 	if own, has := f.job.Standards[s.ID]; has && own.Form != timing.AsWritten {
-		step.Minutes = round1(own.Minutes(total, step.Area, int(f.assessed.Overall)))
+		step.Minutes = f.rounded(own.Of(f.partsNow()).Minutes(total, step.Area, int(f.assessed.Overall)))
 		from, source = fmt.Sprintf(
 			"%s; as written %.1f min: %s",
 			own.Words(),
@@ -645,6 +722,14 @@ func (f *filler) minutes(step *FilledStep, s procedure.Step) {
 		), "The shop's standard, from its own timings (Times)"
 	}
 	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, source})
+}
+
+// partsNow is in how many parts the step that is being filled is done.
+func (f *filler) partsNow() float64 {
+	if f.part == nil {
+		return 1
+	}
+	return float64(f.part.Of)
 }
 
 func join(a, b string) string {
@@ -707,7 +792,12 @@ func (f *filler) mix(step *FilledStep, d procedure.Dose, named string) {
 		d.Ratio.Percent(),
 	)
 	source := "Common practice; the label wins"
-	if p, ok := f.product(d.Class, named); ok {
+	p, ok := f.product(d.Class, named)
+	if f.part != nil && f.part.N > 1 { // mixed for the first part; the vessel goes along
+		step.Product, step.ProductID = cmp.Or(p.Name, string(d.Class)), p.ID
+		return
+	}
+	if ok {
 		m.Product, m.ID = p.Name, p.ID
 		cost := measure.Money(math.Round(m.Millis.In(measure.Litre) * float64(p.CostPerL)))
 		f.plan.Cost += cost
@@ -745,6 +835,9 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	}
 	film := filmOf(s)
 	first := f.driest(panelsOf(s), film)
+	if f.part != nil {
+		first = f.driestOn(step.Zones, film)
+	}
 	window := first.window
 	usable := measure.Seconds(float64(window) * dryingMargin)
 	d := &Dwell{

@@ -16,7 +16,7 @@ func (p Plan) Taps() []wash.PlannedStep {
 			Stage:     s.Stage,
 			Title:     s.Title,
 			Minutes:   s.Minutes,
-			Ends:      s.Ends,
+			Ends:      p.endsAt(s),
 			Rewets:    s.Rewets,
 			Technique: s.Technique,
 			Area:      s.Area,
@@ -25,6 +25,9 @@ func (p Plan) Taps() []wash.PlannedStep {
 			Product:   s.Product,
 			ProductID: s.ProductID,
 			Covers:    s.covers(),
+		}
+		if s.Part != nil {
+			step.Base, step.Whole, step.Round, step.Part = s.Base, s.Whole, s.Part.Round, s.Part.Label
 		}
 		if s.Mix != nil {
 			step.Product, step.ProductID = s.Mix.Product, s.Mix.ID
@@ -38,6 +41,16 @@ func (p Plan) Taps() []wash.PlannedStep {
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// endsAt are the products that are off the car when a step is done: where the parts of a round take one off, each on its
+// zones, it is off with the last of them.
+func (p Plan) endsAt(s FilledStep) []string {
+	return slices.DeleteFunc(slices.Clone(s.Ends), func(id string) bool {
+		return slices.ContainsFunc(p.Steps, func(t FilledStep) bool {
+			return s.Part != nil && t.Part != nil && t.Base == s.Base && t.Part.N > s.Part.N && slices.Contains(t.Ends, id)
+		})
+	})
 }
 
 // protects are the products that put protection on or top it up.

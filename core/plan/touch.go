@@ -42,7 +42,7 @@ func (j Job) Lacquer() contact.Lacquer {
 func (f *filler) patches(s procedure.Step) []contact.Patch {
 	var patches []contact.Patch
 	for _, p := range f.parts {
-		if s.On(p) && p.Surface != vehicle.Fabric {
+		if f.on(s, p) && p.Surface != vehicle.Fabric {
 			patch := contact.Patch{
 				Zone:  p.Zone,
 				Band:  p.Band,
@@ -73,6 +73,21 @@ func (p Plan) MittMeets() []contact.Patch {
 func (f *filler) aim(s procedure.Step) float64 {
 	whole := cmp.Or(f.job.Aim, contact.DefaultAim)
 	share := f.aims[s.ID]
+	if f.only != nil {
+		all, here := 0.0, 0.0
+		for _, p := range f.parts {
+			if s.On(p) && p.Surface != vehicle.Fabric {
+				weight := p.Area * f.soiled[p.Zone].All()
+				all += weight
+				if f.only[p.Zone] {
+					here += weight
+				}
+			}
+		}
+		if all > 0 {
+			share *= here / all
+		}
+	}
 	return contact.Index(-math.Log1p(-whole/100) * share)
 }
 
@@ -123,12 +138,16 @@ func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 	}
 	f.touched(step, made.Harm, made.Left)
 	step.Contact, step.Patches = &made, patches
-	f.plan.Rinses += made.Rinses
-	f.handTime(step, s, medium, made.Rinses)
+	rinses := made.Rinses
+	if f.part != nil && f.part.N < f.part.Of {
+		rinses++ // before the next part
+	}
+	f.plan.Rinses += rinses
+	f.handTime(step, s, medium, rinses)
 	step.Panels = &Panels{
 		PerFace:  round1(made.PerFace / vehicle.PanelArea),
 		PerMitt:  round1(2 * made.PerFace / vehicle.PanelArea),
-		Rinses:   made.Rinses,
+		Rinses:   rinses,
 		PerRinse: f.panelsPerRinse(step),
 	}
 	if len(made.Moves) > 0 {
@@ -138,7 +157,7 @@ func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 		step.Figures,
 		Figure{
 			"Rinses of the mitt",
-			fmt.Sprint(made.Rinses),
+			fmt.Sprint(rinses),
 			fmt.Sprintf("the fewest whose scratch risk stays at %.0f or less: a face does %s, both are used, then a rinse; one "+
 				"more before the lower band and after a lower area that is left for a cleaner one", f.aim(s), faces(made)),
 			"Grit model, calibrated to common practice",
@@ -220,7 +239,7 @@ const (
 // handTime is how long the hand is on the paint: strokes, and rinses or fresh cloths. The author's time for the body
 // does not count in a contact step: soil would count twice.
 func (f *filler) handTime(step *FilledStep, s procedure.Step, medium contact.Cloth, changes int) {
-	strokes, fixed, each := 0.0, s.Time.Fixed, medium.RinseTime()
+	strokes, fixed, each := 0.0, s.Time.Fixed/f.partsNow(), medium.RinseTime()
 	for _, p := range step.Patches {
 		took := p.Area * strokeTime[p.Grade]
 		if p.Zone.Surface() == vehicle.Glass {
@@ -239,10 +258,10 @@ func (f *filler) handTime(step *FilledStep, s procedure.Step, medium contact.Clo
 	from := fmt.Sprintf("%.1f min of strokes (%.2f min/m² when clean to %.2f when heavy, glass %.1f of that, a second pass "+
 		"on dirty lower zones)", strokes, strokeTime[0], strokeTime[contact.Worst], glassTime)
 	source := "How long people are seen to wash (model)"
-	step.Written = round1(fixed + strokes + step.Rinsing)
+	step.Written = f.rounded(fixed + strokes + step.Rinsing)
 	step.Minutes = step.Written
-	if own, has := f.job.Standards[step.ID]; has && own.Form != timing.AsWritten {
-		step.Minutes = round1(own.Minutes(fixed+strokes, step.Area, int(f.assessed.Overall)) + step.Rinsing)
+	if own, has := f.job.Standards[s.ID]; has && own.Form != timing.AsWritten {
+		step.Minutes = f.rounded(own.Of(f.partsNow()).Minutes(fixed+strokes, step.Area, int(f.assessed.Overall)) + step.Rinsing)
 		from, source = fmt.Sprintf("strokes: %s; as written %s", own.Words(), from), "The shop's standard, from its own timings (Times)"
 	}
 	what := "rinses"
@@ -251,6 +270,14 @@ func (f *filler) handTime(step *FilledStep, s procedure.Step, medium contact.Clo
 	}
 	from += fmt.Sprintf(" + %d %s of %.0f s", changes, what, float64(each))
 	step.Figures = append(step.Figures, Figure{"Minutes", fmt.Sprintf("%.1f min", step.Minutes), from, source})
+}
+
+// rounded is to a tenth of a minute; parts of a step more finely, so that they add up.
+func (f *filler) rounded(minutes float64) float64 {
+	if f.part != nil {
+		return round2(minutes)
+	}
+	return round1(minutes)
 }
 
 func round2(x float64) float64 { return math.Round(x*100) / 100 }

@@ -120,6 +120,7 @@ func (d *differ) whole(old, new Procedure) {
 	d.text("", "The title", old.Title, new.Title)
 	d.text("", "What it is for", old.Fits, new.Fits)
 	d.rule("", "It is made for", old.Suits, new.Suits)
+	d.rounds(old, new)
 	for _, now := range new.Stages {
 		if i := slices.IndexFunc(old.Stages, func(s Stage) bool { return s.ID == now.ID }); i >= 0 {
 			d.text("", "The title of a stage", old.Stages[i].Title, now.Title)
@@ -157,6 +158,27 @@ func (d *differ) whole(old, new Procedure) {
 		)
 	}
 	d.list("", "A warning let stand", waived(old.Waivers), waived(new.Waivers))
+}
+
+func (d *differ) rounds(old, new Procedure) {
+	for _, now := range new.Rounds {
+		was, there := old.Round(now.ID)
+		if !there {
+			d.add("added", "", "A round is new: %s", now.Sentence())
+			continue
+		}
+		name := "The round “" + now.Title + "”: "
+		d.text("", name+"the title", was.Title, now.Title)
+		d.text("", name+"what it goes over", string(was.Over), string(now.Over))
+		d.text("", name+"its order", string(was.Order), string(now.Order))
+		d.list("", name+"its parts", was.Given, now.Given)
+		d.rule("", name+"part by part", was.When, now.When)
+	}
+	for _, was := range old.Rounds {
+		if _, there := new.Round(was.ID); !there {
+			d.add("removed", "", "The round “%s” is gone.", was.Title)
+		}
+	}
 }
 
 // fewWords are quoted whole: they are seen at a glance.
@@ -227,6 +249,8 @@ func (d *differ) step(old, new Step) {
 	d.text(id, name+"the water", string(old.Water), string(new.Water))
 	d.text(id, name+"the product", string(old.Class), string(new.Class))
 	d.rule(id, name+"it applies", old.When, new.When)
+	d.text(id, name+"the round it belongs to", old.Round, new.Round)
+	d.text(id, name+"once in the round", string(old.Once), string(new.Once))
 	d.number(id, name+"the fixed time", old.Time.Fixed, new.Time.Fixed, " min")
 	d.number(id, name+"the time for the body", old.Time.Body, new.Time.Body, " min")
 	d.number(id, name+"the time a wheel", old.Time.PerWheel, new.Time.PerWheel, " min")

@@ -102,11 +102,17 @@ func Markdown(p Procedure) string {
 			line("- %s. Else: %s", e.Rule.Sentence(), e.Refusal)
 		}
 	}
+	round := ""
 	for _, stage := range p.Stages {
 		line("")
 		line("## %s", stage.Title)
 		for i, s := range stage.Steps {
 			line("")
+			if r, there := p.Round(s.Round); there && r.ID != round {
+				line("*%s*", r.Sentence())
+				line("")
+			}
+			round = s.Round
 			line("%d. **%s** %s", i+1, s.Title, s.Text)
 			if !s.When.Always() {
 				line("   - if %s", s.When.Sentence())
@@ -126,6 +132,9 @@ func (s Step) facts() []string {
 		if value != "" {
 			facts = append(facts, name+": "+value)
 		}
+	}
+	if s.Round != "" {
+		add("round", map[Once]string{EachPart: "in each part", OnceBefore: "once before", OnceAfter: "once after"}[s.Once])
 	}
 	add("mix", sayDose(s.Dose))
 	add("product", string(s.Class))

@@ -100,6 +100,30 @@ func (s Step) ending(ids ...string) Step { return s.with(func(s *Step) { s.Ends 
 // on limits a step to a group of zones.
 func (s Step) on(g ZoneGroup) Step { return s.with(func(s *Step) { s.Zones = g }) }
 
+// inRound makes a step one of a round.
+func (s Step) inRound(id string) Step { return s.with(func(s *Step) { s.Round = id }) }
+
+// bySections is a round over sections that the planner sizes, the sunny side first.
+func bySections() Round {
+	return Round{ID: "sections", Title: "Section by section", Over: OverSections, Order: SunnyFirst}
+}
+
+// bySides is a round over the sides, where suds dry before the whole car could be rinsed.
+func bySides() Round {
+	return Round{ID: "sides", Title: "Side by side", Over: OverSides, Order: SunnyFirst, When: Max(c.SudsWindow, 10)}
+}
+
+// byWheels finishes a wheel before the next is begun.
+func byWheels() Round {
+	return Round{ID: "wheel-by-wheel", Title: "Wheel by wheel", Over: OverWheels, Order: ByRoute}
+}
+
+// called renames a round's id, where a procedure has two of a kind.
+func (r Round) called(id string) Round {
+	r.ID = id
+	return r
+}
+
 // worded replaces title and instruction.
 func (s Step) worded(title, text string) Step {
 	return s.with(func(s *Step) { s.Title, s.Text = title, text })
@@ -196,7 +220,7 @@ func soak() Step {
 func wheelsOne() Step {
 	return Step{
 		ID:    "wheels",
-		Title: "Wheels, one at a time",
+		Title: "Wheel, tyre and arch",
 		Text: "Degreaser on. Start at the valve: barrel, behind the spokes, face with the soft mitt, tyre brush " +
 			"until the foam is no longer brown, arch edge. Rinse this wheel before the next.",
 		Says: []Saying{

@@ -25,6 +25,7 @@ type Procedure struct {
 	Suits    Rule     `json:"suits" doc:"When it is the better choice among those that do no harm; {} for no preference"`
 	Pins     Pins     `json:"pins,omitempty" doc:"Disagreements of the trade that this procedure settles itself"`
 	Waivers  []Waiver `json:"waivers,omitempty" doc:"Warnings of the sense check that the lead lets stand, with reasons"`
+	Rounds   []Round  `json:"rounds,omitempty" doc:"Runs of steps done for one part of the car before the next"`
 	Stages   []Stage  `json:"stages"`
 }
 
@@ -185,6 +186,8 @@ type Step struct {
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
+	Round     string         `json:"round,omitempty" doc:"Id of the round that it belongs to"`
+	Once      Once           `json:"once,omitempty" doc:"In a round: done once, before the first part or after the last"`
 	Time      Time           `json:"time"`
 	Machine   string         `json:"machine,omitempty"`
 	Skill     Skill          `json:"skill,omitempty"`
@@ -393,6 +396,7 @@ func (p Procedure) Check() error {
 		named("stage", stage.ID)
 	}
 	errs = append(errs, condition.CheckPins(p.Pins))
+	p.checkRounds(add)
 	seen := map[string]Step{}
 	for _, s := range p.Steps() {
 		if s.ID == "" || s.Title == "" {

@@ -264,14 +264,15 @@ func (s Step) hasWheels() bool {
 	return s.anyPart(func(p vehicle.Part) bool { return p.Band == vehicle.Wheels })
 }
 
-func (s Step) class() ProductClass {
+// ProductClass is the class of what the step uses, mixed or as it comes.
+func (s Step) ProductClass() ProductClass {
 	if s.Dose != nil {
 		return s.Dose.Class
 	}
 	return s.Class
 }
 
-func (s Step) is(classes ...ProductClass) bool { return slices.Contains(classes, s.class()) }
+func (s Step) is(classes ...ProductClass) bool { return slices.Contains(classes, s.ProductClass()) }
 
 func (s Step) cautioned(word string) bool {
 	return slices.ContainsFunc(
@@ -324,7 +325,7 @@ var senseRules = []senseRule{
 			switch {
 			case s.Dwell == nil:
 				return ""
-			case s.class() == "" && s.Water == "" && s.Act == "" && len(s.Rewets) == 0:
+			case s.ProductClass() == "" && s.Water == "" && s.Act == "" && len(s.Rewets) == 0:
 				return "It works for a while, and names no product or water that does."
 			case !s.anyPart(func(vehicle.Part) bool { return true }):
 				return "It works for a while, and names no zones on which it does."
@@ -335,7 +336,7 @@ var senseRules = []senseRule{
 	{"dwell-over-label", Warning, "The label wins: the plan will cut the dwell short.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			for _, l := range r.labels {
-				if s.Dwell != nil && l.Class == s.class() && l.Class != "" && l.DwellMax > 0 &&
+				if s.Dwell != nil && l.Class == s.ProductClass() && l.Class != "" && l.DwellMax > 0 &&
 					s.Dwell.Min > l.DwellMax {
 					return fmt.Sprintf(
 						"It is to work at least %s; the label of %s allows %s.",
@@ -462,7 +463,7 @@ var senseRules = []senseRule{
 	{"acid-on-bare-metal", Error, "Acid etches bare metal and dark wheels for good.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if s.is(AcidWheel, SpotRemover) && s.hasWheels() && r.can(s, Be(c.BareWheels, "yes")) {
-				return fmt.Sprintf("%s may meet bare or dark wheels.", s.class())
+				return fmt.Sprintf("%s may meet bare or dark wheels.", s.ProductClass())
 			}
 			return ""
 		})
@@ -474,7 +475,7 @@ var senseRules = []senseRule{
 		func(r *reader) []Mistake {
 			return r.every(func(_ int, s Step) string {
 				if s.is(SprayWax, SpraySeal, WaxShampoo) && s.hasPaint() && r.can(s, Be(c.PaintFinish, vehicle.Satin)) {
-					return fmt.Sprintf("%s may go on a satin or matte finish.", s.class())
+					return fmt.Sprintf("%s may go on a satin or matte finish.", s.ProductClass())
 				}
 				return ""
 			})
@@ -541,10 +542,10 @@ var senseRules = []senseRule{
 			return r.every(func(_ int, s Step) string {
 				cold := s.is(CoatingShampoo)
 				for _, l := range r.labels {
-					cold = cold || l.Cold && l.Class == s.class() && l.Class != ""
+					cold = cold || l.Cold && l.Class == s.ProductClass() && l.Class != ""
 				}
 				if s.Water == WarmWater && cold {
-					return fmt.Sprintf("%s wants cold water.", s.class())
+					return fmt.Sprintf("%s wants cold water.", s.ProductClass())
 				}
 				return ""
 			})
@@ -584,7 +585,7 @@ var senseRules = []senseRule{
 			return r.every(func(_ int, s Step) string {
 				if s.is(Degreaser, WheelCleaner, IronRemover, TarRemover, SpotRemover, AcidWheel, CitrusWash) &&
 					!s.cautioned("glove") {
-					return fmt.Sprintf("No word of gloves with %s.", s.class())
+					return fmt.Sprintf("No word of gloves with %s.", s.ProductClass())
 				}
 				return ""
 			})
@@ -684,14 +685,14 @@ var senseRules = []senseRule{
 	{"same-step-twice", Warning, "Two steps meant as alternatives both apply.", func(r *reader) []Mistake {
 		var found []Mistake
 		for i, s := range r.steps {
-			if s.Technique != Apply || s.class() == "" {
+			if s.Technique != Apply || s.ProductClass() == "" {
 				continue
 			}
 			for _, earlier := range slices.Backward(r.steps[:i]) {
 				if earlier.Technique == Rinse {
 					break
 				}
-				if earlier.Technique != Apply || earlier.class() != s.class() || earlier.Zones != s.Zones ||
+				if earlier.Technique != Apply || earlier.ProductClass() != s.ProductClass() || earlier.Zones != s.Zones ||
 					!slices.Equal(earlier.Only, s.Only) {
 					continue
 				}

@@ -48,11 +48,12 @@ func HoseTwoBucket() Procedure {
 			drained,
 			{Max(c.GradeOverall, 3), "A hose does not knock caked soil off: blast it at a pressure bay first."},
 		},
-		Suits: Be(c.SupplyHere, c.Hose),
+		Suits:  Be(c.SupplyHere, c.Hose),
+		Rounds: []Round{byWheels(), bySides()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne().taking(Time{PerWheel: 3.2, Soiled: true}).with(func(s *Step) {
-				s.Title, s.Machine, s.Cautions = "Wheels and tyres, one at a time", hose, []string{
+			wheelStage(wheelsOne().taking(Time{PerWheel: 3.2, Soiled: true}).inRound("wheel-by-wheel").with(func(s *Step) {
+				s.Machine, s.Cautions = hose, []string{
 					cautionGloves,
 					cautionHot,
 				}
@@ -61,20 +62,20 @@ func HoseTwoBucket() Procedure {
 			firstRinse(
 				soakBugs(),
 				citrus().when(Min(c.GradeLower, 3)),
+				fillBuckets(),
 				hoseJet(
 					"rinse",
 					"Rinse hard, panel by panel",
 					"Top down, close and slow, every gap.",
 				).ending("bugs", "citrus").
-					taking(Time{Body: 4}),
+					taking(Time{Body: 4}).inRound("sides"),
 			),
 			contactWash(
-				fillBuckets(),
-				mitt().worded("Upper half one face, lower half the other", "Upper half with one face, flip, lower "+
-					"half with the other. Rinse the mitt in the rinse bucket, wring, reload."),
+				mitt().worded("Two-bucket wash, both faces", "Both faces of the mitt before each rinse: the upper half with "+
+					"one, the lower half with the other. Wring outside the bucket, reload.").inRound("sides"),
 			),
-			finalRinse(finalHose()),
-			dry(towels().taking(Time{Body: 5}), blow()),
+			finalRinse(finalHose().inRound("sides")),
+			dry(towels().taking(Time{Body: 5}).inRound("sides"), blow()),
 			protects(
 				protect(
 					"seal",
@@ -211,10 +212,11 @@ func Enthusiast() Procedure {
 			drained,
 			{Max(c.GradeOverall, 3), "Caked soil wants the shop maintenance wash: rinse, foam, rinse again."},
 		},
-		Pins: Pins{c.WheelsWhen: c.First, c.RinsedFirst: c.Yes, c.FoamBody: c.Thick},
+		Pins:   Pins{c.WheelsWhen: c.First, c.RinsedFirst: c.Yes, c.FoamBody: c.Thick},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne()),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel")),
 			firstRinse(jet("rinse", "Rinse from the top", "Top down, every gap.")),
 			preWash(
 				soakBugs(),
@@ -261,11 +263,12 @@ func CoatingService() Procedure {
 			{coated, "There is no coating on it to service."},
 			{Max(c.GradeOverall, 3), "Wash the caked soil off first."},
 		},
-		Suits: All(coated, Any(flat, Be(c.HasIron, "yes"), Be(c.HasSpots, "yes")), Min(c.ProtectionAge, 60)),
-		Pins:  Pins{c.WheelsWhen: c.First, c.FoamAtAll: c.Yes},
+		Suits:  All(coated, Any(flat, Be(c.HasIron, "yes"), Be(c.HasSpots, "yes")), Min(c.ProtectionAge, 60)),
+		Pins:   Pins{c.WheelsWhen: c.First, c.FoamAtAll: c.Yes},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne()),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel")),
 			preWash(
 				foamOn().with(func(s *Step) {
 					s.Text, s.Dwell = "On dry paint, all round.", works(3*minute, 5*minute, "It slides, then drips.")
@@ -380,15 +383,16 @@ func CareWash() Procedure {
 			{protected, "It is for a coating or a film, and there is none on it."},
 			{Max(c.GradeOverall, 3), "Caked soil wants the shop maintenance wash."},
 		},
-		Suits: All(protected, Max(c.GradeOverall, 2), BeNot(c.WaterOnPaint, c.Flat)),
-		Pins:  Pins{c.FoamAtAll: c.Yes},
+		Suits:  All(protected, Max(c.GradeOverall, 2), BeNot(c.WaterOnPaint, c.Flat)),
+		Pins:   Pins{c.FoamAtAll: c.Yes},
+		Rounds: []Round{byWheels(), byWheels().called("wheels-under-foam")},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne().when(Be(c.WheelsWhen, c.First))),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel").when(Be(c.WheelsWhen, c.First))),
 			preWash(
 				soakBugs(),
 				foamOn("bugs").with(func(s *Step) { s.Dwell = works(5*minute, 15*minute, "It slides, then drips.") }),
-				wheelsOne().called("wheels-during").
+				wheelsOne().called("wheels-during").inRound("wheels-under-foam").
 					when(Be(c.WheelsWhen, c.DuringFoam)).
 					with(func(s *Step) { s.Title, s.During = "Wheels while foam works", "foam" }),
 				foamOff(
@@ -434,6 +438,7 @@ func Maintenance() Procedure {
 		Entry:    []Entry{washable, jetHere, drained},
 		Standard: true,
 		Pins:     Pins{c.WheelsWhen: c.First, c.MittsOrBuckets: c.TwoBuckets, c.FoamAtAll: c.Yes},
+		Rounds:   []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
 			firstRinse(
@@ -445,7 +450,7 @@ func Maintenance() Procedure {
 				),
 				underSpray(),
 			),
-			wheelStage(wheelsOne()),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel")),
 			preWash(
 				soakBugs(),
 				citrus(),
@@ -499,10 +504,11 @@ func SevenStep() Procedure {
 			c.BrushWhen:   c.InPrewash,
 			c.FoamAtAll:   c.Yes,
 		},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
 			firstRinse(jet("rinse", "Rinse", "Top down, wheels and arches too."), underSpray()),
-			wheelStage(wheelsOne().with(func(s *Step) {
+			wheelStage(wheelsOne().inRound("wheel-by-wheel").with(func(s *Step) {
 				s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000))
 			})),
 			preWash(
@@ -570,9 +576,10 @@ func WinterLowProduct() Procedure {
 			c.TowelState:  c.DampTowel,
 			c.FoamAtAll:   c.Yes,
 		},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne().with(func(s *Step) {
+			wheelStage(wheelsOne().inRound("wheel-by-wheel").with(func(s *Step) {
 				s.Text, s.Dose = "All-purpose cleaner on mitt and brush; start at the valve. Rinse this wheel "+
 					"before the next.", apc()
 			})),
@@ -625,6 +632,7 @@ func SaltRescue() Procedure {
 			c.SoapDries:   c.ReWet,
 			c.ShutsWhen:   c.WithTheWash,
 		},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
 			preWash(
@@ -641,7 +649,7 @@ func SaltRescue() Procedure {
 						), nil
 						s.Dwell = works(5*minute, 25*minute, "It has wetted the crystals.")
 					}),
-				wheelsOne().worded("Wheels with iron cleaner", "Iron cleaner, barrel, spokes, face, tyre; rinse, "+
+				wheelsOne().inRound("wheel-by-wheel").worded("Wheels with iron cleaner", "Iron cleaner, barrel, spokes, face, tyre; rinse, "+
 					"then soap the finished wheel again so that water does not dry on it.").
 					with(func(s *Step) {
 						s.During, s.Class, s.Dose, s.Cautions = "salt-foam", IronRemover, nil, []string{
@@ -956,7 +964,7 @@ func RinselessTowels() Procedure {
 		ID: "rinseless-towels", Family: "F12", Version: 1,
 		Title: "Rinseless, many towels",
 		Fits:  "Where nothing may run off: grade 0 to 2, shade, no caked soil.",
-		Entry: rinselessEntry(), Suits: Be(c.RunoffAllowed, "no"), Pins: noRinse,
+		Entry: rinselessEntry(), Suits: Be(c.RunoffAllowed, "no"), Pins: noRinse, Rounds: []Round{bySections()},
 		Stages: []Stage{
 			setUp(mixBucket(usOunces(256)), deionised(),
 				Step{
@@ -971,7 +979,7 @@ func RinselessTowels() Procedure {
 					Time:      Time{Fixed: 2},
 					Skill:     SkillMitt,
 				}),
-			preSpray(wetDown()),
+			preSpray(wetDown().inRound("sections")),
 			towelWash(
 				Step{
 					ID:    "towels",
@@ -986,10 +994,11 @@ func RinselessTowels() Procedure {
 					Colour:    forPaint,
 					Skill:     SkillMitt,
 					LookFor:   "The last face of each towel is pale.",
+					Round:     "sections",
 				},
-				sprayWax(),
+				sprayWax().inRound("sections"),
 			),
-			dry(dryPanels()),
+			dry(dryPanels().inRound("sections")),
 			wheelStage(wheelsLast()),
 			tyreStage(tyres()),
 			shutStage(shuts().worded("Shuts last", "Doors, boot, filler, with the shut towel.")),
@@ -1016,6 +1025,7 @@ func RinselessSponge() Procedure {
 			c.SpongeUse:   c.SplitFaceOnly,
 			c.MittRinse:   c.Rub,
 		},
+		Rounds: []Round{bySections()},
 		Stages: []Stage{
 			setUp(
 				mixBucket(
@@ -1025,7 +1035,7 @@ func RinselessSponge() Procedure {
 					with(func(s *Step) { s.Water, s.Tool = WarmWater, "1 bucket, 1 guard" }),
 				deionised(),
 			),
-			preSpray(wetDown().worded("Pre-spray the whole car", "Every panel, lower parts twice; re-wet what dries.")),
+			preSpray(wetDown().worded("Pre-spray the whole car", "Every panel, lower parts twice; re-wet what dries.").inRound("sections")),
 			contactWash(
 				mitt().called("sponge").
 					ending("wet").
@@ -1033,10 +1043,9 @@ func RinselessSponge() Procedure {
 						"its slits under water over the guard. Upper, middle, lower, front last.").
 					with(func(s *Step) {
 						s.Medium, s.Cloth, s.Tool = contact.SplitSponge, "1 split-face sponge", "bucket with guard"
-						s.Time = Time{Body: 12, Soiled: true}
-					}),
+					}).inRound("sections"),
 			),
-			dry(dryPanels().worded("Drag or dab dry", "Panel by panel; never overlap unwashed paint.")),
+			dry(dryPanels().worded("Drag or dab dry", "Panel by panel; never overlap unwashed paint.").inRound("sections")),
 			protects(
 				protect(
 					"seal",
@@ -1058,7 +1067,7 @@ func RinselessSponge() Procedure {
 func RinselessMitt() Procedure {
 	return Procedure{ID: "rinseless-mitt", Family: "F14", Version: 1, Title: "Rinseless, two buckets and mitt",
 		Fits:  "No hose at all: carried water, two buckets with guards.",
-		Entry: rinselessEntry(), Suits: All(Be(c.SupplyHere, c.Carried), Min(c.GradeOverall, 2)), Pins: noRinse,
+		Entry: rinselessEntry(), Suits: All(Be(c.SupplyHere, c.Carried), Min(c.GradeOverall, 2)), Pins: noRinse, Rounds: []Round{bySections()},
 		Stages: []Stage{
 			setUp(
 				mixBucket(
@@ -1079,15 +1088,14 @@ func RinselessMitt() Procedure {
 			),
 			preSpray(
 				wetDown().worded("Spray deionised water", "Every panel; two passes where it is dirty.").
-					with(func(s *Step) { s.Water = Deionised }),
+					with(func(s *Step) { s.Water = Deionised }).inRound("sections"),
 			),
 			contactWash(
 				mitt().ending("wet").
 					worded("Mitt, two passes where dirty", "Wring outside the bucket, rub twice on the guard, "+
-						"look at the mitt. Upper, middle, lower, front last.").
-					taking(Time{Body: 12, Soiled: true}),
+						"look at the mitt. Upper, middle, lower, front last.").inRound("sections"),
 			),
-			dry(dryPanels().worded("Pat or drag dry", "Panel by panel; never overlap unwashed paint.")),
+			dry(dryPanels().worded("Pat or drag dry", "Panel by panel; never overlap unwashed paint.").inRound("sections")),
 			protects(sprayWax().with(func(s *Step) {
 				s.WetPaint, s.Title, s.Cloth, s.Colour = false, "Spray wax", "2 short-pile towels", forProtects
 			})),
@@ -1113,6 +1121,7 @@ func RinselessTwoTowels() Procedure {
 		),
 		Suits:   All(Be(c.RunoffAllowed, "no"), Max(c.MinutesThere, 45)),
 		Pins:    noRinse,
+		Rounds:  []Round{bySections()},
 		Waivers: []Waiver{{"shuts-never-visited", "", "A quick upkeep between washes that do them."}},
 		Stages: []Stage{
 			setUp(mixBucket(usOunces(256)), deionised()),
@@ -1123,18 +1132,18 @@ func RinselessTwoTowels() Procedure {
 					"Top down.",
 				).when(All(Be(c.SupplyHere, c.PressureWasher), Be(c.RunoffAllowed, "yes"))),
 			),
-			preSpray(wetDown().taking(Time{Body: 2})),
+			preSpray(wetDown().taking(Time{Body: 2}).inRound("sections")),
 			contactWash(
 				mitt().ending("wet").
 					worded("Towels in turn", "Towels wrung to the verge of dripping; while one works the other "+
 						"sheds its dirt in the bucket. Upper, middle, lower, front last.").
 					with(func(s *Step) {
 						s.Medium, s.Cloth, s.Tool = contact.WetTowel, "2 plush towels", "bucket with guard"
-					}),
+					}).inRound("sections"),
 			),
 			dry(
 				dryPanels().taking(Time{Body: 5}).
-					worded("Dry with a little drying aid", "A few sprays of drying aid; lay and draw."),
+					worded("Dry with a little drying aid", "A few sprays of drying aid; lay and draw.").inRound("sections"),
 			),
 			glassStage(
 				glass().taking(Time{Fixed: 2}).
@@ -1306,10 +1315,11 @@ func WheelsOnly() Procedure {
 // ManyMittWash is family F18: a clean mitt for each section, used ones straight to the laundry bag.
 func ManyMittWash() Procedure {
 	return Procedure{ID: "many-mitts", Family: "F18", Version: 1, Title: "Many-mitt wash",
-		Fits:  "A crew and a laundry; heavy soil.",
-		Entry: []Entry{washable, jetHere, drained},
-		Suits: All(Min(c.Crew, 2), Min(c.GradeOverall, 3)),
-		Pins:  Pins{c.MittsOrBuckets: c.ManyMitts, c.WheelsWhen: c.First, c.FoamAtAll: c.Yes, c.RinsedFirst: c.Yes},
+		Fits:   "A crew and a laundry; heavy soil.",
+		Entry:  []Entry{washable, jetHere, drained},
+		Suits:  All(Min(c.Crew, 2), Min(c.GradeOverall, 3)),
+		Pins:   Pins{c.MittsOrBuckets: c.ManyMitts, c.WheelsWhen: c.First, c.FoamAtAll: c.Yes, c.RinsedFirst: c.Yes},
+		Rounds: []Round{byWheels()},
 		Stages: []Stage{
 			setUp(
 				cool(),
@@ -1317,7 +1327,7 @@ func ManyMittWash() Procedure {
 					with(func(s *Step) { s.Tool = "1 tub, 1 wheel bucket, laundry bag" }),
 			),
 			firstRinse(jet("rinse", "Rinse with arches and wheels", "Top down, every gap."), underSpray()),
-			wheelStage(wheelsOne()),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel")),
 			preWash(
 				soakBugs(),
 				citrus(),

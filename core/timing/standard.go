@@ -76,6 +76,12 @@ func (s Standard) Minutes(written, area float64, grade int) float64 {
 	return written
 }
 
+// Of is the standard of one of several parts that a step is done in: what does not grow with the area is shared out.
+func (s Standard) Of(parts float64) Standard {
+	s.Fixed, s.PerGrade = s.Fixed/parts, s.PerGrade/parts
+	return s
+}
+
 // Words says the standard as a lead would.
 func (s Standard) Words() string {
 	switch s.Form {
@@ -362,29 +368,30 @@ const mostFar = 5
 
 // StandardProposal is a standard time that the taps ask for, beside the one in use.
 type StandardProposal struct {
-	Step      string   `json:"step"`
-	Title     string   `json:"title"`
-	Stage     string   `json:"stage"`
-	N         int      `json:"n" doc:"timings counted"`
-	Outliers  int      `json:"outliers" doc:"timings set apart"`
-	Learning  int      `json:"learning" doc:"timings of trainees, not counted"`
-	Far       []Far    `json:"far" doc:"the newest timings that were set apart"`
-	Needed    int      `json:"needed" doc:"timings for ±5 % at 95 %"`
-	Written   float64  `json:"written" doc:"min, mean over these washes"`
-	InUse     float64  `json:"inUse" doc:"min by the standard in use, mean over these washes"`
-	Observed  float64  `json:"observed" doc:"min, mean"`
-	Rating    float64  `json:"rating" doc:"of those who did them, mean; 100 is the shop's typical practised person"`
-	Normal    float64  `json:"normal" doc:"min, observed x rating / 100"`
-	Standard  float64  `json:"standard" doc:"min, normal x (1 + allowances), drawn to the written time when there are few"`
-	Low       float64  `json:"low" doc:"min, 95 % interval of normal x (1 + allowances)"`
-	High      float64  `json:"high" doc:"min"`
-	Weight    float64  `json:"weight" doc:"0 to 1, what the timings weigh beside the written time"`
-	Fit       *Fit     `json:"fit,omitempty" doc:"minutes by area and grade, where the data suffice"`
-	Propose   Standard `json:"propose"`
-	Words     string   `json:"words"`
-	Current   Standard `json:"current"`
-	Uses      string   `json:"uses" doc:"the standard in use, in words"`
-	Different bool     `json:"different" doc:"The one in use lies outside the interval and at least 5 % off, and there are enough timings"`
+	Step      string     `json:"step"`
+	Title     string     `json:"title"`
+	Stage     string     `json:"stage"`
+	N         int        `json:"n" doc:"timings counted"`
+	Outliers  int        `json:"outliers" doc:"timings set apart"`
+	Learning  int        `json:"learning" doc:"timings of trainees, not counted"`
+	Far       []Far      `json:"far" doc:"the newest timings that were set apart"`
+	Needed    int        `json:"needed" doc:"timings for ±5 % at 95 %"`
+	Written   float64    `json:"written" doc:"min, mean over these washes"`
+	InUse     float64    `json:"inUse" doc:"min by the standard in use, mean over these washes"`
+	Observed  float64    `json:"observed" doc:"min, mean"`
+	Rating    float64    `json:"rating" doc:"of those who did them, mean; 100 is the shop's typical practised person"`
+	Normal    float64    `json:"normal" doc:"min, observed x rating / 100"`
+	Standard  float64    `json:"standard" doc:"min, normal x (1 + allowances), drawn to the written time when there are few"`
+	Low       float64    `json:"low" doc:"min, 95 % interval of normal x (1 + allowances)"`
+	High      float64    `json:"high" doc:"min"`
+	Weight    float64    `json:"weight" doc:"0 to 1, what the timings weigh beside the written time"`
+	Parts     []PartPace `json:"parts,omitempty" doc:"Where it is done part by part: how each part stands to its written time"`
+	Fit       *Fit       `json:"fit,omitempty" doc:"minutes by area and grade, where the data suffice"`
+	Propose   Standard   `json:"propose"`
+	Words     string     `json:"words"`
+	Current   Standard   `json:"current"`
+	Uses      string     `json:"uses" doc:"the standard in use, in words"`
+	Different bool       `json:"different" doc:"The one in use lies outside the interval and at least 5 % off, and there are enough timings"`
 }
 
 // counts reports whether a timing counts for a standard: those of trainees and outliers do not.
@@ -397,6 +404,39 @@ func (o Observation) normal(ratings map[string]float64) (minutes, rating float64
 		rating = 100
 	}
 	return o.actual() * rating / 100, rating
+}
+
+// PartPace is how long one part of the car takes beside its written time, over all washes in which it was timed.
+type PartPace struct {
+	Part  string  `json:"part"`
+	N     int     `json:"n"`
+	Ratio float64 `json:"ratio" doc:"minutes over the written ones, in all"`
+}
+
+// pacesOf tells the parts of a step apart: the rear wheels take longer.
+func pacesOf(list []Observation) []PartPace {
+	var paces []PartPace
+	written := map[string]float64{}
+	for _, o := range list {
+		if !o.counts() {
+			continue
+		}
+		for _, part := range o.Step.Parts {
+			at := slices.IndexFunc(paces, func(p PartPace) bool { return p.Part == part.Part })
+			if at < 0 {
+				paces, at = append(paces, PartPace{Part: part.Part}), len(paces)
+			}
+			paces[at].N++
+			paces[at].Ratio += part.Actual
+			written[part.Part] += part.Written
+		}
+	}
+	for i := range paces {
+		if all := written[paces[i].Part]; all > 0 {
+			paces[i].Ratio = round2(paces[i].Ratio / all)
+		}
+	}
+	return paces
 }
 
 // Propose works the standard time of a step out: observed x rating x (1 + allowances). Allowances are a share, 0.11
@@ -412,6 +452,7 @@ func Propose(list []Observation, ratings map[string]float64, allowances float64,
 		Propose: current,
 		Far:     []Far{},
 	}
+	p.Parts = pacesOf(list)
 	normal := p.observe(list, ratings) // over written
 	if p.N > 0 {
 		p.conclude(normal, allowances)

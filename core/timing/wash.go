@@ -1,6 +1,7 @@
 package timing
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -13,6 +14,7 @@ type StepTime struct {
 	Step      string              `json:"step"`
 	Stage     string              `json:"stage"`
 	Title     string              `json:"title"`
+	Parts     []PartTime          `json:"parts,omitempty" doc:"in a round: the parts of the car that it was done for, together the step"`
 	Technique procedure.Technique `json:"technique,omitempty"`
 	Product   string              `json:"product,omitempty" doc:"its name then"`
 	ProductID string              `json:"productId,omitempty"`
@@ -27,6 +29,22 @@ type StepTime struct {
 	Rinsing   float64             `json:"rinsing,omitempty" doc:"min that the planned rinses or fresh cloths take"`
 	Shared    bool                `json:"shared,omitempty" doc:"More than one person worked on it: it says nothing of one person's time"`
 	Rework    bool                `json:"rework,omitempty"`
+}
+
+// PartTime is what a step took for one part of the car.
+type PartTime struct {
+	Part    string  `json:"part"`
+	Written float64 `json:"written" doc:"min"`
+	Actual  float64 `json:"actual" doc:"min hands-on"`
+}
+
+// join adds what the step took for another part of the car. Where somebody else did most of it there, two worked on it.
+func (t *StepTime) join(part StepTime) {
+	t.Written, t.Planned, t.Actual = round2(t.Written+part.Written), round2(t.Planned+part.Planned), round2(t.Actual+part.Actual)
+	t.Paused, t.Area, t.Rinsing = round2(t.Paused+part.Paused), round2(t.Area+part.Area), round2(t.Rinsing+part.Rinsing)
+	t.Rinses, t.Asked = t.Rinses+part.Rinses, t.Asked+part.Asked
+	t.Shared = t.Shared || part.Shared || part.By != t.By
+	t.Parts = append(t.Parts, part.Parts...)
 }
 
 // WashTimes is what stays to hand of a wash: its stage and step times and how its dwells went.
@@ -96,9 +114,9 @@ func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 			continue
 		}
 		t := StepTime{
-			Step:      s.ID,
+			Step:      cmp.Or(s.Base, s.ID),
 			Stage:     s.Stage,
-			Title:     s.Title,
+			Title:     cmp.Or(s.Whole, s.Title),
 			Technique: s.Technique,
 			Product:   s.Product,
 			ProductID: s.ProductID,
@@ -125,6 +143,13 @@ func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 			}
 		}
 		t.Shared = len(by[s.ID]) > 1
+		if s.Part != "" {
+			t.Parts = []PartTime{{s.Part, t.Written, t.Actual}}
+			if at := slices.IndexFunc(times, func(x StepTime) bool { return x.Step == t.Step && len(x.Parts) > 0 }); at >= 0 {
+				times[at].join(t)
+				continue
+			}
+		}
 		times = append(times, t)
 	}
 	return times

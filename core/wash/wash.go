@@ -184,6 +184,11 @@ type PlannedStep struct {
 	Ends    []string `json:"ends,omitempty"`
 	Rewets  []string `json:"rewets,omitempty"`
 	Rework  bool     `json:"rework,omitempty"`
+	// Of a step that a round is made of, for one part of the car:
+	Base  string `json:"base,omitempty" doc:"Id of the procedure's step"`
+	Whole string `json:"whole,omitempty" doc:"Its title"`
+	Round string `json:"round,omitempty" doc:"Id of the round"`
+	Part  string `json:"part,omitempty" doc:"The part in words"`
 	// What the times of a step are compared by.
 	Technique procedure.Technique `json:"technique,omitempty"`
 	Area      float64             `json:"area,omitempty" doc:"m2"`

@@ -1,0 +1,439 @@
+package plan
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"uskel/core/climate"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/vehicle"
+)
+
+// A round becomes steps of their own, one for each part of the car: everything after the plan, the timeline, the bay,
+// the fold of taps and the wet clock, then treats a part as it treats a step.
+
+// Part says which part of a round a step is done for.
+type Part struct {
+	Round string         `json:"round" doc:"its id in the procedure"`
+	Title string         `json:"title" doc:"what is gone round"`
+	Over  procedure.Over `json:"over"`
+	Key   string         `json:"key"`
+	Label string         `json:"label" doc:"as people say it"`
+	N     int            `json:"n" doc:"which one, from 1"`
+	Of    int            `json:"of"`
+	At    schedule.Place `json:"at,omitempty" doc:"where on the vehicle"`
+}
+
+// piece of a car in a round: a wheel, a side, a panel or a section.
+type roundPart struct {
+	key, label string
+	at         schedule.Place
+	zones      []vehicle.Zone
+}
+
+// partSign stands between a step's id and its part's key in the ids of the steps made from it. No step of a procedure
+// can have it in its id.
+const partSign = "@"
+
+// placed is a step of the procedure with its stage.
+type placed struct {
+	stage procedure.Stage
+	step  procedure.Step
+}
+
+// run adds the steps of a round that apply: part by part where the round's condition holds and there is more than one
+// part, else one after the other for the whole car.
+func (f *filler) run(r procedure.Round, steps []placed) error {
+	var each []procedure.Step
+	for _, s := range steps {
+		if s.step.Once == procedure.EachPart {
+			each = append(each, s.step)
+		}
+	}
+	parts := f.partsOf(r, each)
+	if len(parts) < 2 {
+		return f.addAll(steps, func(procedure.Once) bool { return true })
+	}
+	if err := f.addAll(steps, func(o procedure.Once) bool { return o == procedure.OnceBefore }); err != nil {
+		return err
+	}
+	for n, part := range parts {
+		f.part = &Part{r.ID, r.Title, r.Over, part.key, part.label, n + 1, len(parts), part.at}
+		f.only = map[vehicle.Zone]bool{}
+		for _, z := range part.zones {
+			f.only[z] = true
+		}
+		err := f.addAll(steps, func(o procedure.Once) bool { return o == procedure.EachPart })
+		f.part, f.only = nil, nil
+		if err != nil {
+			return err
+		}
+	}
+	return f.addAll(steps, func(o procedure.Once) bool { return o == procedure.OnceAfter })
+}
+
+// addAll adds those steps that are wanted; in a part only what has something to do there.
+func (f *filler) addAll(steps []placed, wanted func(procedure.Once) bool) error {
+	for _, s := range steps {
+		if !wanted(s.step.Once) || f.part != nil && s.step.Zones != procedure.NoZones && !slices.ContainsFunc(f.parts, func(p vehicle.Part) bool { return f.on(s.step, p) }) {
+			continue
+		}
+		if err := f.add(s.stage, s.step); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// on reports whether a step works on a part of the vehicle, in the part of the round that is being filled.
+func (f *filler) on(s procedure.Step, p vehicle.Part) bool {
+	return s.On(p) && (f.only == nil || f.only[p.Zone])
+}
+
+// refs are the ids of the plan's steps that a reference of the procedure means: in a round the one of the same part,
+// elsewhere all that were made from it.
+func (f *filler) refs(ids []string) []string {
+	var all []string
+	for _, id := range ids {
+		made, expanded := f.expanded[id]
+		switch {
+		case !expanded:
+			all = append(all, id)
+		case f.part != nil && slices.Contains(made, id+partSign+f.part.Key):
+			all = append(all, id+partSign+f.part.Key)
+		default:
+			all = append(all, made...)
+		}
+	}
+	return all
+}
+
+// partsOf are the parts that a round is done in here, in order; none where it is done for the whole car.
+func (f *filler) partsOf(r procedure.Round, steps []procedure.Step) []roundPart {
+	if !r.When.Holds(f.facts) || len(steps) == 0 {
+		return nil
+	}
+	var touched []vehicle.Part
+	for _, p := range f.parts {
+		if slices.ContainsFunc(steps, func(s procedure.Step) bool { return s.On(p) }) {
+			touched = append(touched, p)
+		}
+	}
+	var parts []roundPart
+	switch r.Over {
+	case procedure.OverWheels:
+		parts = byCorner(touched)
+	case procedure.OverSides:
+		parts = bySide(touched)
+	case procedure.OverPanels:
+		for _, side := range f.ordered(r, bySide(touched)) {
+			parts = append(parts, panels(side)...)
+		}
+		return withRest(parts, touched)
+	case procedure.OverSections:
+		var zones []vehicle.Zone
+		for _, side := range f.ordered(r, bySide(touched)) {
+			zones = append(zones, side.zones...)
+		}
+		return withRest(f.sections(steps, zones), touched)
+	}
+	return withRest(f.ordered(r, parts), touched)
+}
+
+// withRest gives what belongs to no part, shuts or underside, to the last.
+func withRest(parts []roundPart, touched []vehicle.Part) []roundPart {
+	if len(parts) == 0 {
+		return nil
+	}
+	for _, p := range touched {
+		if !slices.ContainsFunc(parts, func(r roundPart) bool { return slices.Contains(r.zones, p.Zone) }) {
+			last := &parts[len(parts)-1]
+			last.zones = append(last.zones, p.Zone)
+		}
+	}
+	return parts
+}
+
+// cornerPlaces are where one stands at a wheel, by corner.
+var cornerPlaces = map[string]schedule.Place{
+	"fl": schedule.FrontLeft, "fr": schedule.FrontRight, "rr": schedule.RearRight, "rl": schedule.RearLeft,
+}
+
+func byCorner(touched []vehicle.Part) []roundPart {
+	var parts []roundPart
+	for _, key := range procedure.OverWheels.PartKeys() {
+		part := roundPart{key: key, at: cornerPlaces[key], label: string(cornerPlaces[key])}
+		for _, p := range touched {
+			if p.Zone.Corner() == key {
+				part.zones = append(part.zones, p.Zone)
+			}
+		}
+		if len(part.zones) > 0 {
+			parts = append(parts, part)
+		}
+	}
+	return parts
+}
+
+// sidePlaces are where one stands at a side; at the top one goes round.
+var sidePlaces = map[vehicle.Side]schedule.Place{
+	vehicle.LeftSide: schedule.LeftSide, vehicle.RightSide: schedule.RightSide,
+	vehicle.FrontSide: schedule.FrontEnd, vehicle.RearSide: schedule.RearEnd,
+}
+
+func bySide(touched []vehicle.Part) []roundPart {
+	var parts []roundPart
+	for _, key := range procedure.OverSides.PartKeys() {
+		side := vehicle.Side(key)
+		part := roundPart{key: key, at: sidePlaces[side], label: side.Label()}
+		for _, p := range touched {
+			if p.Zone.Side() == side {
+				part.zones = append(part.zones, p.Zone)
+			}
+		}
+		if len(part.zones) > 0 {
+			parts = append(parts, part)
+		}
+	}
+	return parts
+}
+
+// panels are a side's zones one by one; a mirror goes with the glass behind it, a wheel with its tyre and arch.
+func panels(side roundPart) []roundPart {
+	var parts []roundPart
+	for _, z := range side.zones {
+		home := z
+		switch {
+		case z == vehicle.MirrorLeft:
+			home = vehicle.GlassLeft
+		case z == vehicle.MirrorRight:
+			home = vehicle.GlassRight
+		case z.Corner() != "":
+			home = vehicle.Zone("wheel-" + z.Corner())
+		}
+		at := slices.IndexFunc(parts, func(p roundPart) bool { return p.key == string(home) })
+		if at < 0 {
+			parts = append(parts, roundPart{key: string(home), label: home.Label(), at: side.at})
+			at = len(parts) - 1
+		}
+		parts[at].zones = append(parts[at].zones, z)
+	}
+	return parts
+}
+
+// ordered puts parts in the round's order.
+func (f *filler) ordered(r procedure.Round, parts []roundPart) []roundPart {
+	parts = slices.Clone(parts)
+	var rank func(roundPart) int
+	switch r.Order {
+	case procedure.SunnyFirst: // where it dries first the sun is, and there it is begun
+		rank = func(p roundPart) int { return int(f.driestOn(p.zones, climate.SudsFilm).window) }
+	case procedure.DirtiestLast:
+		rank = func(p roundPart) int {
+			worst := contact.Grade(0)
+			for _, z := range p.zones {
+				worst = max(worst, f.job.LookOver.Grades[z])
+			}
+			return int(worst)
+		}
+	case procedure.AsGiven:
+		rank = func(p roundPart) int {
+			if at := slices.Index(r.Given, p.key); at >= 0 {
+				return at
+			}
+			return len(r.Given)
+		}
+	default:
+		return parts
+	}
+	slices.SortStableFunc(parts, func(a, b roundPart) int { return cmp.Compare(rank(a), rank(b)) })
+	return parts
+}
+
+// sections joins zones, in order, into as few sections as may be in which every film is taken care of in time, as alike
+// in area as that allows; one section, the whole car, where nothing dries.
+func (f *filler) sections(steps []procedure.Step, zones []vehicle.Zone) []roundPart {
+	films := f.filmsOf(steps)
+	total := f.areaOf(zones)
+	fewest := f.cutZones(films, steps, zones, total)
+	best := fewest
+	for cap := total / float64(len(fewest)); len(fewest) > 1 && cap < total; cap *= evener {
+		if cut := f.cutZones(films, steps, zones, cap); len(cut) == len(fewest) {
+			best = cut
+			break
+		}
+	}
+	parts := make([]roundPart, len(best))
+	for i, section := range best {
+		parts[i] = f.sectionOf(section)
+	}
+	return parts
+}
+
+// evener is by how much the largest section may grow in each try to even sections out.
+const evener = 1.05
+
+// cutZones takes zones into a section as long as it keeps in time and under an area, m2.
+func (f *filler) cutZones(films []wetSpell, steps []procedure.Step, zones []vehicle.Zone, most float64) [][]vehicle.Zone {
+	var cut [][]vehicle.Zone
+	var now []vehicle.Zone
+	for _, z := range zones {
+		next := append(slices.Clone(now), z)
+		if len(now) > 0 && (f.areaOf(next) > most+1e-9 || !f.inTime(films, steps, next)) {
+			cut, next = append(cut, now), []vehicle.Zone{z}
+		}
+		now = next
+	}
+	if len(now) > 0 {
+		cut = append(cut, now)
+	}
+	return cut
+}
+
+func (f *filler) areaOf(zones []vehicle.Zone) float64 {
+	area := 0.0
+	for _, p := range f.parts {
+		if slices.Contains(zones, p.Zone) {
+			area += p.Area
+		}
+	}
+	return area
+}
+
+// sectionOf names a section by the sides it covers whole and the zones it has besides.
+func (f *filler) sectionOf(zones []vehicle.Zone) roundPart {
+	var keys, labels []string
+	left := slices.Clone(zones)
+	for _, key := range procedure.OverSides.PartKeys() {
+		side := vehicle.Side(key)
+		whole := true
+		for _, p := range f.parts {
+			if p.Zone.Side() == side && procedure.Outside.Has(p) {
+				whole = whole && slices.Contains(zones, p.Zone)
+			}
+		}
+		if whole {
+			keys, labels = append(keys, key), append(labels, side.Label())
+			left = slices.DeleteFunc(left, func(z vehicle.Zone) bool { return z.Side() == side })
+		}
+	}
+	for _, z := range left {
+		keys = append(keys, string(z))
+		if z.Corner() == "" {
+			labels = append(labels, z.Label())
+		}
+	}
+	at := schedule.Around
+	if len(keys) == 1 {
+		at = sidePlaces[zones[0].Side()]
+	}
+	return roundPart{key: keys[0], label: listed(labels), at: at, zones: zones}
+}
+
+// shownParts is how many names a section's label lists.
+const shownParts = 3
+
+func listed(labels []string) string {
+	if len(labels) > shownParts {
+		labels = append(slices.Clone(labels[:shownParts-1]), "more")
+	}
+	if len(labels) < 2 {
+		return strings.Join(labels, "")
+	}
+	return strings.Join(labels[:len(labels)-1], ", ") + " and " + labels[len(labels)-1]
+}
+
+// wetSpell is a film inside a round: the step that leaves it, the one that takes care of it, and how long it may lie.
+type wetSpell struct {
+	from, to int
+	film     climate.Film
+	least    measure.Seconds // it must work so long
+	most     measure.Seconds // its label; 0 where none says
+}
+
+// filmsOf are the films that the steps of a round leave and take care of themselves: products with a dwell, suds after
+// the mitt until the rinse, and water after a rinse until it is dried, where what dries would show.
+func (f *filler) filmsOf(steps []procedure.Step) []wetSpell {
+	var films []wetSpell
+	add := func(i int, w wetSpell, ends func(procedure.Step) bool) {
+		if j := slices.IndexFunc(steps[i+1:], ends); j >= 0 {
+			w.from, w.to = i, i+1+j
+			films = append(films, w)
+		}
+	}
+	spots := climate.Residue(f.job.Solids, climate.DrainedWater.Grams(vehicle.FacesLeft)) > spotsShow
+	for i, s := range steps {
+		switch {
+		case s.Dwell != nil:
+			most := s.Dwell.Max
+			if p, ok := f.product(s.ProductClass(), s.Product); ok && p.DwellMax > 0 {
+				most = min(most, p.DwellMax)
+			}
+			add(i, wetSpell{film: filmOf(s), least: min(s.Dwell.Min, most), most: most},
+				func(t procedure.Step) bool { return slices.Contains(t.Ends, s.ID) })
+		case s.Touches():
+			add(i, wetSpell{film: climate.SudsFilm}, func(t procedure.Step) bool {
+				return t.Technique == procedure.Rinse || t.Technique == procedure.Dry
+			})
+		case s.Technique == procedure.Rinse && spots && s.Water != procedure.Deionised:
+			add(i, wetSpell{film: climate.DrainedWater}, func(t procedure.Step) bool { return t.Technique != procedure.Prepare })
+		}
+	}
+	return films
+}
+
+// inTime reports whether every film on some zones is taken care of before it dries and before its label ends, by the wet
+// clock's longest wait (docs/models.md): both steps and what lies between.
+func (f *filler) inTime(films []wetSpell, steps []procedure.Step, zones []vehicle.Zone) bool {
+	for _, w := range films {
+		between := measure.Seconds(0)
+		for _, s := range steps[w.from+1 : w.to] {
+			between += f.roughly(s, zones)
+		}
+		wait := f.roughly(steps[w.from], zones) + max(between, w.least) + f.roughly(steps[w.to], zones)
+		wet := slices.DeleteFunc(slices.Clone(zones), func(z vehicle.Zone) bool { return !f.works(steps[w.from], z) })
+		if len(wet) == 0 {
+			continue
+		}
+		if float64(wait) > dryingMargin*float64(f.driestOn(wet, w.film).window) || w.most > 0 && wait > w.most {
+			return false
+		}
+	}
+	return true
+}
+
+func (f *filler) works(s procedure.Step, z vehicle.Zone) bool {
+	return slices.ContainsFunc(f.parts, func(p vehicle.Part) bool { return p.Zone == z && s.On(p) })
+}
+
+// fetching is what a section costs besides its share of the work: tools taken up again (model).
+const fetching = 10 * measure.Second
+
+// touchPerM2 is what a contact wash takes with its rinses, min/m2, before its cadence is known (model).
+const touchPerM2 = 0.75
+
+// roughly is how long a step takes on some zones, before the plan of that section is made.
+func (f *filler) roughly(s procedure.Step, zones []vehicle.Zone) measure.Seconds {
+	area, wheels := 0.0, map[string]bool{}
+	for _, p := range f.parts {
+		if s.On(p) && slices.Contains(zones, p.Zone) {
+			area += p.Area
+			if corner := p.Zone.Corner(); corner != "" {
+				wheels[corner] = true
+			}
+		}
+	}
+	minutes := 0.0
+	switch mid := midSizeArea(s); {
+	case s.Touches():
+		minutes = area * touchPerM2
+	case mid > 0:
+		minutes = s.Time.Body * area / mid
+	}
+	minutes += s.Time.PerWheel * float64(len(wheels)) * f.job.Vehicle.Wheels.Factor()
+	return fetching + measure.Seconds(minutes*60)
+}
