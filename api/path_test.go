@@ -171,7 +171,7 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 		byKind[f.Kind] = f
 	}
 	assert.False(t, byKind[audit.BondedMatter].Counts)
-	assert.Equal(t, "wheels", byKind[audit.BrakeDust].Step)
+	assert.Equal(t, "wheels@fr", byKind[audit.BrakeDust].Step, "the wheel it was found on")
 	assert.EqualValues(t, "wheels", byKind[audit.BrakeDust].Skill)
 	late := into[api.AuditView](auditor.do(
 		"PUT",

@@ -38,16 +38,34 @@ type Words struct {
 	Lists  Lists                  `json:"lists"`
 }
 
+// OverName is what a round can go over, with what one of its parts is called and the parts that can be put in an order.
+type OverName struct {
+	Over  procedure.Over `json:"over"`
+	One   string         `json:"one"`
+	Parts []string       `json:"parts"`
+}
+
+func oversNamed() []OverName {
+	var all []OverName
+	for _, name := range procedure.Over("").Values() {
+		over := procedure.Over(name)
+		all = append(all, OverName{over, over.One(), append([]string{}, over.PartKeys()...)})
+	}
+	return all
+}
+
 // Lists are what a step of a procedure is chosen from.
 type Lists struct {
-	Zones      []string `json:"zones"`
-	Techniques []string `json:"techniques"`
-	Skills     []string `json:"skills"`
-	Classes    []string `json:"classes" doc:"product classes"`
-	Acts       []string `json:"acts" doc:"what takes soil off without touching"`
-	Media      []string `json:"media" doc:"what touches paint"`
-	Waters     []string `json:"waters"`
-	Readings   []string `json:"readings"`
+	Zones      []string   `json:"zones"`
+	Techniques []string   `json:"techniques"`
+	Skills     []string   `json:"skills"`
+	Classes    []string   `json:"classes" doc:"product classes"`
+	Acts       []string   `json:"acts" doc:"what takes soil off without touching"`
+	Media      []string   `json:"media" doc:"what touches paint"`
+	Overs      []OverName `json:"overs" doc:"what rounds go over"`
+	Orders     []string   `json:"orders" doc:"in which order rounds take their parts"`
+	Waters     []string   `json:"waters"`
+	Readings   []string   `json:"readings"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -143,6 +161,8 @@ func words() Words {
 				Values(),
 			contact.Act("").Values(),
 			contact.Cloth("").Values(),
+			oversNamed(),
+			procedure.RoundOrder("").Values(),
 			procedure.Water("").Values(),
 			measure.Reading("").Values(),
 		},

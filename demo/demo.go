@@ -669,6 +669,23 @@ func (t story) slower(procedureID string, s wash.PlannedStep) float64 {
 	return 1
 }
 
+// upTo is how many steps are begun when a share of the procedure's steps is: of one that a round made several of, the
+// first part.
+func upTo(steps []wash.PlannedStep, share float64) int {
+	seen := map[string]bool{}
+	var firsts []int
+	for i, s := range steps {
+		if base := cmp.Or(s.Base, s.ID); !seen[base] {
+			seen[base] = true
+			firsts = append(firsts, i+1)
+		}
+	}
+	if share >= 1 {
+		return len(steps)
+	}
+	return firsts[int(math.Ceil(share*float64(len(firsts))))-1]
+}
+
 // taps plays a wash with the person's pace and spread. Dwell is waited for; some rinses come late, some steps wait
 // for a machine or are paused.
 func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
@@ -692,7 +709,7 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 	}
 	steps := w.Steps()
 	free := map[string]time.Time{}
-	last := int(math.Ceil(t.until * float64(len(steps))))
+	last := upTo(steps, t.until)
 	for i, s := range steps[:last] {
 		for _, id := range s.Ends {
 			if now.Before(free[id]) {

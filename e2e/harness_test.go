@@ -413,8 +413,12 @@ func (b *tab) has(selector, text string) bool {
 	return found
 }
 
-// gone waits until a text is no longer on the page.
-func (b *tab) gone(selector, text string) { b.t.Helper(); b.goneNow(selector, regexp.QuoteMeta(text)) }
+// gone waits until a text is no longer on the page. A text of two lines is one pattern: where the lines meet there may be
+// anything that is no letter.
+func (b *tab) gone(selector, text string) {
+	b.t.Helper()
+	b.goneNow(selector, strings.ReplaceAll(regexp.QuoteMeta(text), "\n", `\s*`))
+}
 
 // goneNow waits, longer than a poll takes, until something that matches is no longer on the page.
 func (b *tab) goneNow(selector, text string) {

@@ -179,7 +179,7 @@ func (s *shop) auditAndRework(t *testing.T, id, bay string) {
 	auditor.see("section", "Signed at")
 	auditor.see("section", "95")
 	auditor.see("li", "tar.*not counted")
-	auditor.see("li", "Goes back to Wheels, one at a time, skill: wheels")
+	auditor.see("li", "Goes back to Wheel, tyre and arch, .*skill: wheels")
 	auditor.see("p", "1 rework step on the same wash")
 	auditor.quiet()
 

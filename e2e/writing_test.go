@@ -103,15 +103,15 @@ func TestMovingSteps(t *testing.T) {
 		return titles
 	}
 	before := order()
-	lead.click("nav[aria-label=Steps] button", "^Wheels, one at a time")
+	lead.click("nav[aria-label=Steps] button", "^Wheel, tyre and arch")
 	require.NoError(t, lead.KeyActions().Press(input.AltLeft).Type(input.ArrowUp).Do())
-	lead.see("nav[aria-label=Steps] section:nth-of-type(2)", "First rinse.*Wheels, one at a time")
+	lead.see("nav[aria-label=Steps] section:nth-of-type(2)", "First rinse.*Wheel, tyre and arch")
 	require.NoError(t, lead.KeyActions().Press(input.AltLeft).Type(input.ArrowUp).Do())
-	lead.see("nav[aria-label=Steps] section:nth-of-type(2)", "Wheels, one at a time.*Rinse the underside")
+	lead.see("nav[aria-label=Steps] section:nth-of-type(2)", "Wheel, tyre and arch.*Rinse the underside")
 	assert.NotEqual(t, before, order())
 	lead.press("button[aria-label=Undo]")
 	lead.press("button[aria-label=Undo]")
-	lead.see("nav[aria-label=Steps] section:nth-of-type(3)", "Wheels.*Wheels, one at a time")
+	lead.see("nav[aria-label=Steps] section:nth-of-type(3)", "Wheels.*Wheel, tyre and arch")
 	assert.Equal(t, before, order())
 
 	// By pointer: the foam is dragged above the bugs.
@@ -127,7 +127,7 @@ func TestPrintingAProcedure(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/procedures/maintenance/print")
-	lead.see("article", "Wheels, one at a time")
+	lead.see("article", "Wheel, tyre and arch")
 	require.NoError(t, lead.one("article img").WaitLoad())
 	lead.settle()
 	for name, size := range map[string][2]float64{"A4": {8.27, 11.69}, "Letter": {8.5, 11}} {
@@ -135,7 +135,7 @@ func TestPrintingAProcedure(t *testing.T) {
 		cards := lead.pdf(size, `document.querySelectorAll("article")[1].remove()`)
 		assert.Equal(t, 1, pages(cards), "the bay card on %s", name)
 		lead.visit("/procedures/maintenance/print")
-		lead.see("article", "Wheels, one at a time")
+		lead.see("article", "Wheel, tyre and arch")
 		whole := lead.pdf(size, "")
 		assert.GreaterOrEqual(t, pages(whole), 3, name)
 		assert.Less(t, pages(whole), 9, name)

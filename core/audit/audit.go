@@ -157,10 +157,10 @@ func trace(f Finding, washed plan.Plan) Traced {
 		Skill:   facts.skill,
 		Rework:  facts.rework,
 	}
+	best := 0
 	for _, s := range washed.Steps {
-		if s.Skill == facts.skill &&
-			(t.Step == "" || s.Technique == facts.technique && !techniqueOf(washed, t.Step, facts.technique)) {
-			t.Step, t.StepName = s.ID, s.Title
+		if likely := facts.likely(s, f.Zone); likely > best {
+			best, t.Step, t.StepName = likely, s.ID, s.Title
 		}
 	}
 	if !t.Counts {
@@ -169,8 +169,20 @@ func trace(f Finding, washed plan.Plan) Traced {
 	return t
 }
 
-func techniqueOf(p plan.Plan, id string, technique procedure.Technique) bool {
-	return slices.ContainsFunc(p.Steps, func(s plan.FilledStep) bool { return s.ID == id && s.Technique == technique })
+// likely is how well a step fits a finding on a zone: it asks for the skill, it does what the finding comes from, and it
+// was done there; 0 when it cannot be.
+func (k kindFacts) likely(s plan.FilledStep, zone vehicle.Zone) int {
+	if s.Skill != k.skill {
+		return 0
+	}
+	likely := 1
+	if s.Technique == k.technique {
+		likely += 2
+	}
+	if slices.Contains(s.Zones, zone) {
+		likely++
+	}
+	return likely
 }
 
 func declared(f Finding, out []condition.OutOfScope) bool {

@@ -117,7 +117,7 @@ type FilledStep struct {
 	ID         string                 `json:"id"`
 	Base       string                 `json:"base,omitempty" doc:"Id of the procedure's step that it was made from, where a round made several"`
 	Whole      string                 `json:"whole,omitempty" doc:"Title of that step"`
-	Part       *Part                  `json:"part,omitempty" doc:"In a round: the part of the car that it is done for"`
+	Part       *RoundPart             `json:"part,omitempty" doc:"In a round: the part of the car that it is done for"`
 	Stage      string                 `json:"stage"`
 	Title      string                 `json:"title"`
 	Text       string                 `json:"text"`
@@ -393,7 +393,7 @@ type filler struct {
 	harm, left float64                      // of all contact steps: drag over the scales of the paint; mg left
 	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
 	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
-	part       *Part                        // of the round that is being filled
+	part       *RoundPart                   // of the round that is being filled
 	only       map[vehicle.Zone]bool        // the zones of that part; all when nil
 	expanded   map[string][]string          // by step of the procedure: the steps that a round made from it
 	beaded     map[vehicle.Zone]bool        // the first pre-wash has been: beading paint let go more easily

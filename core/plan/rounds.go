@@ -16,11 +16,12 @@ import (
 // A round becomes steps of their own, one for each part of the car: everything after the plan, the timeline, the bay,
 // the fold of taps and the wet clock, then treats a part as it treats a step.
 
-// Part says which part of a round a step is done for.
-type Part struct {
+// RoundPart says which part of a round a step is done for.
+type RoundPart struct {
 	Round string         `json:"round" doc:"its id in the procedure"`
 	Title string         `json:"title" doc:"what is gone round"`
 	Over  procedure.Over `json:"over"`
+	One   string         `json:"one" doc:"what one of the parts is called"`
 	Key   string         `json:"key"`
 	Label string         `json:"label" doc:"as people say it"`
 	N     int            `json:"n" doc:"which one, from 1"`
@@ -28,8 +29,8 @@ type Part struct {
 	At    schedule.Place `json:"at,omitempty" doc:"where on the vehicle"`
 }
 
-// piece of a car in a round: a wheel, a side, a panel or a section.
-type roundPart struct {
+// portion is a piece of a car in a round: a wheel, a side, a panel or a section.
+type portion struct {
 	key, label string
 	at         schedule.Place
 	zones      []vehicle.Zone
@@ -62,7 +63,7 @@ func (f *filler) run(r procedure.Round, steps []placed) error {
 		return err
 	}
 	for n, part := range parts {
-		f.part = &Part{r.ID, r.Title, r.Over, part.key, part.label, n + 1, len(parts), part.at}
+		f.part = &RoundPart{r.ID, r.Title, r.Over, r.Over.One(), part.key, part.label, n + 1, len(parts), part.at}
 		f.only = map[vehicle.Zone]bool{}
 		for _, z := range part.zones {
 			f.only[z] = true
@@ -113,7 +114,7 @@ func (f *filler) refs(ids []string) []string {
 }
 
 // partsOf are the parts that a round is done in here, in order; none where it is done for the whole car.
-func (f *filler) partsOf(r procedure.Round, steps []procedure.Step) []roundPart {
+func (f *filler) partsOf(r procedure.Round, steps []procedure.Step) []portion {
 	if !r.When.Holds(f.facts) || len(steps) == 0 {
 		return nil
 	}
@@ -123,7 +124,7 @@ func (f *filler) partsOf(r procedure.Round, steps []procedure.Step) []roundPart 
 			touched = append(touched, p)
 		}
 	}
-	var parts []roundPart
+	var parts []portion
 	switch r.Over {
 	case procedure.OverWheels:
 		parts = byCorner(touched)
@@ -145,12 +146,12 @@ func (f *filler) partsOf(r procedure.Round, steps []procedure.Step) []roundPart 
 }
 
 // withRest gives what belongs to no part, shuts or underside, to the last.
-func withRest(parts []roundPart, touched []vehicle.Part) []roundPart {
+func withRest(parts []portion, touched []vehicle.Part) []portion {
 	if len(parts) == 0 {
 		return nil
 	}
 	for _, p := range touched {
-		if !slices.ContainsFunc(parts, func(r roundPart) bool { return slices.Contains(r.zones, p.Zone) }) {
+		if !slices.ContainsFunc(parts, func(r portion) bool { return slices.Contains(r.zones, p.Zone) }) {
 			last := &parts[len(parts)-1]
 			last.zones = append(last.zones, p.Zone)
 		}
@@ -163,10 +164,10 @@ var cornerPlaces = map[string]schedule.Place{
 	"fl": schedule.FrontLeft, "fr": schedule.FrontRight, "rr": schedule.RearRight, "rl": schedule.RearLeft,
 }
 
-func byCorner(touched []vehicle.Part) []roundPart {
-	var parts []roundPart
+func byCorner(touched []vehicle.Part) []portion {
+	var parts []portion
 	for _, key := range procedure.OverWheels.PartKeys() {
-		part := roundPart{key: key, at: cornerPlaces[key], label: string(cornerPlaces[key])}
+		part := portion{key: key, at: cornerPlaces[key], label: string(cornerPlaces[key])}
 		for _, p := range touched {
 			if p.Zone.Corner() == key {
 				part.zones = append(part.zones, p.Zone)
@@ -185,11 +186,11 @@ var sidePlaces = map[vehicle.Side]schedule.Place{
 	vehicle.FrontSide: schedule.FrontEnd, vehicle.RearSide: schedule.RearEnd,
 }
 
-func bySide(touched []vehicle.Part) []roundPart {
-	var parts []roundPart
+func bySide(touched []vehicle.Part) []portion {
+	var parts []portion
 	for _, key := range procedure.OverSides.PartKeys() {
 		side := vehicle.Side(key)
-		part := roundPart{key: key, at: sidePlaces[side], label: side.Label()}
+		part := portion{key: key, at: sidePlaces[side], label: side.Label()}
 		for _, p := range touched {
 			if p.Zone.Side() == side {
 				part.zones = append(part.zones, p.Zone)
@@ -203,8 +204,8 @@ func bySide(touched []vehicle.Part) []roundPart {
 }
 
 // panels are a side's zones one by one; a mirror goes with the glass behind it, a wheel with its tyre and arch.
-func panels(side roundPart) []roundPart {
-	var parts []roundPart
+func panels(side portion) []portion {
+	var parts []portion
 	for _, z := range side.zones {
 		home := z
 		switch {
@@ -215,9 +216,9 @@ func panels(side roundPart) []roundPart {
 		case z.Corner() != "":
 			home = vehicle.Zone("wheel-" + z.Corner())
 		}
-		at := slices.IndexFunc(parts, func(p roundPart) bool { return p.key == string(home) })
+		at := slices.IndexFunc(parts, func(p portion) bool { return p.key == string(home) })
 		if at < 0 {
-			parts = append(parts, roundPart{key: string(home), label: home.Label(), at: side.at})
+			parts = append(parts, portion{key: string(home), label: home.Label(), at: side.at})
 			at = len(parts) - 1
 		}
 		parts[at].zones = append(parts[at].zones, z)
@@ -226,14 +227,14 @@ func panels(side roundPart) []roundPart {
 }
 
 // ordered puts parts in the round's order.
-func (f *filler) ordered(r procedure.Round, parts []roundPart) []roundPart {
+func (f *filler) ordered(r procedure.Round, parts []portion) []portion {
 	parts = slices.Clone(parts)
-	var rank func(roundPart) int
+	var rank func(portion) int
 	switch r.Order {
 	case procedure.SunnyFirst: // where it dries first the sun is, and there it is begun
-		rank = func(p roundPart) int { return int(f.driestOn(p.zones, climate.SudsFilm).window) }
+		rank = func(p portion) int { return int(f.driestOn(p.zones, climate.SudsFilm).window) }
 	case procedure.DirtiestLast:
-		rank = func(p roundPart) int {
+		rank = func(p portion) int {
 			worst := contact.Grade(0)
 			for _, z := range p.zones {
 				worst = max(worst, f.job.LookOver.Grades[z])
@@ -241,7 +242,7 @@ func (f *filler) ordered(r procedure.Round, parts []roundPart) []roundPart {
 			return int(worst)
 		}
 	case procedure.AsGiven:
-		rank = func(p roundPart) int {
+		rank = func(p portion) int {
 			if at := slices.Index(r.Given, p.key); at >= 0 {
 				return at
 			}
@@ -250,13 +251,13 @@ func (f *filler) ordered(r procedure.Round, parts []roundPart) []roundPart {
 	default:
 		return parts
 	}
-	slices.SortStableFunc(parts, func(a, b roundPart) int { return cmp.Compare(rank(a), rank(b)) })
+	slices.SortStableFunc(parts, func(a, b portion) int { return cmp.Compare(rank(a), rank(b)) })
 	return parts
 }
 
 // sections joins zones, in order, into as few sections as may be in which every film is taken care of in time, as alike
 // in area as that allows; one section, the whole car, where nothing dries.
-func (f *filler) sections(steps []procedure.Step, zones []vehicle.Zone) []roundPart {
+func (f *filler) sections(steps []procedure.Step, zones []vehicle.Zone) []portion {
 	films := f.filmsOf(steps)
 	total := f.areaOf(zones)
 	fewest := f.cutZones(films, steps, zones, total)
@@ -267,7 +268,7 @@ func (f *filler) sections(steps []procedure.Step, zones []vehicle.Zone) []roundP
 			break
 		}
 	}
-	parts := make([]roundPart, len(best))
+	parts := make([]portion, len(best))
 	for i, section := range best {
 		parts[i] = f.sectionOf(section)
 	}
@@ -305,7 +306,7 @@ func (f *filler) areaOf(zones []vehicle.Zone) float64 {
 }
 
 // sectionOf names a section by the sides it covers whole and the zones it has besides.
-func (f *filler) sectionOf(zones []vehicle.Zone) roundPart {
+func (f *filler) sectionOf(zones []vehicle.Zone) portion {
 	var keys, labels []string
 	left := slices.Clone(zones)
 	for _, key := range procedure.OverSides.PartKeys() {
@@ -331,7 +332,7 @@ func (f *filler) sectionOf(zones []vehicle.Zone) roundPart {
 	if len(keys) == 1 {
 		at = sidePlaces[zones[0].Side()]
 	}
-	return roundPart{key: keys[0], label: listed(labels), at: at, zones: zones}
+	return portion{key: keys[0], label: listed(labels), at: at, zones: zones}
 }
 
 // shownParts is how many names a section's label lists.

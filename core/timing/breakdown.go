@@ -80,13 +80,20 @@ func Break(washes []Wash, by Grouping, steps bool) Breakdown {
 			continue
 		}
 		for i, s := range w.Times.Steps {
-			if s.Actual > 0 && s.Planned > 0 && !s.Shared && !s.Rework {
+			if s.Actual > 0 && s.Planned > 0 && !s.Shared && !s.Rework && !s.Loose {
 				come.met(s.Title, i, len(w.Times.Steps))
 				add(
 					s.Title,
 					s.Stage,
 					timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), s.Actual, s.Planned, s.Paused},
 				)
+				for _, part := range s.Parts { // the rear wheels take longer
+					if part.Actual > 0 && part.Written > 0 {
+						title := s.Title + ", " + part.Part
+						come.met(title, i, len(w.Times.Steps))
+						add(title, s.Stage, timingOf{w.kind(by, cmp.Or(names[s.By], "somebody else")), part.Actual, part.Written, 0})
+					}
+				}
 			}
 		}
 	}

@@ -189,9 +189,10 @@ func outliers(values []float64) []bool {
 }
 
 // Tells reports whether a timing says something of its step's standard: steps that more than one person did,
-// reworked, untimed or unattended do not, and those that took no longer than their planned rinses alone.
+// reworked, untimed, unattended or closed together with others do not, and those that took no longer than their planned
+// rinses alone.
 func (s *StepTime) Tells() bool {
-	return s.Actual > s.Rinsing && s.Written > s.Rinsing && !s.Shared && !s.Rework
+	return s.Actual > s.Rinsing && s.Written > s.Rinsing && !s.Shared && !s.Rework && !s.Loose
 }
 
 // SetApart are the timings that lie far out among all of their step.

@@ -28,6 +28,7 @@ type StepTime struct {
 	Asked     int                 `json:"asked,omitempty" doc:"rinses that the plan asked for"`
 	Rinsing   float64             `json:"rinsing,omitempty" doc:"min that the planned rinses or fresh cloths take"`
 	Shared    bool                `json:"shared,omitempty" doc:"More than one person worked on it: it says nothing of one person's time"`
+	Loose     bool                `json:"loose,omitempty" doc:"Closed together with others of its part of a round: its time is not its own"`
 	Rework    bool                `json:"rework,omitempty"`
 }
 
@@ -44,6 +45,7 @@ func (t *StepTime) join(part StepTime) {
 	t.Paused, t.Area, t.Rinsing = round2(t.Paused+part.Paused), round2(t.Area+part.Area), round2(t.Rinsing+part.Rinsing)
 	t.Rinses, t.Asked = t.Rinses+part.Rinses, t.Asked+part.Asked
 	t.Shared = t.Shared || part.Shared || part.By != t.By
+	t.Loose = t.Loose || part.Loose
 	t.Parts = append(t.Parts, part.Parts...)
 }
 
@@ -131,6 +133,7 @@ func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 			Rinses:  did.Rinses,
 			Asked:   s.Rinses,
 			Rinsing: s.Rinsing,
+			Loose:   did.Loose,
 			Rework:  s.Rework,
 		}
 		if t.Written == 0 {

@@ -55,13 +55,14 @@ func TestStoriesForTheDevice(t *testing.T) {
 				Step: plan[min(i/5+rng.Intn(2), 4)].ID,
 				Text: "x",
 				Kind: []Kind{Start, Start, Start, Done, Done, Done, Pause, Resume, Skip, Note, Undo, Rinsed, Dropped,
-					Dried, Help, Helped, Bonded, HandOver, Replan}[rng.Intn(19)],
+					Dried, Help, Helped, Bonded, HandOver, Replan, Reopen}[rng.Intn(20)],
 			}
 			e.Detail = Detail{
 				Matter: []condition.Matter{"tar", "bugs"}[rng.Intn(2)],
 				Zone:   "roof",
 				Remedy: []Remedy{Leave, AskLead}[rng.Intn(2)],
 				To:     "c",
+				Whole:  rng.Intn(4) == 0,
 			}
 			if e.Kind == Undo && i > 0 {
 				e.Undoes = events[rng.Intn(i)].ID

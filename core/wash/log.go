@@ -65,7 +65,7 @@ func Washers(given string, log []Event) []string {
 			continue
 		}
 		switch e.Kind {
-		case Start, Done, Pause, Resume, Rinsed, Dropped, Dried, Helped, Finish:
+		case Start, Done, Pause, Resume, Reopen, Rinsed, Dropped, Dried, Helped, Finish:
 			add(e.By)
 		case HandOver:
 			add(e.By)

@@ -41,6 +41,8 @@ const (
 	Bonded Kind = "bonded"
 	// HandOver gives the step in hand to somebody else: the time after it is theirs.
 	HandOver Kind = "hand over"
+	// Reopen takes a step that was done, or left out, in hand again: something of it was missed.
+	Reopen Kind = "reopen"
 	// Replan is the lead's change of the plan in mid-wash: which steps are left out from then on, and who helps.
 	Replan Kind = "replan"
 )
@@ -63,6 +65,7 @@ func (Kind) Values() []string {
 		string(Helped),
 		string(Bonded),
 		string(HandOver),
+		string(Reopen),
 		string(Replan),
 	}
 }
@@ -102,6 +105,7 @@ type Detail struct {
 	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
 	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
 	Rest   bool             `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
+	Whole  bool             `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part of a round, so that its time is not its own"`
 	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
 }
 
@@ -168,7 +172,7 @@ func (e Event) checkFinding() error {
 
 func (e Event) needsStep() bool {
 	switch e.Kind {
-	case Start, Done, Pause, Resume, Skip, Rinsed, Dropped, Dried:
+	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried:
 		return true
 	}
 	return e.Kind == HandOver && !(e.Rest && e.Step == "")
@@ -237,6 +241,7 @@ type StepState struct {
 	By      string          `json:"by,omitempty" doc:"who has it in hand, or had it last"`
 	Rinses  int             `json:"rinses,omitempty" doc:"times the mitt was rinsed"`
 	Dropped int             `json:"dropped,omitempty" doc:"mitts that fell"`
+	Loose   bool            `json:"loose,omitempty" doc:"Closed together with others of its part: its time is not its own"`
 	// Replanned is a step that a change of the plan left out: another change may bring it back.
 	Replanned bool `json:"replanned,omitempty"`
 }
@@ -557,6 +562,8 @@ func (f *fold) onStep(s *StepState, e Event) {
 			f.close(s, e.At)
 			s.Status, s.Reason = Skipped, e.Text
 		}
+	case Reopen:
+		f.reopen(s, e)
 	case HandOver:
 		f.handOver(s, e)
 	case Rinsed:
@@ -593,12 +600,25 @@ func (f *fold) done(s *StepState, e Event) {
 		f.start(s, e)
 	}
 	f.close(s, e.At)
-	s.Status = Ended
+	s.Status, s.Loose = Ended, s.Loose || e.Whole
 	if d := f.plan[s.ID].Dwell; d != nil {
 		f.rewet(f.plan[s.ID].Rewets, s.Started, e.At.Add(d.To.Duration()))
 		f.state.Dwelling = append(f.state.Dwelling, Dwelling{Step: s.ID, Since: e.At,
 			Earliest: e.At.Add(d.From.Duration()), Latest: e.At.Add(d.To.Duration()), Verdict: Working})
 	}
+}
+
+// reopen takes a step in hand again that was over. What product of its still works is being put on anew.
+func (f *fold) reopen(s *StepState, e Event) {
+	if s.Status != Ended && s.Status != Skipped {
+		return
+	}
+	f.state.Dwelling = slices.DeleteFunc(f.state.Dwelling, func(d Dwelling) bool { return d.Step == s.ID && d.Verdict == Working })
+	if s.Started.IsZero() {
+		s.Started = e.At
+	}
+	s.Status, s.Since, s.By, s.Ended, s.Reason, s.Replanned = Running, e.At, e.By, time.Time{}, "", false
+	f.begun[s.ID] = f.state.Taps
 }
 
 // stretch keeps the piece of work that ends now.

@@ -3,6 +3,7 @@ package wash
 import (
 	"fmt"
 	"math/rand"
+	"slices"
 	"testing"
 	"time"
 
@@ -113,7 +114,7 @@ func TestSkipsAndNotes(t *testing.T) {
 func randomStory(rng *rand.Rand) []Event {
 	var events []Event
 	kinds := []Kind{Start, Start, Done, Done, Pause, Resume, Skip, Note, Undo, Finish, Rinsed, Dropped, Dried, Help,
-		Helped, Bonded, HandOver, Replan}
+		Helped, Bonded, HandOver, Replan, Reopen}
 	for i := range 40 {
 		e := at(kinds[rng.Intn(len(kinds))], steps[rng.Intn(3)].ID, 10*i)
 		e.ID, e.By, e.To = fmt.Sprint("e", i), []string{"a", "b"}[rng.Intn(2)], "c"
@@ -141,6 +142,37 @@ func TestAnyOrderFoldsToTheSameState(t *testing.T) {
 			require.GreaterOrEqual(t, int(s.HandsOn), 0)
 		}
 	}
+}
+
+// One tap closes a part of a round whose steps were not tapped singly: they are done, and their times are not their own.
+func TestAPartIsClosedAtOnce(t *testing.T) {
+	whole := func(step string, second int) Event {
+		e := at(Done, step, second)
+		e.Whole = true
+		return e
+	}
+	s := Fold(steps, []Event{at(Start, "foam", 0), whole("foam", 60), whole("fill", 61), at(Start, "rinse", 70), at(Done, "rinse", 90)})
+	for i, loose := range []bool{true, true, false} {
+		assert.Equal(t, Ended, s.Steps[i].Status)
+		assert.Equal(t, loose, s.Steps[i].Loose, s.Steps[i].ID)
+	}
+	assert.Zero(t, s.Steps[1].HandsOn)
+}
+
+// A step that was over is taken in hand again: its time goes on, and product that was still working is put on anew.
+func TestAStepIsReopened(t *testing.T) {
+	over := []Event{at(Start, "foam", 0), at(Done, "foam", 60)}
+	s := Fold(steps, append(slices.Clone(over), at(Reopen, "foam", 100)))
+	assert.Equal(t, "foam", s.Current)
+	assert.Empty(t, s.Dwelling, "it is being put on")
+	s = Fold(steps, append(slices.Clone(over), at(Reopen, "foam", 100), at(Done, "foam", 130)))
+	assert.Equal(t, measure.Seconds(90), s.Steps[0].HandsOn)
+	require.Len(t, s.Dwelling, 1)
+	assert.Equal(t, noon.Add(130*time.Second), s.Dwelling[0].Since)
+	s = Fold(steps, []Event{at(Skip, "fill", 5), at(Reopen, "fill", 20), at(Reopen, "rinse", 30)})
+	assert.Equal(t, Running, s.Steps[1].Status)
+	assert.Empty(t, s.Steps[1].Reason)
+	assert.Equal(t, Waiting, s.Steps[2].Status, "what was not begun cannot be reopened")
 }
 
 func TestEventsAreChecked(t *testing.T) {

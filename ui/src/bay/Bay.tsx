@@ -1,3 +1,4 @@
+import { partWords } from "../kit/rounds";
 import { ArrowLeft, CloudUpload, Ellipsis, LifeBuoy, Pause, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -146,6 +147,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
     if (!next || waits || step.rework) return void tap({ kind: "done", step: step.id });
     return void tap({ kind: "done", step: step.id }, { kind: "start", step: next.id });
   };
+  const closes = closing(view, state, step);
   const rinsed = touching && mitt.due && step ? () => void tap({ kind: "rinsed", step: step.id }) : undefined;
   const undo = undoes ? () => void tap({ kind: "undo", undoes }) : undefined;
   const pause = running && step ? () => void tap({ kind: "pause", step: step.id }) : undefined;
@@ -189,7 +191,10 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
         </span>
         <span>{holdsUp || running ? "" : did.status === "paused" ? "paused" : "not begun"}</span>
       </p>
-      <h1 className="text-[1.9rem]">{step.title}</h1>
+      <h1 className="text-[1.9rem]">
+        {filled?.whole ?? step.title}
+        {filled?.part && <span className="block text-xl text-tide">{partWords(filled.part)}</span>}
+      </h1>
       {holdsUp ? (
         <HoldUp left={(Date.parse(holdsUp.earliest) - at) / 1000} title={title(holdsUp.step)} until={holdsUp.earliest} />
       ) : (
@@ -215,6 +220,11 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
           <BigButton onClick={forward} quiet={Boolean(holdsUp)}>
             {running ? "Done" : did.status === "paused" ? "Go on" : holdsUp ? "Begin early" : "Start"}
           </BigButton>
+          {closes && (
+            <Button className="min-h-[56px] w-full text-lg" onClick={() => void tap(...closes.taps)}>
+              {closes.says}
+            </Button>
+          )}
           <Actions>
             <Action Icon={Pause} label="Pause" disabled={!pause} onClick={() => pause?.()} />
             <Action Icon={Ellipsis} label="Other" onClick={() => setAsked("more")} />
@@ -224,6 +234,27 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       )}
     </>
   );
+}
+
+/** One tap for a part of a round whose steps were not tapped singly: all of them are done, and the next part begins. */
+function closing(view: WashView, state: State, step: WashView["steps"][number] | undefined) {
+  const part = view.plan.steps.find((s) => s.id === step?.id)?.part;
+  if (!part || !step) return undefined;
+  const open = view.plan.steps.filter(
+    (s) =>
+      s.part?.round === part.round &&
+      s.part.n === part.n &&
+      !["done", "skipped"].includes(state.steps.find((x) => x.id === s.id)?.status ?? ""),
+  );
+  if (open.length < 2) return undefined; // its last step: that is what the big button is for
+  const next = view.plan.steps.find((s) => s.part?.round === part.round && s.part.n === part.n + 1);
+  return {
+    says: next ? `Next ${part.one}: ${next.part?.label}` : `This ${part.one} is done`,
+    taps: [
+      ...open.map((s) => ({ kind: "done" as const, step: s.id, whole: true })),
+      ...(next ? [{ kind: "start" as const, step: next.id }] : []),
+    ],
+  };
 }
 
 /** The time a step has taken, large, against what it should. */

@@ -1,4 +1,4 @@
-import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Milk, Shirt, StickyNote, SunDim } from "lucide-react";
+import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Milk, RotateCcw, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useMe, useWords, useMay } from "../api/shop";
@@ -8,7 +8,7 @@ import { setDevice, useDevice } from "./device";
 import { Replan } from "./Replan";
 import type { State, Tapping, WashView } from "./useWash";
 
-export type Asked = "cannot" | "note" | "bonded" | "hand over" | "device" | "replan";
+export type Asked = "cannot" | "note" | "bonded" | "hand over" | "reopen" | "device" | "replan";
 
 interface Props {
   view: WashView;
@@ -64,6 +64,12 @@ export function More({ view, state, step, tap, close, ask }: Props & { ask: (a: 
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
         <Choose Icon={HandHelping} label="Hand over" why={step ? "" : "nothing is left"} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
+        <Choose
+          Icon={RotateCcw}
+          label="Reopen a step"
+          why={state.steps.some((s) => s.status === "done") ? "" : "none is done"}
+          onClick={() => ask("reopen")}
+        />
         {lead && <Choose Icon={ListChecks} label="Change the plan" onClick={() => ask("replan")} />}
         <Choose label="This device" onClick={() => ask("device")} />
       </div>
@@ -98,6 +104,8 @@ export function Question({ asked, ...rest }: Props & { asked: Asked }) {
       return <Bonded {...rest} />;
     case "hand over":
       return <HandOver {...rest} />;
+    case "reopen":
+      return <Reopen {...rest} />;
     case "replan":
       return <Replan {...rest} />;
     case "device":
@@ -265,6 +273,29 @@ function HandOver({ view, state, step, tap, close }: Props) {
           />
         ))}
       </div>
+    </Sheet>
+  );
+}
+
+/** A step that was done is taken in hand again: something of it was missed. The newest first. */
+function Reopen({ view, state, step, tap, close }: Props) {
+  const did = state.steps.find((s) => s.id === step?.id);
+  const done = state.steps
+    .filter((s) => s.status === "done" || s.status === "skipped")
+    .sort((a, b) => (b.ended ?? "").localeCompare(a.ended ?? ""));
+  return (
+    <Sheet title="Reopen which step?" close={close}>
+      {done.slice(0, 8).map((s) => (
+        <Choose
+          key={s.id}
+          label={view.steps.find((x) => x.id === s.id)?.title ?? s.id}
+          onClick={() => {
+            const pause = did?.status === "running" && step ? [{ kind: "pause" as const, step: step.id }] : [];
+            void tap(...pause, { kind: "reopen", step: s.id });
+            close();
+          }}
+        />
+      ))}
     </Sheet>
   );
 }

@@ -1,3 +1,4 @@
+import { partWords } from "../kit/rounds";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, Check } from "lucide-react";
 import { useState } from "react";
@@ -332,7 +333,9 @@ function Filled({
           <ol>
             {plan.steps.map((s, i) => (
               <li key={s.id}>
-                {s.stage !== plan.steps[i - 1]?.stage && <p className="mt-2 px-2 text-sm font-bold text-faded first:mt-0">{s.stage}</p>}
+                {heading(s) !== heading(plan.steps[i - 1]) && (
+                  <p className="mt-2 px-2 text-sm font-bold text-faded first:mt-0">{heading(s)}</p>
+                )}
                 <StepRow s={s} active={s.id === current?.id} onPick={() => onStep(s.id)} />
               </li>
             ))}
@@ -369,7 +372,7 @@ function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick
       onClick={onPick}
       className={`grid w-full grid-cols-[1fr_auto] gap-x-3 rounded-lg px-2 py-1.5 text-left ${active ? "bg-tide-wash" : "hover:bg-chalk"}`}
     >
-      <span className="font-semibold">{s.title}</span>
+      <span className="font-semibold">{s.part && s.part.over !== "wheels" ? s.whole : s.title}</span>
       <span className="num text-right whitespace-nowrap">{minutes(s.minutes)}</span>
       <span className="col-span-2 text-sm text-faded">
         {[
@@ -383,6 +386,12 @@ function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick
       </span>
     </button>
   );
+}
+
+/** What stands over a step: its stage, or in a round the part of the car that is done. Wheels need no more than the round. */
+function heading(s: FilledStep | undefined) {
+  if (!s?.part) return s?.stage;
+  return s.part.over === "wheels" ? s.part.title : partWords(s.part);
 }
 
 function Detail({ s, view }: { s: FilledStep; view: Schemas["PlanView"] }) {

@@ -9,16 +9,34 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { AlertTriangle, GripVertical, OctagonX } from "lucide-react";
+import { AlertTriangle, GripVertical, OctagonX, Repeat } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { inputLook } from "../kit/kit";
-import { blankStep, freeId, type Procedure, type Stage, type Step } from "./words";
+import { clean } from "./stepEdits";
+import { blankStep, freeId, type Procedure, type Stage, type Step, stepsOf } from "./words";
 
 type Mistake = Schemas["Mistake"];
 
-/** Moves a step before another one, or to the end of a stage. */
+/** Moves a step before another one, or to the end of a stage. Between two steps of a round it joins the round; away from
+ *  all of its own it leaves it. */
 export function moved(p: Procedure, id: string, to: { before?: string; stage?: string }): Procedure {
+  const next = placed(p, id, to);
+  const steps = stepsOf(next);
+  const at = steps.findIndex((s) => s.id === id);
+  const [above, step, below] = [steps[at - 1]?.round, steps[at]?.round, steps[at + 1]?.round];
+  if (above && above === below && step !== above) return joined(next, id, above);
+  if (step && above !== step && below !== step && steps.some((s) => s.id !== id && s.round === step)) return joined(next, id, "");
+  return next;
+}
+
+/** The step in a round, or in none. */
+const joined = (p: Procedure, id: string, round: string): Procedure => ({
+  ...p,
+  stages: p.stages.map((s) => ({ ...s, steps: s.steps.map((x) => (x.id === id ? clean({ ...x, round, once: "" }) : x)) })),
+});
+
+function placed(p: Procedure, id: string, to: { before?: string; stage?: string }): Procedure {
   const step = p.stages.flatMap((s) => s.steps).find((s) => s.id === id);
   if (!step || to.before === id) return p;
   const without = p.stages.map((s) => ({ ...s, steps: s.steps.filter((x) => x.id !== id) }));
@@ -216,6 +234,7 @@ function StepRow({
         aria-pressed={active}
         className="min-h-hit min-w-0 grow py-1 text-left leading-tight"
       >
+        {step.round && <Repeat size={13} className="mr-1 inline align-[-1px] text-faded" aria-label="in a round:" />}
         {step.title || "(no title)"}
         <Mark mistakes={mistakes} />
         {yard > 0 && applies < yard && (

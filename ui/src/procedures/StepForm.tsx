@@ -7,7 +7,7 @@ import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 import { Condition } from "./Condition";
 import { type Change, stepEdits } from "./stepEdits";
-import { type Procedure, type Step, stepsOf } from "./words";
+import { type Procedure, type Step, stepsOf, touches } from "./words";
 
 /** Everything a step holds. */
 export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step: Step; change: Change; onSelect: (id: string) => void }) {
@@ -57,6 +57,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           <Trash2 size={16} aria-hidden /> Take out
         </Button>
       </div>
+      {(doc.rounds ?? []).length > 0 && <InRound doc={doc} step={step} set={set} />}
       {text("title", "Title")}
       {long("text", "Instruction", 3)}
       <div className="grid gap-3 md:grid-cols-3">
@@ -154,9 +155,35 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
   );
 }
 
-/** Whether a cloth meets the paint in the step. */
-function touches(step: Step) {
-  return step.technique === "contact wash" || step.technique === "towel wash";
+/** The round that the step belongs to, and whether it is done for each part of the car or once. */
+function InRound({ doc, step, set }: { doc: Procedure; step: Step; set: (next: Partial<Step>) => void }) {
+  return (
+    <div className="grid gap-3 md:grid-cols-2">
+      <Field label="Round" hint="Its steps stand together, one after the other.">
+        <Select
+          value={step.round ?? ""}
+          onChange={(round) => set({ round, once: "" })}
+          options={[
+            { value: "", label: "none: once, for the whole car" },
+            ...(doc.rounds ?? []).map((r) => ({ value: r.id, label: r.title })),
+          ]}
+        />
+      </Field>
+      {step.round && (
+        <Field label="In the round">
+          <Select
+            value={step.once ?? ""}
+            onChange={(once) => set({ once })}
+            options={[
+              { value: "", label: "for each part" },
+              { value: "before", label: "once before the first part" },
+              { value: "after", label: "once after the last part" },
+            ]}
+          />
+        </Field>
+      )}
+    </div>
+  );
 }
 
 /** How long hands are on it, by what the time grows with. */

@@ -1,6 +1,7 @@
 import { Button, Field, inputLook, Tick } from "../kit/kit";
 import { Pins } from "../kit/Pins";
 import { Condition } from "./Condition";
+import { Rounds } from "./Rounds";
 import type { Procedure } from "./words";
 
 /** What belongs to the procedure as a whole: what it is for, where it may be used, how it settles what the trade disagrees on. */
@@ -31,6 +32,7 @@ export function WholeForm({ doc, change }: { doc: Procedure; change: (make: (p: 
         onChange={(standard) => set({ standard })}
       />
       <Condition label="It is made for" rule={doc.suits} onChange={(suits) => set({ suits })} />
+      <Rounds doc={doc} set={set} />
       <fieldset className="grid gap-3">
         <legend className="mb-1 font-bold">It may be used only where</legend>
         {doc.entry.map((e, i) => (

@@ -6,11 +6,13 @@ const without = (s: Step, ...keys: (keyof Step)[]): Step =>
   Object.fromEntries(Object.entries(s).filter(([key]) => !keys.includes(key as keyof Step))) as unknown as Step;
 
 const optional = new Set<string>(
-  "tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says only".split(" "),
+  "round once tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says only".split(
+    " ",
+  ),
 );
 
 /** Fields left empty are absent. */
-function clean(s: Step): Step {
+export function clean(s: Step): Step {
   const empty = (v: unknown) => v === "" || v === undefined || (Array.isArray(v) && v.length === 0);
   return Object.fromEntries(Object.entries(s).filter(([key, v]) => !(optional.has(key) && empty(v)))) as unknown as Step;
 }

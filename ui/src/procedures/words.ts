@@ -5,6 +5,10 @@ export type Procedure = Schemas["Procedure"];
 export type Stage = Procedure["stages"][number];
 export type Step = Stage["steps"][number];
 export type Rule = Schemas["Rule"];
+export type Round = Schemas["Round"];
+
+/** Whether a cloth meets the paint in the step: then its time follows from the car, its dirt and the rinses. */
+export const touches = (s: Step) => s.technique === "contact wash" || s.technique === "towel wash";
 
 /** A step's hands-on time in words. */
 export function handsOn(t: Step["time"]) {
@@ -34,7 +38,7 @@ export function particulars(s: Step) {
     s.dose && doseWords(s.dose),
     !s.dose && s.class,
     s.dwell && `works ${seconds(s.dwell.min)} to ${seconds(s.dwell.max)}${s.dwell.each ? " on each" : ""}`,
-    handsOn(s.time),
+    touches(s) ? "time by the car, its dirt and the rinses" : handsOn(s.time),
     s.cloth && `${s.cloth}${s.colour ? ` (${s.colour})` : ""}`,
     s.tool,
     s.skill && `skill: ${s.skill}`,
@@ -45,9 +49,13 @@ export function particulars(s: Step) {
 
 export const stepsOf = (p: Procedure) => p.stages.flatMap((stage) => stage.steps);
 
+/** A short name that no other round has. */
+export const freeRound = (p: Procedure) => free(new Set((p.rounds ?? []).map((r) => r.id)), "round");
+
 /** A short name that no other step has. */
-export function freeId(p: Procedure, from: string) {
-  const taken = new Set(stepsOf(p).map((s) => s.id));
+export const freeId = (p: Procedure, from: string) => free(new Set(stepsOf(p).map((s) => s.id)), from);
+
+function free(taken: Set<string>, from: string) {
   const base =
     from
       .toLowerCase()

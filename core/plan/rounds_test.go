@@ -1,0 +1,202 @@
+package plan
+
+import (
+	"math/rand"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/climate"
+	"uskel/core/film"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/vehicle"
+)
+
+// fullSun is a midsummer day on a yard, the sun on one side.
+func fullSun(azimuth float64) climate.Weather {
+	return climate.Weather{Air: climate.Air{Temp: 24, RH: 0.5}, Wind: 1.5, Direct: 800, Diffuse: 120, SunAltitude: 40, SunAzimuth: azimuth}
+}
+
+func inSun(azimuth float64) Job {
+	j := typical("F1")
+	j.LookOver.Place.Cover, j.LookOver.Place.Heading, j.Weather = climate.OpenSky, 0, fullSun(azimuth)
+	return j
+}
+
+// made lists the steps of a plan that a round made from a step, in order.
+func (p Plan) madeFrom(base string) []FilledStep {
+	return slices.DeleteFunc(slices.Clone(p.Steps), func(s FilledStep) bool { return s.Base != base })
+}
+
+// Full sun that cannot be avoided: a side is rinsed, washed, rinsed and dried before the next, the sunny side before the
+// shaded one. In shade the same procedure is done for the whole car. Common practice, no source (handbook, section 20).
+func TestSidesInSunTheWholeCarInShade(t *testing.T) {
+	shade := resolve(t, procedure.HoseTwoBucket(), typical("F1"))
+	assert.Empty(t, shade.madeFrom("mitt"))
+	assert.Len(t, shade.madeFrom("wheels"), 4, "wheels one by one anyway")
+
+	for azimuth, sunny := range map[float64]string{90: "right", 270: "left"} {
+		sun := resolve(t, procedure.HoseTwoBucket(), inSun(azimuth))
+		var order []string
+		for _, s := range sun.Steps {
+			if s.Part != nil && s.Part.Round == "sides" {
+				order = append(order, s.ID)
+			}
+		}
+		require.Len(t, order, 20, "four steps on five sides")
+		for i := 0; i < len(order); i += 4 {
+			_, side, _ := strings.Cut(order[i], partSign)
+			assert.Equal(t, []string{"rinse@" + side, "mitt@" + side, "final@" + side, "towel@" + side}, order[i:i+4])
+		}
+		other := map[string]string{"left": "right", "right": "left"}[sunny]
+		assert.Less(t, slices.Index(order, "mitt@"+sunny), slices.Index(order, "mitt@"+other), "the sunny side first")
+	}
+}
+
+// Whatever a round is over, its parts together are the step: every zone once, the same area, about the same minutes, and
+// what one step refers to is that of its own part.
+func TestPartsAreTheWhole(t *testing.T) {
+	for _, p := range procedure.Starters() {
+		if len(p.Rounds) == 0 {
+			continue
+		}
+		j := typical(p.Family)
+		whole := p
+		whole.Rounds, whole.Stages = nil, slices.Clone(p.Stages)
+		for i := range whole.Stages {
+			whole.Stages[i].Steps = slices.Clone(p.Stages[i].Steps)
+			for k := range whole.Stages[i].Steps {
+				whole.Stages[i].Steps[k].Round, whole.Stages[i].Steps[k].Once = "", procedure.EachPart
+			}
+		}
+		once, inParts := resolve(t, whole, j), resolve(t, p, j)
+		for _, s := range once.Steps {
+			parts := inParts.madeFrom(s.ID)
+			if len(parts) == 0 {
+				continue
+			}
+			zones, area, minutes := map[vehicle.Zone]bool{}, 0.0, 0.0
+			for n, part := range parts {
+				assert.Equal(t, n+1, part.Part.N)
+				assert.Equal(t, s.Title, part.Whole)
+				area, minutes = area+part.Area, minutes+part.Minutes
+				for _, z := range part.Zones {
+					assert.False(t, zones[z], "%s: %s twice on %s", p.Family, s.ID, z)
+					zones[z] = true
+				}
+				for _, id := range part.Ends {
+					assert.NotNil(t, inParts.find(id), "%s ends %s", part.ID, id)
+				}
+			}
+			assert.Len(t, zones, len(s.Zones), "%s %s", p.Family, s.ID)
+			assert.InDelta(t, s.Area, area, 0.05, "%s %s", p.Family, s.ID)
+			assert.InEpsilon(t, s.Minutes, minutes, 0.15, "%s %s: a rinse or two more a part", p.Family, s.ID)
+		}
+	}
+}
+
+// Sections are as large as keeps every film in time and no larger: by the wet clock, laid out for one person, nothing of a
+// section of several zones dries. A dry hot day never takes fewer sections than a cool damp one.
+func TestSectionsAreSizedByTheDay(t *testing.T) {
+	rng := rand.New(rand.NewSource(7))
+	p := procedure.RinselessMitt()
+	several := 0
+	for range 40 {
+		j := typical("F14")
+		j.LookOver.Place.Cover, j.LookOver.Place.Heading = climate.InShade, 360*rng.Float64()
+		j.Weather = climate.Weather{Air: climate.Air{Temp: measure.Celsius(8 + 22*rng.Float64()), RH: 0.3 + 0.6*rng.Float64()},
+			Wind: 2 * rng.Float64(), Diffuse: 100}
+		made := resolve(t, p, j)
+		parts := made.madeFrom("mitt")
+		warmer := j
+		warmer.Weather.Temp, warmer.Weather.RH = j.Weather.Temp+6, j.Weather.RH*0.8
+		assert.GreaterOrEqual(t, len(resolve(t, p, warmer).madeFrom("mitt")), len(parts))
+		if len(parts) < 2 {
+			continue
+		}
+		several++
+		work, laid := alone(t, made)
+		require.True(t, laid.Feasible, "%v", laid.Why)
+		for _, w := range film.Check(made.WetActs(work, laid, j.Vehicle.Body), j.Windows()) {
+			at := slices.IndexFunc(made.Steps, func(s FilledStep) bool { return s.ID == w.On })
+			if at >= 0 && len(made.Steps[at].Zones) > 1 {
+				assert.NotEqual(t, film.Dried, w.Outcome, "%s on the %s at %v", w.On, w.Zone, j.Weather.Air)
+			}
+		}
+	}
+	assert.Greater(t, several, 5)
+}
+
+// Rounds can take their parts as given and the dirtiest last; a step once before or after them is done once.
+func TestTheOrderOfParts(t *testing.T) {
+	p := procedure.HoseTwoBucket()
+	p.Rounds = slices.Clone(p.Rounds)
+	keys := func(p procedure.Procedure, j Job) (all []string) {
+		for _, s := range resolve(t, p, j).madeFrom("wheels") {
+			all = append(all, s.Part.Key)
+		}
+		return all
+	}
+	j := typical("F1")
+	assert.Equal(t, []string{"fl", "fr", "rr", "rl"}, keys(p, j), "a walk round the car")
+	p.Rounds[0].Order, p.Rounds[0].Given = procedure.AsGiven, []string{"rl", "rr", "fl", "fr"}
+	assert.Equal(t, p.Rounds[0].Given, keys(p, j))
+	p.Rounds[0].Order, p.Rounds[0].Given = procedure.DirtiestLast, nil
+	j.LookOver.Grades[vehicle.WheelFR] = 3
+	assert.Equal(t, []string{"fl", "rr", "rl", "fr"}, keys(p, j))
+
+	for i := range p.Stages {
+		p.Stages[i].Steps = slices.Clone(p.Stages[i].Steps)
+		for k := range p.Stages[i].Steps {
+			if p.Stages[i].Steps[k].ID == "fill" {
+				p.Stages[i].Steps[k].Round, p.Stages[i].Steps[k].Once = "sides", procedure.OnceBefore
+			}
+		}
+	}
+	require.NoError(t, p.Check())
+	made := resolve(t, p, inSun(90))
+	assert.NotNil(t, made.find("fill"))
+	assert.Empty(t, made.madeFrom("fill"), "once")
+}
+
+// Alone one finishes a wheel before the next; two people share the wheels out.
+func TestWheelsAreSharedOut(t *testing.T) {
+	made := resolve(t, procedure.Maintenance(), typical("F6"))
+	_, one := laidOut(t, made, 1)
+	done := measure.Seconds(0)
+	for _, key := range procedure.OverWheels.PartKeys() {
+		first, last := spans(one, "wheels"+partSign+key)
+		assert.GreaterOrEqual(t, first, done, "one wheel at a time")
+		done = last
+	}
+	_, two := laidOut(t, made, 2)
+	hands := map[string]bool{}
+	for _, s := range two.Slots {
+		if strings.HasPrefix(s.Step, "wheels"+partSign) {
+			hands[s.Who] = true
+		}
+	}
+	assert.Len(t, hands, 2)
+	_, last := spans(two, "wheels")
+	first, _ := spans(two, "wheels")
+	assert.Less(t, last-first, done-first)
+	assert.Less(t, two.Finish, one.Finish)
+}
+
+// Two people wash a side each, each with a mitt.
+func TestTwoWashASideEach(t *testing.T) {
+	made := resolve(t, procedure.Maintenance(), typical("F6"))
+	work, _ := made.Work("", 2)
+	var sides []schedule.Place
+	for _, w := range work {
+		if w.Step == "mitt" {
+			sides = append(sides, w.At)
+		}
+	}
+	assert.Equal(t, []schedule.Place{schedule.LeftSide, schedule.RightSide}, sides)
+}
