@@ -128,9 +128,9 @@ func halved(s *FilledStep) bool {
 }
 
 // add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all
-// round first where it stays wet long enough.
+// round first where it stays wet long enough. In a round one wheel is done in one go.
 func (c *cutter) add(s *FilledStep, w schedule.Work) piece {
-	if s.Dwell == nil || !s.Dwell.Each || w.Seconds < 2*puttingOn {
+	if s.Dwell == nil || !s.Dwell.Each || s.Part != nil || w.Seconds < 2*puttingOn {
 		c.work = append(c.work, w)
 		return piece{w.ID, w.ID}
 	}
@@ -192,13 +192,37 @@ func bothSides(zones []vehicle.Zone) bool {
 func (c *cutter) tie(a, b *FilledStep) {
 	from, to := c.pieces[a.ID], c.pieces[b.ID]
 	alike := len(from) == len(to) && len(from) > 1 && a.PerWheel == b.PerWheel
+	least := measure.Seconds(0)
+	if brushes(c.steps, a, b) {
+		least = a.Dwell.From
+	}
 	for k := range from {
 		for l := range to {
 			if !alike || k == l {
-				c.lags = append(c.lags, schedule.Lag{From: from[k].last, To: to[l].first})
+				c.lags = append(c.lags, schedule.Lag{From: from[k].last, To: to[l].first, Min: least})
 			}
 		}
 	}
+}
+
+// brushes reports whether a step goes over product that another put on, which must have worked before: brushing too soon
+// only spreads it. What takes it off has its own span.
+func brushes(steps []FilledStep, a, b *FilledStep) bool {
+	if a.Dwell == nil || a.Dwell.Each || a.Dwell.Waits || b.Fresh || slices.Contains(b.Ends, a.ID) {
+		return false
+	}
+	if b.Technique != procedure.Agitate && !b.touches() || !shareZone(a.Zones, b.Zones) {
+		return false
+	}
+	for _, s := range steps { // it must still be on
+		if s.ID == b.ID {
+			break
+		}
+		if slices.Contains(s.Ends, a.ID) {
+			return false
+		}
+	}
+	return true
 }
 
 // end holds the products that a step takes off to their dwells. Product that another is put over stays wet with it:
@@ -214,15 +238,12 @@ func (c *cutter) end(s *FilledStep) {
 			continue
 		}
 		low, high := a.Dwell.From, a.Dwell.To
-		dries := max(
-			high,
-			min(a.Dwell.Full, a.Dwell.Window-measure.Seconds(a.Minutes*60)/measure.Seconds(max(1, a.Dwell.Sections))),
-		)
+		dries := max(high, min(a.Dwell.Full-a.Dwell.strict(), a.Dwell.Window-a.Dwell.Spread))
 		switch {
 		case covers:
 			low = 0
 		case c.covered(a.ID, s.ID):
-			high = max(high, a.Dwell.Full)
+			high = max(high, a.Dwell.Full-a.Dwell.strict())
 			dries = high
 		}
 		c.hold(c.pieces[a.ID], c.pieces[s.ID], schedule.Lag{Min: low, Max: &high, Limit: &dries, Cover: covers})

@@ -196,8 +196,9 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 			towels = append(towels, w)
 		}
 	}
-	require.Len(t, wheels, 8, "four wheels, cleaner and work")
-	assert.Equal(t, "Cleaner on: Wheel, tyre and arch, front left", wheels[0].Title)
+	require.Len(t, wheels, 4)
+	assert.Equal(t, "Wheel, tyre and arch, front left", wheels[0].Title)
+	assert.Equal(t, schedule.FrontLeft, wheels[0].At)
 	require.Len(t, towels, 2, "a side each for two people")
 	assert.Equal(t, schedule.LeftSide, towels[0].At)
 
@@ -257,10 +258,38 @@ func TestCoveredProductIsHeldByItsLabel(t *testing.T) {
 			assert.Equal(t, citrus.Dwell.To, *l.Max)
 		} else {
 			off = true
-			assert.Equal(t, citrus.Dwell.Full, *l.Max)
+			assert.Equal(t, citrus.Dwell.Full-citrus.Dwell.Spread, *l.Max, "the zone that waits longest too")
 		}
 	}
 	assert.True(t, cover && off)
+}
+
+// A brush waits until the product has worked; where the step works it in fresh it does not. Between two coats of a
+// dressing there is a wait, and no film that dries.
+func TestBrushingWaitsForTheProduct(t *testing.T) {
+	p := procedure.WheelsOnly()
+	least := func(p procedure.Procedure) measure.Seconds {
+		made := resolve(t, p, typical("F17"))
+		_, lags := made.Work("", 1)
+		for _, l := range lags {
+			if l.From == "soak#1" && l.To == "agitate#1" {
+				return l.Min
+			}
+		}
+		return -1
+	}
+	assert.Equal(t, 3*measure.Minute, least(p))
+	for i := range p.Stages {
+		for k := range p.Stages[i].Steps {
+			if p.Stages[i].Steps[k].ID == "agitate" {
+				p.Stages[i].Steps[k].Fresh = true
+			}
+		}
+	}
+	assert.Zero(t, least(p))
+	coats := resolve(t, procedure.WheelsOnly(), typical("F17")).find("tyres").Dwell
+	assert.True(t, coats.Waits)
+	assert.Equal(t, coats.Full, coats.To, "no drying cuts it short")
 }
 
 func TestRestHoldsWhatHasHappened(t *testing.T) {

@@ -144,6 +144,7 @@ type FilledStep struct {
 	During     string                 `json:"during,omitempty" doc:"May be done while that step's product works"`
 	PerWheel   bool                   `json:"perWheel,omitempty" doc:"Done wheel by wheel"`
 	Unattended bool                   `json:"unattended,omitempty" doc:"Runs by itself"`
+	Fresh      bool                   `json:"fresh,omitempty" doc:"Works product in as soon as it is on"`
 	Panels     *Panels                `json:"panels,omitempty"`
 	Contact    *contact.Plan          `json:"contact,omitempty" doc:"For a mitt, pad or sponge: move by move"`
 	Patches    []contact.Patch        `json:"patches,omitempty" doc:"What a contact step meets: zones and the grit left on them"`
@@ -176,6 +177,10 @@ type Dwell struct {
 	Driest    string          `json:"driest,omitempty" doc:"the part of the vehicle on which it dries first"`
 	Shortened bool            `json:"shortened" doc:"Drying, not the label, sets the latest rinse"`
 	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
+	Least     measure.Seconds `json:"least,omitempty" doc:"what it must work on every zone, s; From may be sooner where taking it off takes its time too"`
+	Waits     bool            `json:"waits,omitempty" doc:"A wait between two coats, not a film that must not dry"`
+	Gentle    bool            `json:"gentle,omitempty" doc:"It harms by drying, not by staying on: its label is counted from all on to the first taken off"`
+	Spread    measure.Seconds `json:"spread,omitempty" doc:"how much longer than From to To the zone waits that waits longest: putting on and taking off take time, s"`
 	Effect    float64         `json:"effect" doc:"Share of the product's work that is kept, 0 to 1"`
 	Each      bool            `json:"each" doc:"Item by item, inside the step"`
 	Cue       string          `json:"cue,omitempty"`
@@ -238,9 +243,14 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	if len(refused) > 0 {
 		return nil, &Refusal{refused}
 	}
-	f.shareAims(slices.DeleteFunc(p.Steps(), func(s procedure.Step) bool {
+	f.all = slices.DeleteFunc(p.Steps(), func(s procedure.Step) bool {
 		return job.Arranged.leavesOut(p.ID, s.ID) || !s.When.Holds(f.facts)
-	}))
+	})
+	f.rounds = map[string]bool{}
+	for _, r := range p.Rounds {
+		f.rounds[r.ID] = r.When.Holds(f.facts)
+	}
+	f.shareAims(f.all)
 	if err := f.steps(p); err != nil {
 		return nil, &Refusal{[]string{err.Error()}}
 	}
@@ -394,6 +404,8 @@ type filler struct {
 	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
 	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
 	part       *RoundPart                   // of the round that is being filled
+	all        []procedure.Step             // those that apply
+	rounds     map[string]bool              // the rounds that are done part by part here
 	only       map[vehicle.Zone]bool        // the zones of that part; all when nil
 	expanded   map[string][]string          // by step of the procedure: the steps that a round made from it
 	beaded     map[vehicle.Zone]bool        // the first pre-wash has been: beading paint let go more easily
@@ -538,6 +550,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Part:       f.part,
 		PerWheel:   s.Time.PerWheel > 0,
 		Unattended: s.Time.Unattended,
+		Fresh:      s.Fresh,
 		Water:      s.Water,
 		Class:      s.Class,
 		Group:      s.Zones,
@@ -599,7 +612,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		return err
 	}
 	f.plan.Steps = append(f.plan.Steps, step)
-	f.activities = append(f.activities, activity(step))
+	f.activities = append(f.activities, activity(step, f.plan.Steps))
 	return nil
 }
 
@@ -633,7 +646,8 @@ func (f *filler) label(step *FilledStep, s procedure.Step) {
 	}
 }
 
-func activity(s FilledStep) schedule.Activity {
+// activity is a step for one person's timeline, with the steps up to it.
+func activity(s FilledStep, steps []FilledStep) schedule.Activity {
 	a := schedule.Activity{
 		ID:      s.ID,
 		Title:   s.Title,
@@ -641,6 +655,11 @@ func activity(s FilledStep) schedule.Activity {
 		Machine: s.Machine,
 		Ends:    s.Ends,
 		Rewets:  s.Rewets,
+	}
+	for i := range steps {
+		if brushes(steps, &steps[i], &s) {
+			a.Over = append(a.Over, steps[i].ID)
+		}
 	}
 	if s.Dwell != nil && !s.Dwell.Each {
 		a.Dwell = &schedule.Dwell{Min: s.Dwell.From.Minutes(), Max: s.Dwell.To.Minutes(), Label: s.Dwell.Full.Minutes()}
@@ -823,9 +842,9 @@ const (
 	dryingMargin = 0.9
 )
 
-// dwell fits the product's dwell into the drying window. The clock runs from the end of the application; the first
-// panel was wetted earlier, so the application counts against the window; where it does not fit, the zones are done
-// in sections.
+// dwell fits the product's dwell into label and drying window by the wet clock (docs/models.md): from the end of the
+// putting on to the beginning of the taking off. The zone that waits longest waits for both besides; where that does not
+// fit, the zones are done in sections.
 func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	full := s.Dwell.Max
 	if s.Dose != nil {
@@ -840,6 +859,9 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	}
 	window := first.window
 	usable := measure.Seconds(float64(window) * dryingMargin)
+	if s.Waits() {
+		usable = full // it is meant to dry
+	}
 	d := &Dwell{
 		From:     min(s.Dwell.Min, full),
 		Full:     full,
@@ -852,19 +874,14 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	if first.zone != "" {
 		d.Driest = first.zone.Label()
 	}
-	apply := measure.Seconds(step.Minutes * 60)
-	if d.Each {
-		apply = 0
-	}
-	d.To = min(full, usable-apply)
-	for d.To < d.From && d.Sections < mostSections {
-		d.Sections++
-		d.To = min(full, usable-apply/measure.Seconds(d.Sections))
-	}
+	d.Waits = s.Waits()
+	d.Least, d.Gentle = d.From, slices.Contains(gentle, s.ProductClass())
+	on := f.spellOf(step, s)
+	f.fit(d, on, usable)
 	if d.To < d.From { // even a small section dries before the minimum
 		d.To = max(d.To, 0)
 		d.Effect = float64(d.To) / float64(d.From)
-		d.From = d.To
+		d.From, d.Least = d.To, min(d.Least, d.To)
 		step.Cautions = append(
 			step.Cautions,
 			fmt.Sprintf(
@@ -874,15 +891,18 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 			),
 		)
 	}
-	d.Shortened = d.To < full
+	d.Shortened = usable < full
 	step.Dwell = d
 	from := fmt.Sprintf(
-		"%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used, less %s to put it on",
+		"%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used; the zone that waits longest "+
+			"waits %s more, as putting on takes %s and taking off %s",
 		s.Dwell.Min,
 		full,
 		window,
 		f.air(),
-		apply/measure.Seconds(d.Sections),
+		d.Spread,
+		on.putting/measure.Seconds(d.Sections),
+		on.taking/measure.Seconds(d.Sections),
 	)
 	step.Figures = append(
 		step.Figures,

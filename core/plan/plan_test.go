@@ -188,6 +188,7 @@ func TestDwellFollowsTheDay(t *testing.T) {
 	mild := resolve(t, procedure.Maintenance(), job(2)).find("foam").Dwell
 	assert.False(t, mild.Shortened)
 	assert.EqualValues(t, 600, mild.To)
+	assert.Positive(t, mild.Spread, "putting on and taking off take time, which counts for drying")
 
 	sunny := job(2)
 	sunny.LookOver.Place.Cover = climate.OpenSky

@@ -393,9 +393,10 @@ func (f *filler) inTime(films []wetSpell, steps []procedure.Step, zones []vehicl
 	for _, w := range films {
 		between := measure.Seconds(0)
 		for _, s := range steps[w.from+1 : w.to] {
-			between += f.roughly(s, zones)
+			between += fetching + f.roughly(s, zones)
 		}
-		wait := f.roughly(steps[w.from], zones) + max(between, w.least) + f.roughly(steps[w.to], zones)
+		on, off := f.roughly(steps[w.from], zones), f.roughly(steps[w.to], zones)
+		wait := max(between+fetching, w.least) + f.longest(steps[w.from], steps[w.to], on, off)
 		wet := slices.DeleteFunc(slices.Clone(zones), func(z vehicle.Zone) bool { return !f.works(steps[w.from], z) })
 		if len(wet) == 0 {
 			continue
@@ -407,6 +408,77 @@ func (f *filler) inTime(films []wetSpell, steps []procedure.Step, zones []vehicl
 	return true
 }
 
+// longest is how much longer than from the end of the one to the beginning of the other the zone waits that waits longest,
+// where one step puts a film on and another takes it off: by the same route the longer of the two, by opposite routes both.
+func (f *filler) longest(on, off procedure.Step, putting, taking measure.Seconds) measure.Seconds {
+	if (f.wayOf(on) == WayUp) != (f.wayOf(off) == WayUp) {
+		return putting + taking
+	}
+	return max(putting, taking)
+}
+
+// spell is a product on the zones of a step: how long it takes to put on and to take off.
+type spell struct {
+	putting, taking measure.Seconds
+	opposite        bool // taken off by the way opposite to that by which it was put on
+}
+
+// spellOf is that of a step that is being filled.
+func (f *filler) spellOf(step *FilledStep, s procedure.Step) spell {
+	w := spell{putting: measure.Seconds(step.Minutes * 60)}
+	at := slices.IndexFunc(f.all, func(t procedure.Step) bool { return slices.Contains(t.Ends, s.ID) })
+	if s.Dwell.Each || s.Waits() || at < 0 {
+		return spell{}
+	}
+	off := f.all[at]
+	w.opposite = (f.wayOf(s) == WayUp) != (f.wayOf(off) == WayUp)
+	w.taking = f.roughly(off, step.Zones)
+	if step.PerWheel && off.Time.PerWheel > 0 { // a wheel is rinsed as it was sprayed, each for itself
+		w.putting, w.taking = w.putting/measure.Seconds(len(corners)), w.taking/measure.Seconds(len(corners))
+	}
+	if round, there := f.rounds[off.Round]; there && off.Round != s.Round && round {
+		for _, t := range f.all { // off part by part: the last part waits for all the others
+			if t.Round == off.Round && t.ID != off.ID && t.Once == procedure.EachPart {
+				w.taking += f.roughly(t, step.Zones)
+			}
+		}
+	}
+	return w
+}
+
+// gentle are the products that harm by drying, not by staying on: the time on their labels is read as people read it, from
+// when it is on all over to when it begins to come off. Of all others, which work by chemistry, it counts on every zone.
+var gentle = []procedure.ProductClass{procedure.FoamProduct, procedure.Rinseless}
+
+// strict is what of the label's time the zone that waits longest needs.
+func (d *Dwell) strict() measure.Seconds {
+	if d.Gentle {
+		return 0
+	}
+	return d.Spread
+}
+
+// fit finds the fewest sections in which a product keeps its dwell on every zone, and from when to when it may be begun to
+// be taken off. Where that is all that helps, the taking off begins before the least dwell is up: a zone put on last is
+// taken off last.
+func (f *filler) fit(d *Dwell, w spell, usable measure.Seconds) {
+	for d.Sections = 1; ; d.Sections++ {
+		n := measure.Seconds(d.Sections)
+		on, off := w.putting/n, w.taking/n
+		d.Spread, d.From = max(on, off), d.Least
+		if w.opposite {
+			d.Spread = on + off
+		}
+		d.To = min(d.Full-d.strict(), usable-d.Spread)
+		if d.To < d.From && !w.opposite {
+			d.From = max(0, d.Least-min(on, off), min(d.From, d.To))
+		}
+		if d.To >= d.From || d.Sections == mostSections {
+			return
+		}
+	}
+}
+
 func (f *filler) works(s procedure.Step, z vehicle.Zone) bool {
 	return slices.ContainsFunc(f.parts, func(p vehicle.Part) bool { return p.Zone == z && s.On(p) })
 }
@@ -414,27 +486,33 @@ func (f *filler) works(s procedure.Step, z vehicle.Zone) bool {
 // fetching is what a section costs besides its share of the work: tools taken up again (model).
 const fetching = 10 * measure.Second
 
-// touchPerM2 is what a contact wash takes with its rinses, min/m2, before its cadence is known (model).
-const touchPerM2 = 0.75
+// rinsesPerM2 is what rinsing the mitt adds to its strokes before the cadence is known, min/m2 by grade (model).
+var rinsesPerM2 = [contact.Worst + 1]float64{0.14, 0.14, 0.25, 0.35, 0.35}
 
 // roughly is how long a step takes on some zones, before the plan of that section is made.
 func (f *filler) roughly(s procedure.Step, zones []vehicle.Zone) measure.Seconds {
-	area, wheels := 0.0, map[string]bool{}
+	area, minutes, wheels := 0.0, 0.0, map[string]bool{}
+	var worked []vehicle.Zone
 	for _, p := range f.parts {
-		if s.On(p) && slices.Contains(zones, p.Zone) {
-			area += p.Area
-			if corner := p.Zone.Corner(); corner != "" {
-				wheels[corner] = true
-			}
+		if !s.On(p) || !slices.Contains(zones, p.Zone) {
+			continue
+		}
+		worked, area = append(worked, p.Zone), area+p.Area
+		if s.Touches() {
+			grade := f.job.LookOver.Grades[p.Zone]
+			minutes += p.Area * (strokeTime[grade] + rinsesPerM2[grade])
+		}
+		if corner := p.Zone.Corner(); corner != "" {
+			wheels[corner] = true
 		}
 	}
-	minutes := 0.0
-	switch mid := midSizeArea(s); {
-	case s.Touches():
-		minutes = area * touchPerM2
-	case mid > 0:
-		minutes = s.Time.Body * area / mid
+	if mid := midSizeArea(s); mid > 0 && !s.Touches() {
+		soil := 1.0
+		if s.Time.Soiled {
+			soil = f.meanSoil(worked)
+		}
+		minutes = s.Time.Body * area / mid * soil
 	}
 	minutes += s.Time.PerWheel * float64(len(wheels)) * f.job.Vehicle.Wheels.Factor()
-	return fetching + measure.Seconds(minutes*60)
+	return measure.Seconds(minutes * 60)
 }

@@ -63,8 +63,9 @@ func (p Plan) WetActs(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 				part = slices.DeleteFunc(slices.Clone(parts), func(p vehicle.Part) bool { return !isAt(p.Zone, at) })
 			}
 			act := film.Act{ID: s.ID, Start: s.Start, End: s.End, Route: step.route(part), Off: ids(step.Ends), Wets: ids(step.Rewets)}
-			if step.Dwell != nil && !step.Dwell.Each {
-				act.On = &film.Coat{Film: step.film(), Product: true, Least: step.Dwell.From, Most: step.Dwell.Full}
+			if step.Dwell != nil && !step.Dwell.Each && !step.Dwell.Waits {
+				act.On = &film.Coat{Film: step.film(), Product: true, Least: step.Dwell.Least,
+					Most: step.Dwell.Full + step.Dwell.Spread - step.Dwell.strict()}
 			}
 			acts = append(acts, act)
 		}

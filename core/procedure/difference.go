@@ -258,6 +258,7 @@ func (d *differ) step(old, new Step) {
 	d.yes(id, name+"runs by itself", old.Time.Unattended, new.Time.Unattended)
 	d.yes(id, name+"meant for wet paint", old.WetPaint, new.WetPaint)
 	d.yes(id, name+"a second wash", old.Again, new.Again)
+	d.yes(id, name+"works product in fresh", old.Fresh, new.Fresh)
 	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
 	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))
 	d.text(id, name+"what shows that it works", cue(old.Dwell), cue(new.Dwell))

@@ -239,7 +239,7 @@ func wheelsOne() Step {
 		Cloth:     "1 wheel mitt",
 		Colour:    forWheels,
 		Dose:      dose(Degreaser, 10, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
-		Dwell:     &Dwell{Min: minute, Max: 2 * minute, Cue: "Brown runs from spokes and tyre.", Each: true},
+		Dwell:     &Dwell{Min: minute, Max: 5 * minute, Cue: "Brown runs from spokes and tyre.", Each: true},
 		Time: Time{
 			PerWheel: 3.5,
 			Soiled:   true,

@@ -186,6 +186,7 @@ type Step struct {
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
+	Fresh     bool           `json:"fresh,omitempty" doc:"Works product in as soon as it is on; else it begins when the product has worked its least time"`
 	Round     string         `json:"round,omitempty" doc:"Id of the round that it belongs to"`
 	Once      Once           `json:"once,omitempty" doc:"In a round: done once, before the first part or after the last"`
 	Time      Time           `json:"time"`
@@ -206,6 +207,11 @@ func (s Step) On(p vehicle.Part) bool {
 
 // Touches reports whether a cloth meets the paint in the step.
 func (s Step) Touches() bool { return s.Technique == ContactWash || s.Technique == ContactTowel }
+
+// Waits reports whether the step's dwell is a wait and not a film that must not dry: between two coats of a dressing.
+func (s Step) Waits() bool {
+	return s.Dwell != nil && (s.ProductClass() == TyreGel || s.ProductClass() == TrimDressing)
+}
 
 // Saying is a sentence of the instruction that depends on the condition.
 type Saying struct {

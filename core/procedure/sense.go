@@ -652,6 +652,20 @@ var senseRules = []senseRule{
 		},
 	},
 	{
+		"each-over-its-label",
+		Warning,
+		"Product that may work so long stays on every item for as long as the item takes.",
+		func(r *reader) []Mistake {
+			return r.every(func(_ int, s Step) string {
+				if s.Dwell == nil || !s.Dwell.Each || measure.Seconds(60*s.Time.PerWheel) <= s.Dwell.Max {
+					return ""
+				}
+				return fmt.Sprintf("Each takes %s, and its product may work %s: rinse it sooner, or make it steps of its own.",
+					measure.Seconds(60*s.Time.PerWheel), s.Dwell.Max)
+			})
+		},
+	},
+	{
 		"wheels-dry-before-rinse",
 		Warning,
 		"By the time one comes round, the first wheel is dry.",

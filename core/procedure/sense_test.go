@@ -239,6 +239,11 @@ var breakages = map[string]struct {
 		p.add("contact", badges)
 	}},
 	"nothing-to-look-for": {at: "mitt", says: "shows", breakIt: func(p *Procedure) { p.step("mitt").LookFor = "" }},
+	"each-over-its-label": {
+		at:      "wheels",
+		says:    "Each takes 3 min 30 s, and its product may work 1 min",
+		breakIt: func(p *Procedure) { p.step("wheels").Dwell.Max = minute },
+	},
 	"no-time": {
 		at:      "towel",
 		says:    "no time",

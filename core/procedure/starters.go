@@ -647,7 +647,7 @@ func SaltRescue() Procedure {
 							"1 l foam bottle",
 							measure.Ml(1000),
 						), nil
-						s.Dwell = works(5*minute, 25*minute, "It has wetted the crystals.")
+						s.Dwell = works(5*minute, 35*minute, "It has wetted the crystals.")
 					}),
 				wheelsOne().inRound("wheel-by-wheel").worded("Wheels with iron cleaner", "Iron cleaner, barrel, spokes, face, tyre; rinse, "+
 					"then soap the finished wheel again so that water does not dry on it.").
@@ -789,7 +789,7 @@ func SpeedWash() Procedure {
 			),
 			wheelStage(
 				soak().with(func(s *Step) {
-					s.Text, s.Dwell = "All four, no brushing.", works(30, 2*minute, "Brown runs from spokes and tyre.")
+					s.Text, s.Dwell = "All four, no brushing.", works(30, 3*minute, "Brown runs from spokes and tyre.")
 				}),
 				jet(
 					"wheels-off",
@@ -1235,7 +1235,7 @@ func Waterless() Procedure {
 // WheelsOnly is family F17: wheels and tyres, nothing else.
 func WheelsOnly() Procedure {
 	gel := func(s *Step) {
-		s.Dwell = works(3*minute, 5*minute, "Brown runs meet product below.")
+		s.Dwell = works(3*minute, 8*minute, "Brown runs meet product below.")
 		s.Dose = dose(WheelCleaner, 4, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000))
 	}
 	return Procedure{ID: "wheels-only", Family: "F17", Version: 1, Title: "Wheels and tyres only",

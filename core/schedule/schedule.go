@@ -14,6 +14,7 @@ type Activity struct {
 	Dwell   *Dwell
 	Ends    []string // activities whose product this one takes off; unknown ids are steps left out
 	Rewets  []string // activities whose product this one wets again; unknown ids are steps left out
+	Over    []string // activities whose product must have worked before this one goes over it, and stays on
 }
 
 // Dwell is counted in minutes from the end of the application: Max is where it dries or its label ends, Label the
@@ -68,9 +69,11 @@ func OnePerson(activities []Activity) Solo {
 	now := 0.0
 	for _, a := range activities {
 		start := now
-		for _, id := range a.Ends {
-			if i, on := open[id]; on {
-				start = max(start, line.Working[i].Earliest)
+		for _, ids := range [][]string{a.Ends, a.Over} {
+			for _, id := range ids {
+				if i, on := open[id]; on {
+					start = max(start, line.Working[i].Earliest)
+				}
 			}
 		}
 		if start > now {

@@ -272,6 +272,9 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
           {step.dwell && (
             <Picks label="Re-wets the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
           )}
+          {step.technique === "agitate" && (
+            <Tick label="Works product in as soon as it is on" on={step.fresh ?? false} onChange={(fresh) => set({ fresh })} />
+          )}
           <Field label="May run while this works">
             <Select
               value={step.during ?? ""}
