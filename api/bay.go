@@ -113,7 +113,9 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	f, err := s.fillNow(ctx, v.Booking, l, a)
+	now := a
+	now.AsNow = true
+	f, err := s.fillHour(ctx, v.Booking, l, now)
 	if err != nil {
 		return nil, err
 	}

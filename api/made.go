@@ -70,6 +70,7 @@ func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.A
 type filled struct {
 	basis
 	around   Around
+	at       time.Time // what the weather is for
 	job      plan.Job
 	choices  []plan.Choice
 	arranged plan.Arranged
@@ -79,7 +80,7 @@ type filled struct {
 // it is the recommended one.
 func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condition.LookOver, at time.Time,
 	a plan.Arranged) (filled, error) {
-	f := filled{basis: b, arranged: a}
+	f := filled{basis: b, arranged: a, at: at}
 	var err error
 	if f.around, err = s.around(ctx, at); err != nil {
 		return f, err
@@ -98,8 +99,9 @@ func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condi
 	return f, nil
 }
 
-// fillNow is the same for this moment, from what the shop is now.
-func (s *server) fillNow(
+// fillHour is the same for the hour at which the wash is to begin, or for this moment where that is asked for, from what
+// the shop is now.
+func (s *server) fillHour(
 	ctx context.Context,
 	of store.Booking,
 	look condition.LookOver,
@@ -109,8 +111,41 @@ func (s *server) fillNow(
 	if err != nil {
 		return filled{}, err
 	}
-	return s.fill(ctx, b, of, look, s.Now(), a)
+	return s.fill(ctx, b, of, look, s.begins(of, a), a)
 }
+
+// begins is when a booking's wash is planned for.
+func (s *server) begins(of store.Booking, a plan.Arranged) time.Time {
+	if a.AsNow {
+		return s.Now()
+	}
+	return plan.Begins(s.Now(), of.ArrivesAt, of.StartsAt)
+}
+
+// betterHour is an hour before the promise at which a plan goes clearly better than when it is to begin; nothing when
+// there is none. The hours are full ones; the look stays as it is.
+func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, made plan.Plan) (*plan.BetterHour, error) {
+	at := slices.IndexFunc(f.methods, func(p procedure.Procedure) bool { return p.ID == made.Procedure })
+	if at < 0 {
+		return nil, nil
+	}
+	var later []plan.Hour
+	for hour := f.at.Truncate(time.Hour).Add(time.Hour); hour.Before(of.PromisedAt) && len(later) < mostHours; hour = hour.Add(time.Hour) {
+		weather, _, err := s.Station.Read(ctx, hour)
+		if err != nil {
+			return nil, err
+		}
+		job := f.job
+		job.Weather = weather
+		if then, err := plan.Resolve(f.methods[at], job); err == nil {
+			later = append(later, plan.Hour{At: hour, Plan: then})
+		}
+	}
+	return plan.Better(plan.Hour{At: f.at, Plan: made}, later, of.PromisedAt), nil
+}
+
+// mostHours is how many later hours are tried.
+const mostHours = 12
 
 // made is the plan by what was arranged, or why there is none.
 func (f filled) made() (plan.Plan, error) {

@@ -119,6 +119,8 @@ type PlanView struct {
 	Assess  condition.Assessment `json:"assessment"`
 	Look    condition.LookOver   `json:"lookOver"`
 	Made    time.Time            `json:"made"`
+	At      time.Time            `json:"at" doc:"the hour whose weather it is made for"`
+	Better  *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
 }
 
 func (s *server) registerPlan(api huma.API) {
@@ -272,7 +274,7 @@ func (s *server) judge(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	f, err := s.fillNow(ctx, v.Booking, in.Body, arrangedOf(v.Booking))
+	f, err := s.fillHour(ctx, v.Booking, in.Body, arrangedOf(v.Booking))
 	if err != nil {
 		return nil, err
 	}
@@ -296,6 +298,7 @@ func looked(v store.BookingView) (condition.LookOver, error) {
 func (s *server) plan(ctx context.Context, in *struct {
 	ID
 	Procedure string `query:"procedure" maxLength:"80" doc:"the procedure whose plan is wanted; the arranged or recommended one when absent"`
+	AsNow     bool   `query:"asNow" doc:"for this moment's weather, instead of that of the hour it is to begin"`
 }) (*Out[PlanView], error) {
 	v, err := s.Store.Booking(ctx, in.ID.ID)
 	if err != nil {
@@ -305,7 +308,9 @@ func (s *server) plan(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	f, err := s.fillNow(ctx, v.Booking, l, arrangedOf(v.Booking))
+	arranged := arrangedOf(v.Booking)
+	arranged.AsNow = in.AsNow
+	f, err := s.fillHour(ctx, v.Booking, l, arranged)
 	if err != nil {
 		return nil, err
 	}
@@ -316,7 +321,14 @@ func (s *server) plan(ctx context.Context, in *struct {
 	keepOnly(f.choices, cmp.Or(in.Procedure, f.arranged.Procedure))
 	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Around: f.around,
 		Assess: condition.Assess(f.job.Vehicle, l),
-		Look:   l, Made: s.Now(), Missing: map[string][]string{}}
+		Look:   l, Made: s.Now(), At: f.at, Missing: map[string][]string{}}
+	for _, c := range view.Choices {
+		if c.Plan != nil && v.Wash == nil {
+			if view.Better, err = s.betterHour(ctx, f, v.Booking, *c.Plan); err != nil {
+				return nil, err
+			}
+		}
+	}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err
 	}

@@ -298,7 +298,7 @@ func (s *server) judgeCards(ctx context.Context, cards []ProcedureCard, booking 
 	if err != nil {
 		return err
 	}
-	f, err := s.fillNow(ctx, v.Booking, l, arrangedOf(v.Booking))
+	f, err := s.fillHour(ctx, v.Booking, l, arrangedOf(v.Booking))
 	if err != nil {
 		return err
 	}

@@ -188,7 +188,7 @@ func (s *server) gather(ctx context.Context, id string, a plan.Arranged) (layout
 
 // replan takes the plan of a layout from its look-over and what is arranged.
 func (s *server) replan(ctx context.Context, l *layout) error {
-	f, err := s.fillNow(ctx, l.view.Booking, l.look, l.arranged)
+	f, err := s.fillHour(ctx, l.view.Booking, l.look, l.arranged)
 	if err != nil {
 		return err
 	}
@@ -349,6 +349,7 @@ func (s *server) arrange(ctx context.Context, in *struct {
 		Arranged plan.Arranged `json:"arranged"`
 	}
 }) (*Out[BookingCard], error) {
+	in.Body.Arranged.AsNow = false // a way of looking at it, not of doing it
 	l, err := s.gather(ctx, in.ID.ID, in.Body.Arranged)
 	if err != nil {
 		return nil, err

@@ -238,7 +238,7 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 	// Of what is watched only what tells how easily the paint marks counts there.
 	l.Place.Supply, l.Place.Runoff = condition.PressureWasher, true
 	l.Watch = slices.DeleteFunc(slices.Clone(l.Watch), func(w vehicle.Watch) bool { return w != vehicle.GlossBlack })
-	f, err := s.fillNow(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
+	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
 	if err != nil {
 		return nil, err
 	}

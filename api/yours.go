@@ -185,7 +185,7 @@ func (s *server) nextCar(ctx context.Context, v store.BookingView) (*YoursNext, 
 	if err != nil {
 		return nil, err
 	}
-	f, err := s.fillNow(ctx, b, look, arrangedOf(b))
+	f, err := s.fillHour(ctx, b, look, arrangedOf(b))
 	if err != nil {
 		return nil, err
 	}

@@ -109,6 +109,7 @@ type Plan struct {
 	OutScope  []condition.OutOfScope `json:"outScope"`
 	Overall   contact.Grade          `json:"overall"`
 	Warnings  []string               `json:"warnings"`
+	Suds      measure.Seconds        `json:"suds" doc:"how long suds stay wet where they dry first, s"`
 	Air       climate.Air            `json:"air" doc:"outside, when the plan was made"`
 }
 
@@ -423,6 +424,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
 	f.plan = Plan{
 		Air:       job.Weather.Air,
+		Suds:      f.driest(procedure.Outside, climate.SudsFilm).window,
 		Procedure: p.ID,
 		Family:    p.Family,
 		Version:   p.Version,

@@ -505,6 +505,7 @@ func brushBadges() Step {
 		Tool:      "soft detailing brush",
 		Time:      Time{Fixed: 1.5},
 		Skill:     SkillMitt,
+		Fresh:     true, // a soft brush in gaps uses the wait; the panels are left to work
 		LookFor:   "Suds from every gap run white.",
 	}
 }

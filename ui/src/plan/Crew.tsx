@@ -16,12 +16,22 @@ type View = Schemas["TimelineView"];
 const later = (zero: string, s: number) => new Date(Date.parse(zero) + s * 1000);
 
 /** The plan as a timeline for a crew: when it is done and how sure that is, who does what when, what else could be done. */
-export function Crew({ view, plan, onStep }: { view: Schemas["PlanView"]; plan: Schemas["Plan"]; onStep: (step: string) => void }) {
+export function Crew({
+  view,
+  plan,
+  asNow,
+  onStep,
+}: {
+  view: Schemas["PlanView"];
+  plan: Schemas["Plan"];
+  asNow: boolean;
+  onStep: (step: string) => void;
+}) {
   const id = view.booking.id;
   const procedure = plan.procedure;
   const saved = view.booking.arranged;
   const [mine, setMine] = useState<Arranged>();
-  const arranged: Arranged = { ...(mine ?? (saved?.procedure === procedure ? saved : { people: saved?.people })), procedure };
+  const arranged: Arranged = { ...(mine ?? (saved?.procedure === procedure ? saved : { people: saved?.people })), procedure, asNow };
   const line = useQuery({
     queryKey: keys.timeline(id, arranged, view.version),
     queryFn: () => ask(client.POST("/bookings/{id}/timeline", { params: { path: { id } }, body: arranged })),

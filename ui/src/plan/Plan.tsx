@@ -1,4 +1,3 @@
-import { partWords } from "../kit/rounds";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, Check } from "lucide-react";
 import { useState } from "react";
@@ -7,10 +6,11 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMe, usePeople, useMay } from "../api/shop";
 import { Car } from "../car/Car";
 import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
-import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { Button, Figure, Head, LinkButton, Loading, Origins, Panel, Select, Tag, Tick, Trouble } from "../kit/kit";
 import { useQuestions } from "../kit/Pins";
 import { Crew } from "./Crew";
 import { Ratio } from "../kit/ratio";
+import { partWords } from "../kit/rounds";
 import { keys } from "../api/keys";
 
 type FilledStep = Schemas["FilledStep"];
@@ -18,9 +18,11 @@ type FilledStep = Schemas["FilledStep"];
 export function Plan() {
   const { id = "" } = useParams();
   const [chosen, setChosen] = useState("");
+  const [asNow, setAsNow] = useState(false);
   const plan = useQuery({
-    queryKey: keys.plan(id, chosen),
-    queryFn: () => ask(client.GET("/bookings/{id}/plan", { params: { path: { id }, query: chosen ? { procedure: chosen } : {} } })),
+    queryKey: keys.plan(id, chosen, asNow),
+    queryFn: () =>
+      ask(client.GET("/bookings/{id}/plan", { params: { path: { id }, query: { asNow, ...(chosen && { procedure: chosen }) } } })),
     placeholderData: (last) => last,
   });
   const [step, setStep] = useState("");
@@ -42,8 +44,8 @@ export function Plan() {
         title={`Plan: ${view.booking.label}`}
         sub={
           <>
-            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · made {hour(view.made)} · weather:{" "}
-            {view.around.weatherFrom.says} · water: {view.around.waterFrom.says} · promised {hour(view.booking.promisedAt)}
+            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · weather: {view.around.weatherFrom.says} · water:{" "}
+            {view.around.waterFrom.says} · promised {hour(view.booking.promisedAt)}
           </>
         }
       >
@@ -56,9 +58,11 @@ export function Plan() {
           choice?.plan && <StartWash view={view} procedure={choice.procedure} />
         )}
       </Head>
+      <ForHour view={view} asNow={asNow} onAsNow={setAsNow} />
       <Verdicts view={view} choice={choice} onChoose={setChosen} />
       {choice?.plan ? (
         <Filled
+          asNow={asNow}
           key={choice.procedure}
           plan={choice.plan}
           view={view}
@@ -270,17 +274,41 @@ function Disagreements({ view, choice }: { view: Schemas["PlanView"]; choice: Sc
   );
 }
 
+/** For which hour's weather the plan is made, whether another goes better, and the switch to this moment's. */
+function ForHour({ view, asNow, onAsNow }: { view: Schemas["PlanView"]; asNow: boolean; onAsNow: (on: boolean) => void }) {
+  const air = view.around.weather;
+  const q = useQuantities();
+  if (view.booking.washId) return null;
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-1">
+      <p>
+        For <b className="num">{hour(view.at)}</b>: {q.temp(air.temp)}, {Math.round(air.rh * 100)} % humidity
+        {air.direct > 100 ? ", sun" : ""}
+        {air.rain > 0 ? ", rain" : ""}
+      </p>
+      {view.better && (
+        <p className="rounded-lg bg-tide-wash px-2 font-semibold">
+          Better at <span className="num">{hour(view.better.at)}</span>: {view.better.says}
+        </p>
+      )}
+      <Tick label="As if it began now" on={asNow} onChange={onAsNow} />
+    </div>
+  );
+}
+
 function Filled({
   plan,
   view,
   step,
   onStep,
+  asNow,
   missing,
 }: {
   plan: Schemas["Plan"];
   view: Schemas["PlanView"];
   step: string;
   onStep: (id: string) => void;
+  asNow: boolean;
   missing: string[];
 }) {
   const me = useMe().data;
@@ -294,7 +322,7 @@ function Filled({
   ];
   return (
     <>
-      <Crew key={plan.procedure} view={view} plan={plan} onStep={onStep} />
+      <Crew key={plan.procedure} view={view} plan={plan} asNow={asNow} onStep={onStep} />
       <Panel className="mb-4">
         <div className="flex flex-wrap gap-x-9 gap-y-2">
           <Figure value={`${Math.round(plan.index)}`} label="scratch risk of 100" tone={plan.index > 25 ? "text-rust" : "text-ink"} />
