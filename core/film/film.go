@@ -18,6 +18,7 @@ type Coat struct {
 	Product bool            // dried product stains: a dwell not kept; dried water leaves spots
 	Least   measure.Seconds // a product works at least so long before anything touches it; 0 for what only lies there
 	Most    measure.Seconds // by its label; 0 where no label says
+	MayDry  bool            // by the school chosen: it is wetted again before it is touched
 }
 
 // Leg is a stretch of an activity's route: one zone, from one share of the activity's time to another, 0 to 1. Back is
@@ -142,7 +143,7 @@ func follow(on Act, leg Leg, acts []Act, window Window) Wait {
 // judge says what the waits come to; what dries is worst, then what is over its label, then what is touched too soon.
 func (w *Wait) judge(coat Coat, dries measure.Seconds) {
 	switch {
-	case dries > 0:
+	case dries > 0 && !coat.MayDry:
 		w.Outcome, w.By = Dried, dries
 	case coat.Most > 0 && w.Longest > coat.Most:
 		w.Outcome, w.By = OverLabel, w.Longest-coat.Most

@@ -50,8 +50,10 @@ type Choice struct {
 const (
 	// riskBand is how wide a band of scratch risk is: within one, washes count as equally kind to the paint (model).
 	riskBand = 20
-	// filmShows is the soil, mg/m2, from which a film is seen on paint (model): half of a day's dust.
-	filmShows = 150
+	// lateBand is how much longer than the time there is, min, counts as another step too late (model).
+	lateBand = 5
+	// filmShows is the soil, mg/m2, from which a film is seen on paint (model): two thirds of a day's dust.
+	filmShows = 200
 )
 
 // Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the
@@ -146,7 +148,12 @@ func compare(a, b Choice, budget float64) int {
 	if a.Plan == nil || b.Plan == nil {
 		return cmp.Compare(worseLast(a.Plan == nil), worseLast(b.Plan == nil))
 	}
-	late := func(p *Plan) int { return worseLast(budget > 0 && p.Minutes > budget) }
+	late := func(p *Plan) int {
+		if budget <= 0 {
+			return 0
+		}
+		return int(math.Ceil(max(0, p.Minutes-budget) / lateBand))
+	}
 	dries := func(p *Plan) int { return worseLast(len(p.Line.Late) > 0) }
 	return cmp.Or(
 		cmp.Compare(worseLast(falls(a.Plan)), worseLast(falls(b.Plan))),
@@ -177,14 +184,16 @@ func reason(choices []Choice, budget int) string {
 		return "The only one that does no harm here."
 	}
 	next := choices[1]
-	late := func(c Choice) bool { return budget > 0 && c.Plan.Minutes > float64(budget) }
+	late := func(c Choice) float64 { return max(0, c.Plan.Minutes-float64(budget)) }
 	switch {
 	case falls(next.Plan) && !falls(best.Plan):
 		return fmt.Sprintf("Washes all of it; %s does not.", next.Title)
 	case len(next.Plan.Line.Late) > 0 && len(best.Plan.Line.Late) == 0:
 		return fmt.Sprintf("Every dwell can be kept; with %s product dries on the car.", next.Title)
-	case late(next) && !late(best):
+	case budget > 0 && late(next) > 0 && late(best) == 0:
 		return fmt.Sprintf("Fits the %d min there are; %s takes %.0f.", budget, next.Title, next.Plan.Minutes)
+	case budget > 0 && late(next) >= late(best)+lateBand:
+		return fmt.Sprintf("Nothing fits the %d min there are. It comes nearest: %s takes %.0f.", budget, next.Title, next.Plan.Minutes)
 	case band(next.Plan) > band(best.Plan):
 		return fmt.Sprintf("Kinder to the paint than %s: scratch risk %.0f against %.0f.", next.Title, best.Plan.Index, next.Plan.Index)
 	case best.Suits && !next.Suits:

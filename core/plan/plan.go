@@ -180,6 +180,7 @@ type Dwell struct {
 	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
 	Least     measure.Seconds `json:"least,omitempty" doc:"what it must work on every zone, s; From may be sooner where taking it off takes its time too"`
 	Waits     bool            `json:"waits,omitempty" doc:"A wait between two coats, not a film that must not dry"`
+	MayDry    bool            `json:"mayDry,omitempty" doc:"By the school chosen it may dry: it is wetted again before it is touched"`
 	Gentle    bool            `json:"gentle,omitempty" doc:"It harms by drying, not by staying on: its label is counted from all on to the first taken off"`
 	Spread    measure.Seconds `json:"spread,omitempty" doc:"how much longer than From to To the zone waits that waits longest: putting on and taking off take time, s"`
 	Effect    float64         `json:"effect" doc:"Share of the product's work that is kept, 0 to 1"`
@@ -421,7 +422,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
 		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
-	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > at.wheels)
+	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > f.wheelsUnderFoam(p))
 	f.plan = Plan{
 		Air:       job.Weather.Air,
 		Suds:      f.driest(procedure.Outside, climate.SudsFilm).window,
@@ -861,8 +862,9 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	}
 	window := first.window
 	usable := measure.Seconds(float64(window) * dryingMargin)
-	if s.Waits() {
-		usable = full // it is meant to dry
+	dries := f.mayDry(s)
+	if s.Waits() || dries {
+		usable = full // it is meant to dry, or may
 	}
 	d := &Dwell{
 		From:     min(s.Dwell.Min, full),
@@ -876,7 +878,7 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	if first.zone != "" {
 		d.Driest = first.zone.Label()
 	}
-	d.Waits = s.Waits()
+	d.Waits, d.MayDry = s.Waits(), dries
 	d.Least, d.Gentle = d.From, slices.Contains(gentle, s.ProductClass())
 	on := f.spellOf(step, s)
 	f.fit(d, on, usable)
@@ -894,6 +896,10 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 		)
 	}
 	d.Shortened = usable < full
+	if dries && window < full {
+		step.Cautions = append(step.Cautions, fmt.Sprintf("It may dry here after %s and is wetted again before it is touched: some "+
+			"say that it marks. The label comes first.", window))
+	}
 	step.Dwell = d
 	from := fmt.Sprintf(
 		"%s to %s by procedure and label; the film stays wet %s (%s), of which 0.9 is used; the zone that waits longest "+
@@ -927,23 +933,56 @@ func (f *filler) air() string {
 	)
 }
 
-// foamWorks is how long the procedure's foam may stay on here and now, from when it is on: within its dwell, and wet.
+// foamWorks is how long the procedure's foam may stay on here and now, from when it is on until it begins to come off:
+// within its dwell, and wet where it waits longest.
 func (f *filler) foamWorks(p procedure.Procedure, window measure.Seconds) time.Duration {
 	longest := time.Duration(0)
-	for _, s := range p.Steps() {
-		if s.Act == contact.Foam && s.Dwell != nil {
-			wet := measure.Seconds(float64(window)*dryingMargin) - measure.Seconds(s.Time.Body*60)
-			longest = max(longest, min(s.Dwell.Max, wet).Duration())
+	var zones []vehicle.Zone
+	for _, part := range f.parts {
+		zones = append(zones, part.Zone)
+	}
+	steps := p.Steps()
+	for _, s := range steps {
+		if s.Act != contact.Foam || s.Dwell == nil {
+			continue
 		}
+		spread := f.roughly(s, zones)
+		if at := slices.IndexFunc(steps, func(t procedure.Step) bool { return slices.Contains(t.Ends, s.ID) }); at >= 0 {
+			spread = max(spread, f.roughly(steps[at], zones))
+		}
+		wet := measure.Seconds(float64(window)*dryingMargin) - spread
+		longest = max(longest, min(s.Dwell.Max, wet).Duration())
 	}
 	return longest
+}
+
+// wheelsUnderFoam is what the wheels take in the procedure's own step for doing them while foam works; by the maintenance
+// wash's rate where it has none.
+func (f *filler) wheelsUnderFoam(p procedure.Procedure) time.Duration {
+	for _, s := range p.Steps() {
+		if s.During != "" && s.Zones == procedure.AllWheels {
+			perWheel := s.Time.PerWheel / maintenanceWheel
+			return time.Duration(float64(f.wheels) * perWheel)
+		}
+	}
+	return f.wheels
+}
+
+// maintenanceWheel is what a wheel takes in the maintenance wash, min (docs/models.md).
+const maintenanceWheel = 3.5
+
+// mayDry reports whether a foam may dry by the school that is chosen, since a later step wets it again before it comes
+// off.
+func (f *filler) mayDry(s procedure.Step) bool {
+	return f.facts[condition.SoapDries].Text == condition.MayDry && slices.Contains(gentle, s.ProductClass()) &&
+		slices.ContainsFunc(f.all, func(t procedure.Step) bool { return slices.Contains(t.Rewets, s.ID) })
 }
 
 // wheelWork is what four wheels take by hand at the maintenance wash's rate (docs/models.md).
 func wheelWork(job Job) time.Duration {
 	minutes := 0.0
 	for _, z := range []vehicle.Zone{vehicle.WheelFL, vehicle.WheelFR, vehicle.WheelRL, vehicle.WheelRR} {
-		minutes += 3.5 * job.Vehicle.Wheels.Factor() * soilFactors[job.LookOver.Grades[z]]
+		minutes += maintenanceWheel * job.Vehicle.Wheels.Factor() * soilFactors[job.LookOver.Grades[z]]
 	}
 	return time.Duration(minutes * float64(time.Minute))
 }

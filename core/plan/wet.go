@@ -65,7 +65,7 @@ func (p Plan) WetActs(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 			act := film.Act{ID: s.ID, Start: s.Start, End: s.End, Route: step.route(part), Off: ids(step.Ends), Wets: ids(step.Rewets)}
 			if step.Dwell != nil && !step.Dwell.Each && !step.Dwell.Waits {
 				act.On = &film.Coat{Film: step.film(), Product: true, Least: step.Dwell.Least,
-					Most: step.Dwell.Full + step.Dwell.Spread - step.Dwell.strict()}
+					Most: step.Dwell.Full + step.Dwell.Spread - step.Dwell.strict(), MayDry: step.Dwell.MayDry}
 			}
 			acts = append(acts, act)
 		}

@@ -370,6 +370,7 @@ func CoatingService() Procedure {
 // CareWash is family F5: weekly to fortnightly on a coating or film.
 func CareWash() Procedure {
 	protected := Any(coated, Be(c.Protected, c.FilmWrap))
+	keptWheels := Time{PerWheel: 1.5, Soiled: true} // kept up weekly: little sticks
 	return Procedure{
 		ID:      "care-wash",
 		Family:  "F5",
@@ -383,16 +384,16 @@ func CareWash() Procedure {
 			{protected, "It is for a coating or a film, and there is none on it."},
 			{Max(c.GradeOverall, 3), "Caked soil wants the shop maintenance wash."},
 		},
-		Suits:  All(protected, Max(c.GradeOverall, 2), BeNot(c.WaterOnPaint, c.Flat)),
+		Suits:  All(protected, Max(c.GradeOverall, 2), BeNot(c.WaterOnPaint, c.Flat), Be(c.HasIron, "no")),
 		Pins:   Pins{c.FoamAtAll: c.Yes},
 		Rounds: []Round{byWheels(), byWheels().called("wheels-under-foam")},
 		Stages: []Stage{
 			setUp(cool(), layOut()),
-			wheelStage(wheelsOne().inRound("wheel-by-wheel").when(Be(c.WheelsWhen, c.First))),
+			wheelStage(wheelsOne().inRound("wheel-by-wheel").taking(keptWheels).when(Be(c.WheelsWhen, c.First))),
 			preWash(
 				soakBugs(),
 				foamOn("bugs").with(func(s *Step) { s.Dwell = works(5*minute, 15*minute, "It slides, then drips.") }),
-				wheelsOne().called("wheels-during").inRound("wheels-under-foam").
+				wheelsOne().called("wheels-during").inRound("wheels-under-foam").taking(keptWheels).
 					when(Be(c.WheelsWhen, c.DuringFoam)).
 					with(func(s *Step) { s.Title, s.During = "Wheels while foam works", "foam" }),
 				foamOff(
@@ -629,7 +630,7 @@ func SaltRescue() Procedure {
 			c.RinsedFirst: c.No,
 			c.FoamAtAll:   c.Yes,
 			c.WheelsWhen:  c.DuringFoam,
-			c.SoapDries:   c.ReWet,
+			c.SoapDries:   c.MayDry,
 			c.ShutsWhen:   c.WithTheWash,
 		},
 		Rounds: []Round{byWheels()},
@@ -676,7 +677,8 @@ func SaltRescue() Procedure {
 					LookFor: "Nothing dry anywhere.",
 				},
 				foamOff("salt-foam", "mist"),
-				foamOn().worded("Foam again, thin", "A second, thin coat for the mitt."),
+				foamOn().worded("Foam again, thin", "A second, thin coat that takes what the first has let go.").
+					with(func(s *Step) { s.Dwell = works(minute, 10*minute, "It slides, then drips.") }),
 				foamOff("foam").called("foam-off-2").taking(Time{Body: 2}),
 			),
 			contactWash(
@@ -717,10 +719,6 @@ func Touchless() Procedure {
 				All(BeNot(c.Protected, c.Bare), BeNot(c.Protected, c.Unknown), BeNot(c.WaterOnPaint, c.Flat)),
 				"It lives on good protection: here water does not run off by itself, or nobody knows what is on it.",
 			},
-			{
-				Be(c.HasBugs, "no"),
-				"Bugs do not leave without a touch.",
-			},
 			{Be(c.BlowerHere, "yes"), "It is dried by air alone, and no blower may be used here."},
 		},
 		Suits:   Max(c.GradeOverall, 1),
@@ -736,7 +734,9 @@ func Touchless() Procedure {
 			preWash(
 				jet("rinse", "Rinse top down", "Top down, slowly, arches and wheels: it takes 80 to 85 %."),
 				foamOn(),
-				foamOff("foam")),
+				foamOff("foam").with(func(s *Step) {
+					s.Says = append(s.Says, Saying{hasBugs, "What the jet does not take of the bugs stays: without a touch some may be left. Tell the customer."})
+				})),
 			dry(blow().taking(Time{Body: 3.5}).with(func(s *Step) { s.When = Rule{} })),
 			lastLook(
 				Step{

@@ -1,0 +1,195 @@
+package plan
+
+import (
+	"encoding/json"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+// practice is one way in which practised people wash, as its inputs stand in testdata/practices.json.
+type practice struct {
+	Row      int
+	Title    string
+	Vehicle  vehicle.Vehicle
+	LookOver condition.LookOver
+	Weather  climate.Weather
+}
+
+func practices(t *testing.T) []practice {
+	t.Helper()
+	text, err := os.ReadFile("testdata/practices.json")
+	require.NoError(t, err)
+	var file struct{ Practices []practice }
+	require.NoError(t, json.Unmarshal(text, &file))
+	require.Len(t, file.Practices, 13, "twelve, one of them in two weathers")
+	return file.Practices
+}
+
+// held is what a practice is held to, by the title of its inputs.
+type held struct {
+	family    string
+	first     bool     // the chooser recommends it
+	order     []string // steps of the procedure, in the order in which each is begun
+	inRounds  map[string]int
+	whole     []string           // steps done once for the whole car
+	ml        map[string]float64 // within 5 %
+	dwell     map[string][2]float64
+	rinses    [2]int
+	cloths    map[string]string
+	risk      [2]float64
+	minutes   [2]float64 // without set-up and put-away; within 15 % of what people say, where they say it
+	says      string     // in some caution, warning or instruction
+	notInPlan []string
+}
+
+// Twelve practices: common practice, no source; their inputs and ours are in testdata/practices.json. What of them is not
+// held yet: row 1 sealant by panel; row 2 two coats of gel and coating shampoo by its own amount in the second bucket;
+// row 4 a label of 30 s as a whole plan; row 6 washing over the foam with film in front; row 8 shuts degreased and tips;
+// row 9 four towels for the wheels; row 12 a waffle towel wrung.
+var practicesHeld = map[string]held{
+	"Large pickup, hose with jet nozzle, full sun": {
+		family: "F1", first: true,
+		order:    []string{"wheels", "rinse", "mitt", "final", "towel", "seal", "tyres"},
+		inRounds: map[string]int{"wheels": 4, "rinse": 5, "mitt": 5, "final": 5, "towel": 5},
+		rinses:   [2]int{20, 30}, risk: [2]float64{20, 80}, ml: map[string]float64{"fill": 24},
+		says: "Scratch risk",
+	},
+	"Coated car, iron and spots, service every 2 to 3 months": {
+		family: "F4", first: true,
+		order: []string{"wheels", "foam", "foam-off", "mitt", "final", "iron", "iron-off", "dry-spots", "spots", "wash-again",
+			"topup", "glass", "tyres"},
+		ml:    map[string]float64{"fill": 12000. / 350},
+		dwell: map[string][2]float64{"foam": {3, 5}}, risk: [2]float64{0, 20},
+	},
+	"Coated, under a roof, wheels during the foam": {
+		family: "F5", first: true,
+		order:    []string{"foam", "wheels-during", "foam-off", "mitt", "final", "towel"},
+		inRounds: map[string]int{"wheels-during": 4}, whole: []string{"foam", "mitt"},
+		rinses: [2]int{4, 8}, risk: [2]float64{0, 20}, notInPlan: []string{"wheels"},
+	},
+	"Electric car with glass roof, evening": {
+		family: "F6", first: true, order: []string{"bugs", "foam", "foam-off", "mitt", "final"},
+		says: "no jet at the port", risk: [2]float64{0, 20},
+	},
+	"Coated saloon washed weekly, bugs": {
+		family: "F10", first: true, order: []string{"rinse", "foam", "foam-off", "blow", "roll"},
+		dwell: map[string][2]float64{"foam": {5, 10}}, minutes: [2]float64{15, 20}, says: "some may be left",
+	},
+	"Low hybrid, salt, full sun": {
+		family: "F9", first: true,
+		order: []string{"salt-foam", "wheels", "mist", "foam-off", "mitt", "shuts", "under", "final", "towel"},
+		ml:    map[string]float64{"salt-foam": 250}, says: "It may dry here", risk: [2]float64{0, 40},
+	},
+	"Large white sport utility, ten minutes": {
+		family: "F11", first: true, order: []string{"soak", "wheels-off", "rinse", "foam", "mitt", "final", "towel", "glass"},
+		cloths: map[string]string{"mitt": "2 of wet plush towel"}, minutes: [2]float64{0, 10}, notInPlan: []string{"shuts"},
+		risk: [2]float64{0, 40},
+	},
+	"Coated, cloudy": {
+		family: "F5", first: true, order: []string{"foam", "wheels-during", "foam-off", "mitt"}, notInPlan: []string{"wheels"},
+	},
+	"Coated, sunny": {
+		family: "F5", first: true, order: []string{"wheels", "foam", "foam-off", "mitt"}, notInPlan: []string{"wheels-during"},
+	},
+	"Winter indoors, light, coated": {
+		family: "F13", first: true, order: []string{"mix", "wet", "sponge", "dry", "wheels"},
+		ml: map[string]float64{"mix": 2 * 29.5735}, rinses: [2]int{4, 8}, risk: [2]float64{0, 20},
+	},
+	"Car park, no hose, two buckets": {
+		family: "F14", order: []string{"mix", "wet", "mitt", "dry", "wheels"},
+		ml: map[string]float64{"mix": 2.5 * 29.5735}, risk: [2]float64{20, 60}, says: "Scratch risk",
+	},
+	"Quick upkeep, pressure pre-rinse": {
+		family: "F15", order: []string{"rinse", "wet", "mitt", "dry", "glass"}, risk: [2]float64{0, 20},
+	},
+	"Roadster in a garage": {
+		family: "F1", order: []string{"wheels", "rinse", "mitt", "final", "towel", "shuts", "tyres"},
+		whole: []string{"mitt"}, risk: [2]float64{0, 40},
+	},
+}
+
+func TestTheTwelvePractices(t *testing.T) {
+	all := families(t)
+	for _, p := range practices(t) {
+		want, pinned := practicesHeld[p.Title]
+		require.True(t, pinned, p.Title)
+		job := Job{Vehicle: p.Vehicle, LookOver: p.LookOver, Weather: p.Weather, Hardness: 90, Solids: 150}
+		made, err := Resolve(all[want.family], job)
+		if !assert.NoError(t, err, p.Title) {
+			continue
+		}
+		if want.first {
+			assert.Equal(t, want.family, Choose(procedure.Starters(), job)[0].Family, "%s: recommended", p.Title)
+		}
+		want.holds(t, p.Title, made)
+	}
+}
+
+// holds checks a plan against what its practice is held to.
+func (want held) holds(t *testing.T, title string, made Plan) {
+	t.Helper()
+	last := -1
+	for _, id := range want.order {
+		at := slices.IndexFunc(made.Steps, func(s FilledStep) bool { return s.base() == id })
+		assert.Greater(t, at, last, "%s: %s is begun after what stands before it", title, id)
+		last = max(last, at)
+	}
+	for id, parts := range want.inRounds {
+		assert.Len(t, made.madeFrom(id), parts, "%s: %s part by part", title, id)
+	}
+	for _, id := range want.whole {
+		assert.Empty(t, made.madeFrom(id), "%s: %s for the whole car", title, id)
+	}
+	for _, id := range want.notInPlan {
+		assert.Nil(t, made.find(id), "%s: no %s", title, id)
+	}
+	for id, ml := range want.ml {
+		if s := made.find(id); assert.NotNil(t, s, id) && assert.NotNil(t, s.Mix, id) {
+			assert.InEpsilon(t, ml, s.Mix.Millis.Ml(), 0.05, "%s: %s", title, id)
+		}
+	}
+	for id, span := range want.dwell {
+		if s := made.find(id); assert.NotNil(t, s, id) && assert.NotNil(t, s.Dwell, id) {
+			assert.GreaterOrEqual(t, s.Dwell.From.Minutes(), span[0], "%s: %s", title, id)
+			assert.LessOrEqual(t, s.Dwell.To.Minutes(), span[1], "%s: %s", title, id)
+		}
+	}
+	for id, cloth := range want.cloths {
+		if s := made.find(id); assert.NotNil(t, s, id) {
+			assert.Equal(t, cloth, s.Cloth, title)
+		}
+	}
+	if want.rinses != [2]int{} {
+		assert.GreaterOrEqual(t, made.Rinses, want.rinses[0], "%s: rinses", title)
+		assert.LessOrEqual(t, made.Rinses, want.rinses[1], "%s: rinses", title)
+	}
+	if want.risk != [2]float64{} {
+		assert.GreaterOrEqual(t, made.Index, want.risk[0], "%s: scratch risk", title)
+		assert.LessOrEqual(t, made.Index, want.risk[1], "%s: scratch risk", title)
+	}
+	if want.minutes != [2]float64{} {
+		assert.GreaterOrEqual(t, timed(made), want.minutes[0]*0.85, "%s: minutes", title)
+		assert.LessOrEqual(t, timed(made), want.minutes[1]*1.15, "%s: minutes", title)
+	}
+	assert.Contains(t, made.allWords(), want.says, title)
+	assert.Empty(t, made.Line.Late, "%s: every dwell can be kept by one person", title)
+}
+
+// allWords is everything that a plan says.
+func (p Plan) allWords() string {
+	words := slices.Clone(p.Warnings)
+	for _, s := range p.Steps {
+		words = append(append(words, s.Text), s.Cautions...)
+	}
+	return strings.Join(words, "\n")
+}
