@@ -242,6 +242,9 @@ func (c *cutter) end(s *FilledStep) {
 		switch {
 		case covers:
 			low = 0
+			if a.Dwell.CoverBy > 0 && !a.Dwell.MayDry {
+				high = min(high, a.Dwell.CoverBy)
+			}
 		case c.covered(a.ID, s.ID):
 			high = max(high, a.Dwell.Full-a.Dwell.strict())
 			dries = high

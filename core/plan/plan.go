@@ -180,6 +180,7 @@ type Dwell struct {
 	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
 	Least     measure.Seconds `json:"least,omitempty" doc:"what it must work on every zone, s; From may be sooner where taking it off takes its time too"`
 	Waits     bool            `json:"waits,omitempty" doc:"A wait between two coats, not a film that must not dry"`
+	CoverBy   measure.Seconds `json:"coverBy,omitempty" doc:"what wets it again must begin by then, from the end of the putting on, s"`
 	MayDry    bool            `json:"mayDry,omitempty" doc:"By the school chosen it may dry: it is wetted again before it is touched"`
 	Gentle    bool            `json:"gentle,omitempty" doc:"It harms by drying, not by staying on: its label is counted from all on to the first taken off"`
 	Spread    measure.Seconds `json:"spread,omitempty" doc:"how much longer than From to To the zone waits that waits longest: putting on and taking off take time, s"`
@@ -882,6 +883,7 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	d.Least, d.Gentle = d.From, slices.Contains(gentle, s.ProductClass())
 	on := f.spellOf(step, s)
 	f.fit(d, on, usable)
+	d.CoverBy = f.coverBy(step, s, usable)
 	if d.To < d.From { // even a small section dries before the minimum
 		d.To = max(d.To, 0)
 		d.Effect = float64(d.To) / float64(d.From)

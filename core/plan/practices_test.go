@@ -2,6 +2,7 @@ package plan
 
 import (
 	"encoding/json"
+	"math/rand"
 	"os"
 	"slices"
 	"strings"
@@ -12,6 +13,8 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
 )
@@ -192,4 +195,42 @@ func (p Plan) allWords() string {
 		words = append(append(words, s.Text), s.Cautions...)
 	}
 	return strings.Join(words, "\n")
+}
+
+// Whatever the car, the weather and the crew: where the schedule says that its dwells are kept, the wet clock, which shares
+// nothing with it, finds nothing that dries, stays on too long or is touched too soon, but in two of a hundred at most: a
+// product under another that is done in other sections (2,000 were tried: 10 of 800). There the plan's page says so.
+func TestKeptIsKept(t *testing.T) {
+	rng := rand.New(rand.NewSource(31))
+	starters := procedure.Starters()
+	kept, missed := 0, 0
+	for range 250 {
+		p := starters[rng.Intn(len(starters))]
+		j := typical(p.Family)
+		j.Vehicle.Body = vehicle.Body(vehicle.Body("").Values()[rng.Intn(len(vehicle.Body("").Values()))])
+		j.Vehicle.Shade = []vehicle.Shade{vehicle.Dark, vehicle.White, vehicle.Silver}[rng.Intn(3)]
+		for z, g := range j.LookOver.Grades {
+			j.LookOver.Grades[z] = min(4, max(0, g+contact.Grade(rng.Intn(3)-1)))
+		}
+		if j.LookOver.Place.Cover != climate.Indoors {
+			j.LookOver.Place.Cover = []climate.Cover{climate.OpenSky, climate.InShade}[rng.Intn(2)]
+		}
+		j.Weather = climate.Weather{Air: climate.Air{Temp: measure.Celsius(2 + 28*rng.Float64()), RH: 0.3 + 0.6*rng.Float64()},
+			Wind: 3 * rng.Float64(), Diffuse: 100, Direct: 700 * rng.Float64(), SunAltitude: 35, SunAzimuth: 360 * rng.Float64()}
+		made, err := Resolve(p, j)
+		if err != nil || len(made.Line.Late) > 0 {
+			continue
+		}
+		problem, line := laidOut(t, made, 1+rng.Intn(3))
+		if !line.Feasible {
+			continue
+		}
+		kept++
+		if faults := made.WetFaults(problem.Work, line, j); len(faults) > 0 {
+			missed++
+			assert.NotEmpty(t, faults[0].Says)
+		}
+	}
+	assert.Greater(t, kept, 60)
+	assert.LessOrEqual(t, missed*50, kept)
 }

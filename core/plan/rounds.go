@@ -7,6 +7,7 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/contact"
+	"uskel/core/film"
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/schedule"
@@ -417,33 +418,103 @@ func (f *filler) longest(on, off procedure.Step, putting, taking measure.Seconds
 	return max(putting, taking)
 }
 
-// spell is a product on the zones of a step: how long it takes to put on and to take off.
+// spell is a product on the zones of a step: how long it takes to put on and to take off, and how much longer than from the
+// end of the one to the beginning of the other a zone waits, at the longest and at the shortest.
 type spell struct {
-	putting, taking measure.Seconds
-	opposite        bool // taken off by the way opposite to that by which it was put on
+	putting, taking   measure.Seconds
+	longest, shortest measure.Seconds
+	opposite          bool // taken off by the way opposite to that by which it was put on
 }
 
-// spellOf is that of a step that is being filled.
+// spellOf is that of a step that is being filled. A rinse that goes over more than the product is on reaches the product's
+// zones when their turn comes.
 func (f *filler) spellOf(step *FilledStep, s procedure.Step) spell {
-	w := spell{putting: measure.Seconds(step.Minutes * 60)}
 	at := slices.IndexFunc(f.all, func(t procedure.Step) bool { return slices.Contains(t.Ends, s.ID) })
 	if s.Dwell.Each || s.Waits() || at < 0 {
 		return spell{}
 	}
-	off := f.all[at]
-	w.opposite = (f.wayOf(s) == WayUp) != (f.wayOf(off) == WayUp)
-	w.taking = f.roughly(off, step.Zones)
-	if step.PerWheel && off.Time.PerWheel > 0 { // a wheel is rinsed as it was sprayed, each for itself
-		w.putting, w.taking = w.putting/measure.Seconds(len(corners)), w.taking/measure.Seconds(len(corners))
+	return f.until(step, s, f.all[at])
+}
+
+// coverBy is until when what wets a product again must begin, from the end of its putting on, for no zone to dry; 0 where
+// nothing does.
+func (f *filler) coverBy(step *FilledStep, s procedure.Step, usable measure.Seconds) measure.Seconds {
+	at := slices.IndexFunc(f.all, func(t procedure.Step) bool { return slices.Contains(t.Rewets, s.ID) })
+	if s.Dwell.Each || at < 0 {
+		return 0
 	}
-	if round, there := f.rounds[off.Round]; there && off.Round != s.Round && round {
-		for _, t := range f.all { // off part by part: the last part waits for all the others
-			if t.Round == off.Round && t.ID != off.ID && t.Once == procedure.EachPart {
-				w.taking += f.roughly(t, step.Zones)
-			}
+	return max(0, usable-f.until(step, s, f.all[at]).longest)
+}
+
+// until is the spell of a step up to another that comes later.
+func (f *filler) until(step *FilledStep, s, off procedure.Step) spell {
+	w := spell{putting: measure.Seconds(step.Minutes * 60)}
+	var on, under []vehicle.Part
+	for _, p := range f.parts {
+		if f.on(s, p) {
+			on = append(on, p)
+		}
+		if f.on(off, p) {
+			under = append(under, p)
 		}
 	}
+	w.opposite = (f.wayOf(s) == WayUp) != (f.wayOf(off) == WayUp)
+	w.taking = f.roughly(off, zonesOfParts(under))
+	switch {
+	case step.PerWheel && off.Time.PerWheel > 0: // a wheel is rinsed as it was sprayed, each for itself
+		w.putting, w.taking = w.putting/measure.Seconds(len(corners)), w.taking/measure.Seconds(len(corners))
+		w.longest, w.shortest = w.bounds(1)
+	case f.rounds[off.Round] && off.Round != s.Round: // off part by part: the last part waits for all the others
+		for _, t := range f.all {
+			if t.Round == off.Round && t.ID != off.ID && t.Once == procedure.EachPart {
+				w.taking += f.roughly(t, zonesOfParts(f.parts))
+			}
+		}
+		w.longest, w.shortest = w.bounds(1)
+	default:
+		w.longest, w.shortest = w.along(routed(f.wayOf(s), on), routed(f.wayOf(off), under))
+	}
 	return w
+}
+
+func zonesOfParts(parts []vehicle.Part) []vehicle.Zone {
+	zones := make([]vehicle.Zone, len(parts))
+	for i, p := range parts {
+		zones[i] = p.Zone
+	}
+	return zones
+}
+
+// along follows two routes zone by zone, at both ends of each: at share k of the one and m of the other a spot waits
+// (1 - k) of the putting on and m of the taking off (docs/models.md, wet clock).
+func (w spell) along(on, off []film.Leg) (longest, shortest measure.Seconds) {
+	shortest = w.putting + w.taking
+	for _, leg := range on {
+		at := slices.IndexFunc(off, func(l film.Leg) bool { return l.Zone == leg.Zone })
+		if at < 0 {
+			continue
+		}
+		for _, spot := range []float64{0, 1} {
+			there := spot
+			if leg.Back != off[at].Back {
+				there = 1 - spot
+			}
+			k := leg.From + spot*(leg.To-leg.From)
+			m := off[at].From + there*(off[at].To-off[at].From)
+			wait := measure.Seconds((1-k)*float64(w.putting) + m*float64(w.taking))
+			longest, shortest = max(longest, wait), min(shortest, wait)
+		}
+	}
+	return longest, shortest
+}
+
+// bounds are what that comes to at most and at least when it is done in so many sections, whatever the zones.
+func (w spell) bounds(sections int) (longest, shortest measure.Seconds) {
+	on, off := w.putting/measure.Seconds(sections), w.taking/measure.Seconds(sections)
+	if w.opposite {
+		return on + off, 0
+	}
+	return max(on, off), min(on, off)
 }
 
 // gentle are the products that harm by drying, not by staying on: the time on their labels is read as people read it, from
@@ -463,15 +534,14 @@ func (d *Dwell) strict() measure.Seconds {
 // taken off last.
 func (f *filler) fit(d *Dwell, w spell, usable measure.Seconds) {
 	for d.Sections = 1; ; d.Sections++ {
-		n := measure.Seconds(d.Sections)
-		on, off := w.putting/n, w.taking/n
-		d.Spread, d.From = max(on, off), d.Least
-		if w.opposite {
-			d.Spread = on + off
+		longest, shortest := w.longest, w.shortest
+		if d.Sections > 1 {
+			longest, shortest = w.bounds(d.Sections)
 		}
+		d.Spread, d.From = longest, d.Least
 		d.To = min(d.Full-d.strict(), usable-d.Spread)
-		if d.To < d.From && !w.opposite {
-			d.From = max(0, d.Least-min(on, off), min(d.From, d.To))
+		if d.To < d.From {
+			d.From = max(0, d.Least-shortest, min(d.From, d.To))
 		}
 		if d.To >= d.From || d.Sections == mostSections {
 			return

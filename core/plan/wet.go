@@ -58,7 +58,7 @@ func (p Plan) WetActs(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 		slices.SortStableFunc(slots, func(a, b schedule.Slot) int { return int(a.Start - b.Start) })
 		parts := step.parts(body)
 		for k, s := range slots {
-			part := section(parts, k, len(slots))
+			part := p.section(step, parts, body, k, len(slots))
 			if at := places[s.ID]; at != schedule.Around {
 				part = slices.DeleteFunc(slices.Clone(parts), func(p vehicle.Part) bool { return !isAt(p.Zone, at) })
 			}
@@ -87,8 +87,10 @@ func (s FilledStep) parts(body vehicle.Body) []vehicle.Part {
 }
 
 // route is the way a step goes over some parts: from the top, unless it was settled that it comes up.
-func (s FilledStep) route(parts []vehicle.Part) []film.Leg {
-	if s.Way == WayUp {
+func (s FilledStep) route(parts []vehicle.Part) []film.Leg { return routed(s.Way, parts) }
+
+func routed(way Way, parts []vehicle.Part) []film.Leg {
+	if way == WayUp {
 		return film.Up(parts)
 	}
 	return film.Down(parts)
@@ -111,6 +113,29 @@ func isAt(z vehicle.Zone, at schedule.Place) bool {
 		return !strings.HasSuffix(string(z), ends[schedule.RightSide])
 	}
 	return strings.HasSuffix(string(z), ends[at])
+}
+
+// section is the k-th piece of a step. What takes a product off follows the product's own sections: what was put on together
+// comes off together, and the rest of the vehicle is shared out beside.
+func (p Plan) section(s FilledStep, parts []vehicle.Part, body vehicle.Body, k, of int) []vehicle.Part {
+	var most FilledStep // the product on the most zones
+	for _, id := range s.Ends {
+		at := slices.IndexFunc(p.Steps, func(t FilledStep) bool { return t.ID == id && t.Dwell != nil && t.Dwell.Sections == of })
+		if at >= 0 && len(p.Steps[at].Zones) > len(most.Zones) {
+			most = p.Steps[at]
+		}
+	}
+	if of == 1 || len(most.Zones) == 0 {
+		return section(parts, k, of)
+	}
+	own := func(x vehicle.Part) bool { return slices.Contains(most.Zones, x.Zone) }
+	part := section(slices.DeleteFunc(slices.Clone(parts), own), k, of)
+	for _, x := range section(most.parts(body), k, of) {
+		if slices.Contains(s.Zones, x.Zone) {
+			part = append(part, x)
+		}
+	}
+	return part
 }
 
 // section is the k-th of so many sections that a step is done in: whole zones, of the same area as nearly as may be, from
