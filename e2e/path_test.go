@@ -50,6 +50,7 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 	lead.see("button[aria-pressed=true]", "Shop maintenance wash") // its plan has come
 	lead.click("summary", "refused here, and why")
 	lead.see("li", "Rinseless, many towels.*the overall grade is 3 \\(asked: at most 2\\)")
+	lead.click("label", "As if it began now") // this moment's sun, not that of the hour it comes
 	lead.click("summary", "Where practitioners disagree")
 	lead.see("li", "Foam from the bottom or the top\\? Top: it races the sun")
 	lead.choose("Foam from the bottom or the top?", "Bottom")

@@ -423,7 +423,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
 		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
-	f.facts[condition.FoamOutlasts] = condition.YesOrNo(foam > f.wheelsUnderFoam(p))
+	f.facts[condition.FoamOutlasts] = condition.YesOrNo(float64(foam) > walked*float64(f.wheelsUnderFoam(p)))
 	f.plan = Plan{
 		Air:       job.Weather.Air,
 		Suds:      f.driest(procedure.Outside, climate.SudsFilm).window,
@@ -846,6 +846,9 @@ const (
 	dryingMargin = 0.9
 )
 
+// caught is from which share of a span that is too short the product is taken off: nobody is there to the second (model).
+const caught = 0.7
+
 // dwell fits the product's dwell into label and drying window by the wet clock (docs/models.md): from the end of the
 // putting on to the beginning of the taking off. The zone that waits longest waits for both besides; where that does not
 // fit, the zones are done in sections.
@@ -886,8 +889,9 @@ func (f *filler) dwell(step *FilledStep, s procedure.Step) {
 	d.CoverBy = f.coverBy(step, s, usable)
 	if d.To < d.From { // even a small section dries before the minimum
 		d.To = max(d.To, 0)
-		d.Effect = float64(d.To) / float64(d.From)
-		d.From, d.Least = d.To, min(d.Least, d.To)
+		least := measure.Seconds(float64(d.To) * caught)
+		d.Effect = float64(least) / float64(d.From)
+		d.From, d.Least = least, min(d.Least, least)
 		step.Cautions = append(
 			step.Cautions,
 			fmt.Sprintf(
@@ -969,6 +973,9 @@ func (f *filler) wheelsUnderFoam(p procedure.Procedure) time.Duration {
 	}
 	return f.wheels
 }
+
+// walked is what walking from wheel to wheel and a slower hand add to the wheels' time (model).
+const walked = 1.15
 
 // maintenanceWheel is what a wheel takes in the maintenance wash, min (docs/models.md).
 const maintenanceWheel = 3.5

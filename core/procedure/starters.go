@@ -370,7 +370,7 @@ func CoatingService() Procedure {
 // CareWash is family F5: weekly to fortnightly on a coating or film.
 func CareWash() Procedure {
 	protected := Any(coated, Be(c.Protected, c.FilmWrap))
-	keptWheels := Time{PerWheel: 1.5, Soiled: true} // kept up weekly: little sticks
+	keptWheels := Time{PerWheel: 1.3, Soiled: true} // kept up weekly: little sticks
 	return Procedure{
 		ID:      "care-wash",
 		Family:  "F5",
