@@ -27,7 +27,7 @@ export function Rounds({ doc, set }: { doc: Procedure; set: (next: Partial<Proce
       <legend className="mb-1 font-bold">Rounds: finish one part of the car before the next</legend>
       {rounds.map((r) => (
         <div key={r.id} className="grid gap-2 rounded-xl border border-line p-2.5">
-          <div className="grid gap-3 md:grid-cols-3">
+          <div className="grid gap-3 md:grid-cols-[1fr_8rem_11rem]">
             <Field label="What is gone round">
               <input className={inputLook} value={r.title} maxLength={80} onChange={(e) => change(r.id, { title: e.target.value })} />
             </Field>
