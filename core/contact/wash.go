@@ -60,7 +60,7 @@ type Patch struct {
 	Grade Grade        `json:"grade"`
 	Grit  float64      `json:"grit" doc:"mg/m2 left by the pre-wash"`
 	// Weight is what wrapped grit counts of its weight in the cloth.
-	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"1" doc:"Share that the grit counts in the cloth: 0.4 wrapped by rinseless mix, 0.6 by foam, 1 when unsaid"`
+	Weight float64 `json:"weight,omitempty" minimum:"0" maximum:"1" doc:"Share of its weight that the grit counts in the cloth, 1 when unsaid"`
 	// Scale is that of the zone's own paint, where it differs from the rest of the car.
 	Scale float64 `json:"scale,omitempty" minimum:"0" doc:"Drag scale of this zone's paint, mg m2; the car's when unsaid"`
 }

@@ -116,7 +116,7 @@ type Plan struct {
 // FilledStep is a procedure's step with everything worked out.
 type FilledStep struct {
 	ID         string                 `json:"id"`
-	Base       string                 `json:"base,omitempty" doc:"Id of the procedure's step that it was made from, where a round made several"`
+	Base       string                 `json:"base,omitempty" doc:"Id of the procedure's step that a round made it from"`
 	Whole      string                 `json:"whole,omitempty" doc:"Title of that step"`
 	Part       *RoundPart             `json:"part,omitempty" doc:"In a round: the part of the car that it is done for"`
 	Stage      string                 `json:"stage"`
@@ -178,12 +178,12 @@ type Dwell struct {
 	Driest    string          `json:"driest,omitempty" doc:"the part of the vehicle on which it dries first"`
 	Shortened bool            `json:"shortened" doc:"Drying, not the label, sets the latest rinse"`
 	Sections  int             `json:"sections" doc:"Do the zones in this many parts, so that the first does not dry"`
-	Least     measure.Seconds `json:"least,omitempty" doc:"what it must work on every zone, s; From may be sooner where taking it off takes its time too"`
+	Least     measure.Seconds `json:"least,omitempty" doc:"what it must work on every zone, s; From may be sooner"`
 	Waits     bool            `json:"waits,omitempty" doc:"A wait between two coats, not a film that must not dry"`
 	CoverBy   measure.Seconds `json:"coverBy,omitempty" doc:"what wets it again must begin by then, from the end of the putting on, s"`
 	MayDry    bool            `json:"mayDry,omitempty" doc:"By the school chosen it may dry: it is wetted again before it is touched"`
-	Gentle    bool            `json:"gentle,omitempty" doc:"It harms by drying, not by staying on: its label is counted from all on to the first taken off"`
-	Spread    measure.Seconds `json:"spread,omitempty" doc:"how much longer than From to To the zone waits that waits longest: putting on and taking off take time, s"`
+	Gentle    bool            `json:"gentle,omitempty" doc:"It harms by drying, not by staying on: only that counts on every zone"`
+	Spread    measure.Seconds `json:"spread,omitempty" doc:"what putting on and taking off add for the zone that waits longest, s"`
 	Effect    float64         `json:"effect" doc:"Share of the product's work that is kept, 0 to 1"`
 	Each      bool            `json:"each" doc:"Item by item, inside the step"`
 	Cue       string          `json:"cue,omitempty"`

@@ -81,7 +81,9 @@ func (f *filler) run(r procedure.Round, steps []placed) error {
 // addAll adds those steps that are wanted; in a part only what has something to do there.
 func (f *filler) addAll(steps []placed, wanted func(procedure.Once) bool) error {
 	for _, s := range steps {
-		if !wanted(s.step.Once) || f.part != nil && s.step.Zones != procedure.NoZones && !slices.ContainsFunc(f.parts, func(p vehicle.Part) bool { return f.on(s.step, p) }) {
+		here := func(p vehicle.Part) bool { return f.on(s.step, p) }
+		nothing := f.part != nil && s.step.Zones != procedure.NoZones && !slices.ContainsFunc(f.parts, here)
+		if nothing || !wanted(s.step.Once) {
 			continue
 		}
 		if err := f.add(s.stage, s.step); err != nil {

@@ -186,7 +186,7 @@ type Step struct {
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
-	Fresh     bool           `json:"fresh,omitempty" doc:"Works product in as soon as it is on; else it begins when the product has worked its least time"`
+	Fresh     bool           `json:"fresh,omitempty" doc:"Works product in as soon as it is on; else it waits until it has worked"`
 	Round     string         `json:"round,omitempty" doc:"Id of the round that it belongs to"`
 	Once      Once           `json:"once,omitempty" doc:"In a round: done once, before the first part or after the last"`
 	Time      Time           `json:"time"`

@@ -69,7 +69,8 @@ func TestRoundsAreCompared(t *testing.T) {
 		return all
 	}
 	assert.Empty(t, says(func(*Procedure) {}))
-	assert.Contains(t, says(func(p *Procedure) { p.Rounds[1].Order = DirtiestLast })[0], "its order was “sunny side first” and is “dirtiest last”")
+	assert.Contains(t, says(func(p *Procedure) { p.Rounds[1].Order = DirtiestLast })[0],
+		"its order was “sunny side first” and is “dirtiest last”")
 	assert.Contains(t, says(func(p *Procedure) { p.Rounds[1].When = Max(c.SudsWindow, 5) })[0], "takes in less")
 	assert.Contains(t, says(func(p *Procedure) { p.Rounds = append(p.Rounds, bySections()) })[0], "A round is new: Section by section")
 	assert.Contains(t, says(func(p *Procedure) { p.Rounds = p.Rounds[:1] })[0], "The round “Side by side” is gone")

@@ -735,7 +735,8 @@ func Touchless() Procedure {
 				jet("rinse", "Rinse top down", "Top down, slowly, arches and wheels: it takes 80 to 85 %."),
 				foamOn(),
 				foamOff("foam").with(func(s *Step) {
-					s.Says = append(s.Says, Saying{hasBugs, "What the jet does not take of the bugs stays: without a touch some may be left. Tell the customer."})
+					s.Says = append(s.Says, Saying{hasBugs, "What the jet does not take of the bugs stays: without a touch " +
+						"some may be left. Tell the customer."})
 				})),
 			dry(blow().taking(Time{Body: 3.5}).with(func(s *Step) { s.When = Rule{} })),
 			lastLook(

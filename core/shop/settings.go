@@ -31,7 +31,7 @@ type Settings struct {
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; 45 when unsaid"`
 	Prices   []Price                   `json:"prices,omitempty" maxItems:"10" doc:"what the services cost the customer"`
-	Aim      float64                   `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under where they can; 20 when unsaid"`
+	Aim      float64                   `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under; 20 when unsaid"`
 	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed,omitempty"`

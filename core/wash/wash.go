@@ -105,7 +105,7 @@ type Detail struct {
 	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
 	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
 	Rest   bool             `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
-	Whole  bool             `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part of a round, so that its time is not its own"`
+	Whole  bool             `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part, its time is not its own"`
 	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
 }
 
