@@ -564,8 +564,8 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Zones:      []vehicle.Zone{},
 		Figures:    []Figure{},
 	}
-	if s.During != "" {
-		step.During = f.refs([]string{s.During})[0]
+	if during := f.refs([]string{s.During}); s.During != "" && len(during) > 0 {
+		step.During = during[0]
 	}
 	if f.part != nil {
 		step.ID, step.Base, step.Whole = s.ID+partSign+f.part.Key, s.ID, s.Title

@@ -98,22 +98,36 @@ func (f *filler) on(s procedure.Step, p vehicle.Part) bool {
 	return s.On(p) && (f.only == nil || f.only[p.Zone])
 }
 
-// refs are the ids of the plan's steps that a reference of the procedure means: in a round the one of the same part,
-// elsewhere all that were made from it.
+// refs are the ids of the plan's steps that a reference of the procedure means: in its round the one of the same part, if
+// there is one, elsewhere all that were made from it.
 func (f *filler) refs(ids []string) []string {
 	var all []string
 	for _, id := range ids {
 		made, expanded := f.expanded[id]
+		here := ""
+		if f.part != nil {
+			here = id + partSign + f.part.Key
+		}
 		switch {
 		case !expanded:
 			all = append(all, id)
-		case f.part != nil && slices.Contains(made, id+partSign+f.part.Key):
-			all = append(all, id+partSign+f.part.Key)
-		default:
+		case slices.Contains(made, here):
+			all = append(all, here)
+		case f.part == nil || f.roundOf(made[0]) != f.part.Round:
 			all = append(all, made...)
 		}
 	}
 	return all
+}
+
+// roundOf is the round that a step of the plan was made by.
+func (f *filler) roundOf(id string) string {
+	for _, s := range f.plan.Steps {
+		if s.ID == id && s.Part != nil {
+			return s.Part.Round
+		}
+	}
+	return ""
 }
 
 // partsOf are the parts that a round is done in here, in order; none where it is done for the whole car.

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/climate"
+	"uskel/core/condition"
 	"uskel/core/film"
 	"uskel/core/measure"
 	"uskel/core/procedure"
@@ -162,6 +163,33 @@ func TestTheOrderOfParts(t *testing.T) {
 	made := resolve(t, p, inSun(90))
 	assert.NotNil(t, made.find("fill"))
 	assert.Empty(t, made.madeFrom("fill"), "once")
+}
+
+// What is only on one part is taken off in that part only: the rinse of another side has nothing to do with it.
+func TestAPartEndsItsOwn(t *testing.T) {
+	p := procedure.HoseTwoBucket()
+	p.Stages = slices.Clone(p.Stages)
+	for i := range p.Stages {
+		p.Stages[i].Steps = slices.Clone(p.Stages[i].Steps)
+		for k := range p.Stages[i].Steps {
+			if s := &p.Stages[i].Steps[k]; s.ID == "bugs" || s.ID == "citrus" || s.ID == "fill" {
+				s.Round = "sides"
+			}
+		}
+	}
+	require.NoError(t, p.Check())
+	j := inSun(90)
+	j.LookOver.Bonded = []condition.Bonded{{Matter: condition.Bugs, Zone: vehicle.Front}}
+	made := resolve(t, p, j)
+	require.NotEmpty(t, made.madeFrom("bugs"))
+	for _, rinse := range made.madeFrom("rinse") {
+		for _, id := range rinse.Ends {
+			if made.find(id) == nil {
+				continue // a step that was left out
+			}
+			assert.True(t, strings.HasSuffix(id, partSign+rinse.Part.Key), "%s ends %s", rinse.ID, id)
+		}
+	}
 }
 
 // Alone one finishes a wheel before the next; two people share the wheels out.

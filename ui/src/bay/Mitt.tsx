@@ -6,12 +6,14 @@ import type { State, Tapping, WashView } from "./useWash";
 
 type StepState = State["steps"][number];
 
-/** Where the mitt stands by the plan: which mittful, what is washed with it, and whether a rinse is due after it. */
+/** Where the mitt stands by the plan: which mittful, what is washed with it, and whether a rinse is due after it. In a round
+ *  one more is due, before the next part. */
 export function useMitt(view: WashView, did: StepState | undefined) {
   const list = (did && view.mittfuls[did.id]) ?? [];
   const rinses = did?.rinses ?? 0;
   const at = Math.min(rinses, list.length - 1);
-  return { list, rinses, due: list.length > 0 && rinses < list.length - 1, now: list[at] };
+  const asked = view.plan.steps.find((s) => s.id === did?.id)?.panels?.rinses ?? 0;
+  return { list, rinses, due: list.length > 0 && rinses < asked, now: list[at] };
 }
 
 /** Flips and rinses as the contact plan has them, a mittful at a time. */
