@@ -1,4 +1,5 @@
 import { partWords } from "../kit/rounds";
+import { closing } from "./closing";
 import { ArrowLeft, CloudUpload, Ellipsis, LifeBuoy, Pause, Undo2 } from "lucide-react";
 import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -234,27 +235,6 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       )}
     </>
   );
-}
-
-/** One tap for a part of a round whose steps were not tapped singly: all of them are done, and the next part begins. */
-function closing(view: WashView, state: State, step: WashView["steps"][number] | undefined) {
-  const part = view.plan.steps.find((s) => s.id === step?.id)?.part;
-  if (!part || !step) return undefined;
-  const open = view.plan.steps.filter(
-    (s) =>
-      s.part?.round === part.round &&
-      s.part.n === part.n &&
-      !["done", "skipped"].includes(state.steps.find((x) => x.id === s.id)?.status ?? ""),
-  );
-  if (open.length < 2) return undefined; // its last step: that is what the big button is for
-  const next = view.plan.steps.find((s) => s.part?.round === part.round && s.part.n === part.n + 1);
-  return {
-    says: next ? `Next ${part.one}: ${next.part?.label}` : `This ${part.one} is done`,
-    taps: [
-      ...open.map((s) => ({ kind: "done" as const, step: s.id, whole: true })),
-      ...(next ? [{ kind: "start" as const, step: next.id }] : []),
-    ],
-  };
 }
 
 /** The time a step has taken, large, against what it should. */
