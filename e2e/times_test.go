@@ -35,6 +35,15 @@ func (b *tab) downloads() func(name string) []byte {
 	}
 }
 
+// unfolded opens what is folded away until a step's row is seen, in whichever list it stands.
+func unfolded(b *tab, step string) {
+	b.t.Helper()
+	require.Eventually(b.t, func() bool {
+		b.run(`() => document.querySelectorAll("details").forEach((d) => { d.open = true; })`)
+		return b.has("tr", "^"+step)
+	}, 30*time.Second, 200*time.Millisecond, "a row for %s", step)
+}
+
 // The lead sees where the minutes go, accepts a standard with a reason, and the next plan counts with it; taken back,
 // the plan is as it was.
 func TestTheLeadAcceptsAStandard(t *testing.T) {
@@ -77,7 +86,7 @@ func TestTheLeadAcceptsAStandard(t *testing.T) {
 	assert.True(t, planned(), "the plan counts with it")
 
 	lead.visit("/times/standards")
-	lead.click("summary", "nothing to change yet") // it is as the taps ask for now
+	unfolded(lead, step) // it is as the taps ask for now, and folded away with the others
 	lead.within("tr", "^"+step, "button", "^Look at")
 	lead.click("button", "Back to the written time")
 	lead.see("ul li:nth-child(1)", step+": as written") // the newest of what was changed
@@ -86,6 +95,7 @@ func TestTheLeadAcceptsAStandard(t *testing.T) {
 
 	washer := s.as("osk", desk)
 	washer.visit("/times/standards")
+	unfolded(washer, step)
 	washer.within("tr", "^"+step, "button", "^Look at")
 	washer.see("p", "observed × ")
 	assert.False(t, washer.has("button", "plans follow"), "the lead decides")
