@@ -274,7 +274,7 @@ func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine aud
 // declared is a wash's plan with what was found and left in the bay as out of scope, too.
 func declared(w store.Wash, log []wash.Event) plan.Plan {
 	p := w.Plan
-	p.OutScope = append(slices.Clone(p.OutScope), wash.Fold(w.Steps(), log).Noted()...)
+	p.OutScope = append(slices.Clone(p.OutScope), wash.Fold(w.Steps(), log).Noted(p.Ordered)...)
 	return p
 }
 

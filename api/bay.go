@@ -231,7 +231,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	}
 	for _, name := range condition.Matter("").Values() {
 		m := condition.Matter(name)
-		v.Matters = append(v.Matters, MatterRule{m, m.InMaintenance(), m.Found()})
+		v.Matters = append(v.Matters, MatterRule{m, w.Plan.Ordered.TakesOn(m), m.Found(w.Plan.Ordered)})
 	}
 	me := who(ctx)
 	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() &&

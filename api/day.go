@@ -167,7 +167,7 @@ func (s *server) gatherDay(
 	}
 	d.open()
 	for _, v := range d.views {
-		d.cards = append(d.cards, s.card(ctx, v, states))
+		d.cards = append(d.cards, s.card(ctx, v, states, d.basis.settings.Menu()))
 	}
 	return d, s.visits(ctx, &d, states)
 }
@@ -263,7 +263,7 @@ func (s *server) planVisit(
 		d.visits = append(d.visits, *visit)
 		return nil
 	}
-	look := assumed(v.Booking)
+	look := assumed(v.Booking, d.basis.settings.Menu())
 	if v.LookOver != nil {
 		look = v.LookOver.Doc
 	}
@@ -283,10 +283,7 @@ func (s *server) planVisit(
 		made, err = f.made()
 	}
 	if err != nil {
-		d.refused[v.Booking.ID] = "no procedure may be used at " + v.Booking.Place.Name
-		if len(f.choices) > 0 && len(f.choices[0].Why) > 0 {
-			d.refused[v.Booking.ID] += ": " + f.choices[0].Why[0]
-		}
+		d.refused[v.Booking.ID] = plan.NothingDelivers(f.choices, f.job)
 		return nil
 	}
 	visit.Plan = made
@@ -296,8 +293,8 @@ func (s *server) planVisit(
 
 // assumed is what a vehicle that nobody has looked over yet is taken for: two weeks of dry road, grade 1 above and 2
 // below (handbook, section 3).
-func assumed(b store.Booking) condition.LookOver {
-	look := blank(b)
+func assumed(b store.Booking, menu condition.Menu) condition.LookOver {
+	look := blank(b, menu)
 	for _, p := range b.Vehicle.Spec.Body.Parts() {
 		look.Grades[p.Zone] = contact.Grade(1)
 		if p.Band == vehicle.Lower || p.Band == vehicle.Wheels {

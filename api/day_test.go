@@ -302,11 +302,11 @@ func TestABookingIsMade(t *testing.T) {
 		return n
 	}
 	for says, change := range map[string]func(*api.NewBooking){
-		"promisedAt: must be after arrivesAt":       func(n *api.NewBooking) { n.PromisedAt = n.ArrivesAt },
-		"washerId: Hesper Quill does not wash":      func(n *api.NewBooking) { n.WasherID = lead.id("hesper") },
-		"There is no such vehicle":                  func(n *api.NewBooking) { n.VehicleID = store.NewID() },
-		"There is no such person":                   func(n *api.NewBooking) { n.WasherID = store.NewID() },
-		"body.service: expected value to be one of": func(n *api.NewBooking) { n.Service = "polish" },
+		"promisedAt: must be after arrivesAt":          func(n *api.NewBooking) { n.PromisedAt = n.ArrivesAt },
+		"washerId: Hesper Quill does not wash":         func(n *api.NewBooking) { n.WasherID = lead.id("hesper") },
+		"There is no such vehicle":                     func(n *api.NewBooking) { n.VehicleID = store.NewID() },
+		"There is no such person":                      func(n *api.NewBooking) { n.WasherID = store.NewID() },
+		`service: "polish": the shop does not sell it`: func(n *api.NewBooking) { n.Service = "polish" },
 	} {
 		r := lead.do("POST", "/api/bookings", booking(change))
 		assert.Contains(t, r.problem(r.status).says(), says)

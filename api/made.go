@@ -62,7 +62,7 @@ func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
 func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
 	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
 		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
-		Standards: b.standards, Aim: b.settings.Aim, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
+		Standards: b.standards, Aim: b.settings.Aim, Menu: b.settings.Menu(), Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
 }
 
 // filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a
@@ -89,7 +89,7 @@ func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condi
 	if f.choices, err = s.choose(b.methods, f.job); err != nil {
 		return f, err
 	}
-	if a.Procedure == "" && len(f.choices) > 0 && f.choices[0].Plan != nil {
+	if a.Procedure == "" && len(f.choices) > 0 && f.choices[0].Plan != nil && f.choices[0].Delivers {
 		a.Procedure = f.choices[0].Procedure
 		if len(a.Without) > 0 {
 			return s.fill(ctx, b, of, look, at, a)
@@ -150,7 +150,7 @@ const mostHours = 12
 // made is the plan by what was arranged, or why there is none.
 func (f filled) made() (plan.Plan, error) {
 	if f.arranged.Procedure == "" {
-		return plan.Plan{}, conflict("Every procedure would do harm or cannot be done here.")
+		return plan.Plan{}, conflict(plan.NothingDelivers(f.choices, f.job))
 	}
 	at := slices.IndexFunc(f.choices, func(c plan.Choice) bool { return c.Procedure == f.arranged.Procedure })
 	switch {

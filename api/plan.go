@@ -33,7 +33,7 @@ type Words struct {
 	Bodies []BodyView             `json:"bodies"`
 	Grades []condition.GradeFacts `json:"grades"`
 	Watch  []WatchView            `json:"watch"`
-	Matter []MatterView           `json:"matter"`
+	Matter []condition.Matter     `json:"matter" doc:"bonded matter"`
 	Facts  []condition.FactInfo   `json:"facts" doc:"what a condition can ask about"`
 	Lists  Lists                  `json:"lists"`
 }
@@ -56,16 +56,21 @@ func oversNamed() []OverName {
 
 // Lists are what a step of a procedure is chosen from.
 type Lists struct {
-	Zones      []string   `json:"zones"`
-	Techniques []string   `json:"techniques"`
-	Skills     []string   `json:"skills"`
-	Classes    []string   `json:"classes" doc:"product classes"`
-	Acts       []string   `json:"acts" doc:"what takes soil off without touching"`
-	Media      []string   `json:"media" doc:"what touches paint"`
-	Overs      []OverName `json:"overs" doc:"what rounds go over"`
-	Orders     []string   `json:"orders" doc:"in which order rounds take their parts"`
-	Waters     []string   `json:"waters"`
-	Readings   []string   `json:"readings"`
+	Zones      []string               `json:"zones"`
+	Techniques []string               `json:"techniques"`
+	Skills     []string               `json:"skills"`
+	Classes    []string               `json:"classes" doc:"product classes"`
+	Acts       []string               `json:"acts" doc:"what takes soil off without touching"`
+	Media      []string               `json:"media" doc:"what touches paint"`
+	Overs      []OverName             `json:"overs" doc:"what rounds go over"`
+	Orders     []string               `json:"orders" doc:"in which order rounds take their parts"`
+	Waters     []string               `json:"waters"`
+	Families   []procedure.FamilyName `json:"families" doc:"method families"`
+	Levels     []string               `json:"levels" doc:"how far a service is finished"`
+	Tyres      []string               `json:"tyres" doc:"how a service leaves the tyres"`
+	Leaves     []string               `json:"leaves" doc:"what a service may leave"`
+	Options    []string               `json:"options" doc:"what may be left out when time is short"`
+	Readings   []string               `json:"readings"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -74,12 +79,6 @@ type WatchView struct {
 	Label string        `json:"label"`
 	Means string        `json:"means"`
 	Bars  bool          `json:"bars"`
-}
-
-// MatterView is bonded matter and whether a maintenance wash takes it off.
-type MatterView struct {
-	Matter        condition.Matter `json:"matter"`
-	InMaintenance bool             `json:"inMaintenance"`
 }
 
 // LookOverView is a saved look-over with what follows from it.
@@ -110,17 +109,18 @@ type ChoiceLine struct {
 
 // PlanView is every procedure judged and filled for a booking.
 type PlanView struct {
-	Booking BookingCard          `json:"booking"`
-	Version int                  `json:"version" doc:"of the look-over"`
-	Choices []plan.Choice        `json:"choices" doc:"all, the best first; one with its plan"`
-	Around  Around               `json:"around" doc:"what it was made for"`
-	Holders map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
-	Missing map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
-	Assess  condition.Assessment `json:"assessment"`
-	Look    condition.LookOver   `json:"lookOver"`
-	Made    time.Time            `json:"made"`
-	At      time.Time            `json:"at" doc:"the hour whose weather it is made for"`
-	Better  *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
+	Booking     BookingCard          `json:"booking"`
+	Version     int                  `json:"version" doc:"of the look-over"`
+	Choices     []plan.Choice        `json:"choices" doc:"all, the best first; one with its plan"`
+	Undelivered string               `json:"undelivered,omitempty" doc:"why nothing that delivers what was ordered can be done"`
+	Around      Around               `json:"around" doc:"what it was made for"`
+	Holders     map[string][]string  `json:"holders" doc:"who is signed off, by skill"`
+	Missing     map[string][]string  `json:"missing" doc:"skills the booked washer does not hold, by procedure"`
+	Assess      condition.Assessment `json:"assessment"`
+	Look        condition.LookOver   `json:"lookOver"`
+	Made        time.Time            `json:"made"`
+	At          time.Time            `json:"at" doc:"the hour whose weather it is made for"`
+	Better      *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
 }
 
 func (s *server) registerPlan(api huma.API) {
@@ -166,6 +166,11 @@ func words() Words {
 			oversNamed(),
 			procedure.RoundOrder("").Values(),
 			procedure.Water("").Values(),
+			procedure.FamilyNames(),
+			condition.Level("").Values(),
+			condition.TyreFinish("").Values(),
+			condition.Leave("").Values(),
+			condition.Option("").Values(),
 			measure.Reading("").Values(),
 		},
 	}
@@ -178,15 +183,16 @@ func words() Words {
 		w.Watch = append(w.Watch, WatchView{x, x.Label(), x.Means(), x.Bars()})
 	}
 	for _, name := range condition.Matter("").Values() {
-		m := condition.Matter(name)
-		w.Matter = append(w.Matter, MatterView{m, m.InMaintenance()})
+		w.Matter = append(w.Matter, condition.Matter(name))
 	}
 	return w
 }
 
 // blank is a look-over before the first tap: the place and service are the booking's.
-func blank(b store.Booking) condition.LookOver {
+func blank(b store.Booking, menu condition.Menu) condition.LookOver {
+	ordered := menu.Of(b.Service)
 	return condition.LookOver{
+		TyreShine:  ordered.Tyres == condition.SatinTyres || ordered.Tyres == condition.GlossTyres,
 		Grades:     map[vehicle.Zone]contact.Grade{},
 		Bonded:     []condition.Bonded{},
 		Watch:      []vehicle.Watch{},
@@ -210,7 +216,11 @@ func (s *server) lookOverView(ctx context.Context, v store.BookingView) (*Out[Lo
 	if err != nil {
 		return nil, err
 	}
-	view := LookOverView{Booking: s.card(ctx, v, states), LookOver: blank(v.Booking)}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view := LookOverView{Booking: s.card(ctx, v, states, menu), LookOver: blank(v.Booking, menu)}
 	if l := v.LookOver; l != nil {
 		by, err := s.Store.Person(ctx, l.ByID)
 		if err != nil {
@@ -219,7 +229,7 @@ func (s *server) lookOverView(ctx context.Context, v store.BookingView) (*Out[Lo
 		at := l.At.UTC()
 		view.Version, view.LookOver, view.By, view.At = l.Version, l.Doc, by.Name, &at
 	}
-	view.Assessment = condition.Assess(v.Booking.Vehicle.Spec, view.LookOver)
+	view.Assessment = condition.Assess(v.Booking.Vehicle.Spec, view.LookOver, menu)
 	return out(view)
 }
 
@@ -278,7 +288,7 @@ func (s *server) judge(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	j := Judged{Assessment: condition.Assess(f.job.Vehicle, in.Body), Choices: []ChoiceLine{}}
+	j := Judged{Assessment: condition.Assess(f.job.Vehicle, in.Body, f.job.Menu), Choices: []ChoiceLine{}}
 	for _, c := range f.choices {
 		line := ChoiceLine{Title: c.Title, Family: c.Family, Verdict: c.Verdict, Why: c.Why}
 		line.Minutes, line.Index = c.Minutes, c.Index
@@ -319,8 +329,8 @@ func (s *server) plan(ctx context.Context, in *struct {
 		return nil, err
 	}
 	keepOnly(f.choices, cmp.Or(in.Procedure, f.arranged.Procedure))
-	view := PlanView{Booking: s.card(ctx, v, states), Version: v.LookOver.Version, Choices: f.choices, Around: f.around,
-		Assess: condition.Assess(f.job.Vehicle, l),
+	view := PlanView{Booking: s.card(ctx, v, states, f.job.Menu), Version: v.LookOver.Version, Choices: f.choices, Around: f.around,
+		Assess: condition.Assess(f.job.Vehicle, l, f.job.Menu),
 		Look:   l, Made: s.Now(), At: f.at, Missing: map[string][]string{}}
 	for _, c := range view.Choices {
 		if c.Plan != nil && v.Wash == nil {
@@ -328,6 +338,9 @@ func (s *server) plan(ctx context.Context, in *struct {
 				return nil, err
 			}
 		}
+	}
+	if !slices.ContainsFunc(f.choices, func(c plan.Choice) bool { return c.Delivers && c.Verdict != plan.Refused }) {
+		view.Undelivered = plan.NothingDelivers(f.choices, f.job)
 	}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err

@@ -25,6 +25,7 @@ func (s *server) registerShop(api huma.API) {
 		shop.See,
 		func(ctx context.Context, _ *struct{}) (*Out[SettingsView], error) {
 			doc, version, err := s.Store.Settings(ctx)
+			doc.Services = doc.Menu()
 			return &Out[SettingsView]{SettingsView{version, doc}}, err
 		},
 	)

@@ -65,22 +65,26 @@ func (s *server) vehicle(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := VehicleView{VehicleCard: VehicleCard{v.ID, v.Plate, v.Label, v.Spec}, Visits: []VehicleVisit{}}
 	if out.More = len(views) > visitsShown; out.More {
 		views = views[:visitsShown]
 	}
 	for _, view := range views {
-		out.Visits = append(out.Visits, visitOf(view))
+		out.Visits = append(out.Visits, visitOf(view, menu))
 	}
 	return &Out[VehicleView]{out}, nil
 }
 
-func visitOf(v store.BookingView) VehicleVisit {
+func visitOf(v store.BookingView, menu condition.Menu) VehicleVisit {
 	b := v.Booking
-	line := VehicleVisit{BookingID: b.ID, At: b.ArrivesAt.UTC(), Service: string(b.Service), Stage: b.Stage,
+	line := VehicleVisit{BookingID: b.ID, At: b.ArrivesAt.UTC(), Service: menu.Of(b.Service).Name, Stage: b.Stage,
 		Declared: []string{}, Findings: []audit.Finding{}}
 	if v.LookOver != nil {
-		a := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc)
+		a := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc, menu)
 		if a.Looked() {
 			overall := int(a.Overall)
 			line.Overall = &overall

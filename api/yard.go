@@ -33,30 +33,31 @@ type Yard struct {
 
 // BookingCard is a booking in the yard.
 type BookingCard struct {
-	ID         string            `json:"id"`
-	VehicleID  string            `json:"vehicleId"`
-	Plate      string            `json:"plate"`
-	Label      string            `json:"label"`
-	Spec       vehicle.Vehicle   `json:"spec"`
-	ArrivesAt  time.Time         `json:"arrivesAt"`
-	PromisedAt time.Time         `json:"promisedAt"`
-	Service    condition.Service `json:"service"`
-	Place      condition.Place   `json:"place"`
-	Washer     *PersonRef        `json:"washer,omitempty"`
-	Stage      visit.Stage       `json:"stage"`
-	Can        []visit.Move      `json:"can" doc:"what whoever asks may say of it"`
-	Said       *SaidLine         `json:"said,omitempty" doc:"what was said of it last"`
-	Overall    *contact.Grade    `json:"overall,omitempty" doc:"overall grade once looked over"`
-	WashID     string            `json:"washId,omitempty"`
-	AuditID    string            `json:"auditId,omitempty"`
-	Pulse      *wash.Pulse       `json:"pulse,omitempty" doc:"how a wash in the bay stands"`
-	Progress   float64           `json:"progress" doc:"share of the planned minutes done, 0 to 1"`
-	ReadyAt    *time.Time        `json:"readyAt,omitempty" doc:"when it will be ready at the plan's pace"`
-	LateBy     float64           `json:"lateBy" doc:"minutes after the promise; 0 when in time"`
-	Score      *int              `json:"score,omitempty"`
-	Version    int               `json:"version"`
-	Arranged   *plan.Arranged    `json:"arranged,omitempty"`
-	StartsAt   *time.Time        `json:"startsAt,omitempty" doc:"when it was given a slot"`
+	ID          string          `json:"id"`
+	VehicleID   string          `json:"vehicleId"`
+	Plate       string          `json:"plate"`
+	Label       string          `json:"label"`
+	Spec        vehicle.Vehicle `json:"spec"`
+	ArrivesAt   time.Time       `json:"arrivesAt"`
+	PromisedAt  time.Time       `json:"promisedAt"`
+	Service     string          `json:"service" doc:"id of what was ordered"`
+	ServiceName string          `json:"serviceName"`
+	Place       condition.Place `json:"place"`
+	Washer      *PersonRef      `json:"washer,omitempty"`
+	Stage       visit.Stage     `json:"stage"`
+	Can         []visit.Move    `json:"can" doc:"what whoever asks may say of it"`
+	Said        *SaidLine       `json:"said,omitempty" doc:"what was said of it last"`
+	Overall     *contact.Grade  `json:"overall,omitempty" doc:"overall grade once looked over"`
+	WashID      string          `json:"washId,omitempty"`
+	AuditID     string          `json:"auditId,omitempty"`
+	Pulse       *wash.Pulse     `json:"pulse,omitempty" doc:"how a wash in the bay stands"`
+	Progress    float64         `json:"progress" doc:"share of the planned minutes done, 0 to 1"`
+	ReadyAt     *time.Time      `json:"readyAt,omitempty" doc:"when it will be ready at the plan's pace"`
+	LateBy      float64         `json:"lateBy" doc:"minutes after the promise; 0 when in time"`
+	Score       *int            `json:"score,omitempty"`
+	Version     int             `json:"version"`
+	Arranged    *plan.Arranged  `json:"arranged,omitempty"`
+	StartsAt    *time.Time      `json:"startsAt,omitempty" doc:"when it was given a slot"`
 }
 
 // SaidLine is what somebody said of a visit.
@@ -163,10 +164,14 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	if err != nil {
 		return nil, err
 	}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
 	y := Yard{Around: a, Now: now, DewPoint: float64(a.Weather.DewPoint()), WetBulb: float64(a.Weather.WetBulb()),
 		Drying: climate.PanelsOf(a.Weather), Bookings: make([]BookingCard, len(views))}
 	for i, v := range views {
-		y.Bookings[i] = s.card(ctx, v, states)
+		y.Bookings[i] = s.card(ctx, v, states, menu)
 	}
 	return out(y)
 }
@@ -257,19 +262,26 @@ func (s *server) runningStates(ctx context.Context, views []store.BookingView) (
 	return states, err
 }
 
-func (s *server) card(ctx context.Context, v store.BookingView, states map[string]wash.State) BookingCard {
+// menu is what the shop sells.
+func (s *server) menu(ctx context.Context) (condition.Menu, error) {
+	settings, _, err := s.Store.Settings(ctx)
+	return settings.Menu(), err
+}
+
+func (s *server) card(ctx context.Context, v store.BookingView, states map[string]wash.State, menu condition.Menu) BookingCard {
 	b := v.Booking
 	c := BookingCard{
-		ID:         b.ID,
-		VehicleID:  b.VehicleID,
-		Plate:      b.Vehicle.Plate,
-		Label:      b.Vehicle.Label,
-		Spec:       b.Vehicle.Spec,
-		ArrivesAt:  b.ArrivesAt.UTC(),
-		PromisedAt: b.PromisedAt.UTC(),
-		Service:    b.Service,
-		Place:      b.Place,
-		Stage:      b.Stage,
+		ID:          b.ID,
+		VehicleID:   b.VehicleID,
+		Plate:       b.Vehicle.Plate,
+		Label:       b.Vehicle.Label,
+		Spec:        b.Vehicle.Spec,
+		ArrivesAt:   b.ArrivesAt.UTC(),
+		PromisedAt:  b.PromisedAt.UTC(),
+		Service:     b.Service,
+		ServiceName: menu.Of(b.Service).Name,
+		Place:       b.Place,
+		Stage:       b.Stage,
 		Can: maySay(who(ctx),
 			v),
 		Version:  b.Version,
@@ -284,7 +296,7 @@ func (s *server) card(ctx context.Context, v store.BookingView, states map[strin
 		c.Washer = &w
 	}
 	if v.LookOver != nil {
-		overall := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc).Overall
+		overall := condition.Assess(b.Vehicle.Spec, v.LookOver.Doc, menu).Overall
 		c.Overall = &overall
 	}
 	if v.Wash != nil {
@@ -373,12 +385,12 @@ func (s *server) addVehicle(ctx context.Context, in *In[struct {
 
 // NewBooking is what a booking is made from.
 type NewBooking struct {
-	VehicleID  string            `json:"vehicleId" format:"uuid"`
-	ArrivesAt  time.Time         `json:"arrivesAt"`
-	PromisedAt time.Time         `json:"promisedAt"`
-	Service    condition.Service `json:"service"`
-	Place      condition.Place   `json:"place"`
-	WasherID   string            `json:"washerId,omitempty" format:"uuid"`
+	VehicleID  string          `json:"vehicleId" format:"uuid"`
+	ArrivesAt  time.Time       `json:"arrivesAt"`
+	PromisedAt time.Time       `json:"promisedAt"`
+	Service    string          `json:"service" minLength:"1" maxLength:"80" doc:"id of one of the shop's services"`
+	Place      condition.Place `json:"place"`
+	WasherID   string          `json:"washerId,omitempty" format:"uuid"`
 }
 
 // booked is a booking as it is asked for.
@@ -387,6 +399,13 @@ func (s *server) booked(ctx context.Context, n NewBooking) (store.Booking, error
 		Service: n.Service, Place: n.Place, Version: 1, Stage: visit.Booked}
 	if !n.PromisedAt.After(n.ArrivesAt) {
 		return b, invalid("promisedAt", errors.New("must be after arrivesAt"))
+	}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return b, err
+	}
+	if err := menu.Sells(n.Service); err != nil {
+		return b, invalid("service", err)
 	}
 	v, err := s.Store.Vehicle(ctx, n.VehicleID)
 	if err != nil {
@@ -422,7 +441,11 @@ func (s *server) bookingCard(ctx context.Context, id string) (*Out[BookingCard],
 	if err != nil {
 		return nil, err
 	}
-	return out(s.card(ctx, v, states))
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return out(s.card(ctx, v, states, menu))
 }
 
 // mayWash refuses people who do not wash.

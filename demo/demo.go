@@ -17,6 +17,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shop"
@@ -169,9 +170,10 @@ func (l *loader) shop() error {
 			Machines: []shop.Equipment{{ID: "pressure washer", Name: "Pressure washer", Count: 1},
 				{ID: "hose", Name: "Hose", Count: 2}, {ID: "blower", Name: "Blower",
 					Count: 1}},
-			Shifts: l.shifts(),
-			Labour: 1800,
-			Seed:   Seed,
+			Shifts:   l.shifts(),
+			Labour:   1800,
+			Services: services(),
+			Seed:     Seed,
 		},
 		0,
 	); err != nil {
@@ -285,7 +287,7 @@ type story struct {
 	place    condition.Place
 	hand     Hand
 	grade    contact.Grade
-	service  condition.Service
+	service  string
 	arrives  time.Time
 	promised time.Time
 	salt     bool
@@ -365,7 +367,7 @@ func (l *loader) past(day, i int, h Hand) story {
 		place:    l.placeFor(i),
 		hand:     h,
 		grade:    contact.Grade(l.dice.Intn(3)),
-		service:  condition.Basic,
+		service:  "basic",
 		arrives:  start,
 		promised: start.Add(100 * time.Minute),
 		salt:     l.dice.Intn(3) == 0,
@@ -377,7 +379,7 @@ func (l *loader) past(day, i int, h Hand) story {
 		t.grade, t.salt = min(t.grade, 1), false
 	}
 	if l.dice.Intn(3) == 0 {
-		t.service = condition.Signature
+		t.service = "signature"
 	}
 	l.washed[h.SignIn]++
 	if h.Role == shop.Trainee { // a trainee's times fall by Wright's curve (docs/models.md), not below a practised person's
@@ -444,15 +446,15 @@ func (l *loader) today() error {
 		{Matter: condition.Tar, Zone: vehicle.LowerLeft},
 	}
 	stories := []story{
-		{cars[0], coveredBay, hand("ines"), 1, condition.Basic, at(-195), at(-110), false, nil, 1, true, 0},
-		{cars[5], openBay, hand("jory"), 2, condition.Signature, at(-150), at(-45), true, bugs, 1, false, 0},
-		{cars[7], coveredBay, hand("osk"), 1, condition.Signature, at(-24), at(75), true, nil, 0.35, false, 0},
-		{cars[6], openBay, hand("ines"), 2, condition.Basic, at(-8), at(90), true, bugs, 0, false, 0},
-		{cars[8], slipCorner, hand("pia"), 1, condition.Basic, at(-5), at(100), false, nil, 0, false, 0},
-		{cars[2], openBay, hand("jory"), 3, condition.Basic, at(35), at(150), true, nil, -1, false, 0},
-		{cars[4], coveredBay, hand("osk"), 1, condition.Signature, at(80), at(190), false, nil, -1, false, 0},
-		{cars[3], openBay, hand("cal"), 2, condition.Basic, at(130), at(270), true, nil, -1, false, 0},
-		{cars[9], coveredBay, hand("ines"), 2, condition.Basic, at(170), at(290), false, nil, -1, false, 0},
+		{cars[0], coveredBay, hand("ines"), 1, "basic", at(-195), at(-110), false, nil, 1, true, 0},
+		{cars[5], openBay, hand("jory"), 2, "signature", at(-150), at(-45), true, bugs, 1, false, 0},
+		{cars[7], coveredBay, hand("osk"), 1, "signature", at(-24), at(75), true, nil, 0.35, false, 0},
+		{cars[6], openBay, hand("ines"), 2, "basic", at(-8), at(90), true, bugs, 0, false, 0},
+		{cars[8], slipCorner, hand("pia"), 1, "basic", at(-5), at(100), false, nil, 0, false, 0},
+		{cars[2], openBay, hand("jory"), 3, "basic", at(35), at(150), true, nil, -1, false, 0},
+		{cars[4], coveredBay, hand("osk"), 1, "signature", at(80), at(190), false, nil, -1, false, 0},
+		{cars[3], openBay, hand("cal"), 2, "basic", at(130), at(270), true, nil, -1, false, 0},
+		{cars[9], coveredBay, hand("ines"), 2, "basic", at(170), at(290), false, nil, -1, false, 0},
 	}
 	for _, t := range stories {
 		if err := l.tell(t); err != nil {
@@ -583,7 +585,7 @@ func (l *loader) lookOver(t story) condition.LookOver {
 		Place:      t.place,
 		Budget:     int(t.promised.Sub(t.arrives).Minutes()),
 		Service:    t.service,
-		TyreShine:  t.service == condition.Signature,
+		TyreShine:  t.service == "signature",
 	}
 	if look.Bonded == nil {
 		look.Bonded = []condition.Bonded{}
@@ -629,6 +631,7 @@ func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
 		Hardness: water.Hardness,
 		Solids:   water.Solids,
 		Shelf:    shelfAt(t.ago),
+		Menu:     services(),
 	}
 	best := plan.Choose(procedure.Starters(), job)[0]
 	if best.Plan == nil {
@@ -805,4 +808,15 @@ func (l *loader) answer(t story, item audit.Item) audit.Answer {
 		f.Matter = condition.WaterSpots
 	}
 	return audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{f}}
+}
+
+// services are what the yard sells, with its prices.
+func services() condition.Menu {
+	prices := map[string]measure.Money{"basic": 4500, "signature": 7500, "rinse-and-dry": 3200, "ten-minutes": 1900, "express": 3500,
+		"touchless": 2900, "rinseless": 4900, "coating-service": 14000, "wheels-only": 2400, "show": 26000, "winter-rescue": 6900}
+	menu := condition.StarterMenu()
+	for i := range menu {
+		menu[i].Price = prices[menu[i].ID]
+	}
+	return menu
 }

@@ -63,7 +63,7 @@ func (b *tab) setUp(code string) {
 	b.see("h1", "Your ways")
 	b.click("button", "^Next$")
 	b.see("h1", "What you charge")
-	b.fill("Basic, €", "45")
+	b.fill("Maintenance basic, €", "45")
 	b.click("button", "Set the shop up")
 	b.see("h1", "Wash your first car")
 }
@@ -80,7 +80,7 @@ func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
 
 			una.fill("Plate", "QW 1")
 			una.fill("What it is", "Own estate")
-			una.see("button", "Basic, €45.00")
+			una.see("option", "Maintenance basic, €45.00")
 			una.click("button", "^Look it over$")
 			una.see("h1", "Look-over: Own estate")
 			una.click("button", "Grade all the rest 1")

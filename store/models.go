@@ -62,7 +62,7 @@ type Booking struct {
 	VehicleID  string
 	ArrivesAt  time.Time
 	PromisedAt time.Time
-	Service    condition.Service
+	Service    string
 	Place      condition.Place `gorm:"serializer:json"`
 	WasherID   *string
 	Version    int

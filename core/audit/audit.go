@@ -70,7 +70,7 @@ func MayAudit(auditor string, washers []string) error {
 type Traced struct {
 	Finding
 	Item     string          `json:"item"`
-	Counts   bool            `json:"counts" doc:"False for matter declared out of scope at look-over"`
+	Counts   bool            `json:"counts" doc:"False for what was declared out of scope, and for what the service ordered leaves"`
 	Cause    string          `json:"cause"`
 	Step     string          `json:"step,omitempty" doc:"Step of the plan it goes back to"`
 	StepName string          `json:"stepName,omitempty"`
@@ -152,7 +152,7 @@ func trace(f Finding, washed plan.Plan) Traced {
 	facts := kinds[f.Kind]
 	t := Traced{
 		Finding: f,
-		Counts:  !declared(f, washed.OutScope),
+		Counts:  !declared(f, washed.OutScope) && !accepted(f, washed.Ordered),
 		Cause:   facts.cause,
 		Skill:   facts.skill,
 		Rework:  facts.rework,
@@ -163,8 +163,11 @@ func trace(f Finding, washed plan.Plan) Traced {
 			best, t.Step, t.StepName = likely, s.ID, s.Title
 		}
 	}
-	if !t.Counts {
+	switch {
+	case declared(f, washed.OutScope):
 		t.Cause, t.Rework = "declared out of scope at look-over", 0
+	case !t.Counts:
+		t.Cause, t.Rework = "left by what was ordered: "+washed.Ordered.Name, 0
 	}
 	return t
 }
@@ -193,6 +196,49 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 		out,
 		func(o condition.OutOfScope) bool { return o.Matter == f.Matter && slices.Contains(o.Zones, f.Zone) },
 	)
+}
+
+// accepted reports whether a service leaves what was found: touchless leaves a film, a ten-minute wash leaves drips, shuts
+// and tyres, rinseless reaches only so deep into a barrel (handbook, section 17). What does harm is never accepted, and of
+// a film and of dust no more than is found on a close look.
+func accepted(f Finding, ordered condition.Service) bool {
+	if f.Severity == Critical {
+		return false
+	}
+	part := zonePart(f.Zone)
+	dirt := f.Kind == DirtLeft || f.Kind == DirtyTowel
+	outside := procedure.Outside.Has(part)
+	return slices.ContainsFunc(ordered.Leaves, func(l condition.Leave) bool {
+		switch l {
+		case condition.LeavesFilm:
+			return dirt && outside && f.Severity == Minor
+		case condition.LeavesBugs:
+			return f.Kind == BondedMatter && f.Matter == condition.Bugs
+		case condition.LeavesDrips:
+			return f.Kind == Drips
+		case condition.LeavesShuts:
+			return f.Kind == GreasyShuts || procedure.AllShuts.Has(part)
+		case condition.LeavesTyres:
+			return dirt && procedure.Tyres.Has(part)
+		case condition.LeavesBarrels:
+			return f.Kind == BrakeDust && f.Severity == Minor
+		case condition.LeavesTips:
+			return dirt && procedure.TipsOnly.Has(part)
+		case condition.LeavesBody:
+			return outside && (dirt || f.Kind == BondedMatter)
+		}
+		return false
+	})
+}
+
+// zonePart is a zone as some body has it: what it is made of and how high it is are the same on all.
+func zonePart(z vehicle.Zone) vehicle.Part {
+	for _, name := range vehicle.Body("").Values() {
+		if part, err := vehicle.Body(name).Part(z); err == nil {
+			return part
+		}
+	}
+	return vehicle.Part{}
 }
 
 // Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits

@@ -124,3 +124,31 @@ func TestAnswersAreChecked(t *testing.T) {
 	}
 	assert.NoError(t, found(ok).Check())
 }
+
+// What a service leaves does not count against whoever washed it (handbook, section 17); damage always does.
+func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
+	film := Finding{Zone: vehicle.Roof, Kind: DirtLeft, Severity: Minor}
+	for name, c := range map[string]struct {
+		service string
+		f       Finding
+		counts  bool
+	}{
+		"touchless leaves a film":          {"touchless", film, false},
+		"a maintenance wash does not":      {"basic", film, true},
+		"but no dirt seen standing":        {"touchless", Finding{Zone: vehicle.Roof, Kind: DirtLeft, Severity: Major}, true},
+		"ten minutes leave drips":          {"ten-minutes", Finding{Zone: vehicle.MirrorLeft, Kind: Drips, Severity: Minor}, false},
+		"and shuts":                        {"ten-minutes", Finding{Zone: vehicle.Shuts, Kind: DirtLeft, Severity: Major}, false},
+		"rinseless reaches so deep":        {"rinseless", Finding{Zone: vehicle.WheelFL, Kind: BrakeDust, Severity: Minor}, false},
+		"and cleans what it reaches":       {"rinseless", Finding{Zone: vehicle.WheelFL, Kind: BrakeDust, Severity: Major}, true},
+		"nothing ordered excuses a damage": {"touchless", Finding{Zone: vehicle.Roof, Kind: DirtLeft, Severity: Critical}, true},
+	} {
+		p := washed
+		p.Ordered = condition.StarterMenu().Of(c.service)
+		r := Judge(Starter(), all(map[string]Answer{"upper": found(c.f)}), p)
+		assert.Equal(t, c.counts, r.Findings[0].Counts, name)
+		if !c.counts {
+			assert.Contains(t, r.Findings[0].Cause, "left by what was ordered", name)
+			assert.Equal(t, 100, r.Score, name)
+		}
+	}
+}

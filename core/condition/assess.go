@@ -18,6 +18,7 @@ type Assessment struct {
 	InScope  []string       `json:"inScope" doc:"Bonded matter this wash takes off"`
 	OutScope []OutOfScope   `json:"outScope" doc:"Bonded matter this wash will not take off"`
 	Scope    string         `json:"scope" doc:"The scope as told to the customer"`
+	Offer    string         `json:"offer,omitempty" doc:"id of the service that takes the rest off"`
 	Advice   []string       `json:"advice" doc:"What the condition asks for"`
 	Barred   []string       `json:"barred" doc:"Reasons not to wash at all"`
 }
@@ -39,9 +40,10 @@ func touched(b vehicle.Body) []vehicle.Zone {
 	return zones
 }
 
-// Assess works out grade and scope. The overall grade is that of the worst painted zone that will be
-// touched, not the average: a clean roof does not make muddy sills safe to wipe (handbook, section 3).
-func Assess(v vehicle.Vehicle, l LookOver) Assessment {
+// Assess works out grade and scope; the scope is that of the service ordered. The overall grade is that of the worst
+// painted zone that will be touched, not the average: a clean roof does not make muddy sills safe to wipe (handbook,
+// section 3).
+func Assess(v vehicle.Vehicle, l LookOver, menu Menu) Assessment {
 	a := Assessment{
 		Ungraded: []vehicle.Zone{},
 		InScope:  []string{},
@@ -68,7 +70,7 @@ func Assess(v vehicle.Vehicle, l LookOver) Assessment {
 			a.Overall,
 		)
 	}
-	a.scope(l)
+	a.scope(l, menu)
 	a.advise(l)
 	return a
 }
@@ -76,7 +78,8 @@ func Assess(v vehicle.Vehicle, l LookOver) Assessment {
 // Looked reports whether every painted zone is graded: any of them may be the worst, which decides.
 func (a Assessment) Looked() bool { return len(a.Ungraded) == 0 }
 
-func (a *Assessment) scope(l LookOver) {
+func (a *Assessment) scope(l LookOver, menu Menu) {
+	ordered := menu.Of(l.Service)
 	for _, name := range Matter("").Values() {
 		m := Matter(name)
 		var zones []vehicle.Zone
@@ -87,24 +90,16 @@ func (a *Assessment) scope(l LookOver) {
 		}
 		switch {
 		case len(zones) == 0:
-		case m.InMaintenance():
+		case ordered.TakesOn(m):
 			a.InScope = append(a.InScope, fmt.Sprintf("%s on %s", m, vehicle.ListLabels(zones)))
 		default:
 			a.OutScope = append(a.OutScope, OutOfScope{m, zones})
 		}
 	}
-	if len(a.OutScope) == 0 {
-		a.Scope = "A maintenance wash takes off everything seen."
-		return
+	a.Scope = menu.scopeOf(ordered, a.OutScope)
+	if offer, there := menu.Taking(a.OutScope); there && len(a.OutScope) > 0 {
+		a.Offer = offer.ID
 	}
-	a.Scope = "A maintenance wash will not remove: "
-	for i, o := range a.OutScope {
-		if i > 0 {
-			a.Scope += "; "
-		}
-		a.Scope += fmt.Sprintf("%s on %s", o.Matter, vehicle.ListLabels(o.Zones))
-	}
-	a.Scope += ". Note it and offer the prep."
 }
 
 // advise gives the handbook's "what each condition asks for" (section 3).

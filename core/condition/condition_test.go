@@ -35,13 +35,13 @@ func TestTheWorstTouchedPaintedZoneDecides(t *testing.T) {
 		{"glass is not paint", map[vehicle.Zone]contact.Grade{vehicle.Bonnet: 2, vehicle.Windscreen: 3}, 2, vehicle.Bonnet},
 		{"nothing graded", nil, 0, ""},
 	} {
-		a := Assess(hatch, graded(c.grades))
+		a := Assess(hatch, graded(c.grades), nil)
 		assert.Equal(t, c.overall, a.Overall, c.name)
 		assert.Equal(t, c.driver, a.Driver, c.name)
 	}
 	soft := hatch
 	soft.Body = vehicle.SoftTop
-	a := Assess(soft, graded(map[vehicle.Zone]contact.Grade{vehicle.Roof: 4, vehicle.Bonnet: 1}))
+	a := Assess(soft, graded(map[vehicle.Zone]contact.Grade{vehicle.Roof: 4, vehicle.Bonnet: 1}), nil)
 	assert.EqualValues(t, 1, a.Overall, "a soft top's fabric is not touched paint")
 }
 
@@ -51,7 +51,7 @@ func TestOverallGradeOnlyRises(t *testing.T) {
 		previous := contact.Grade(0)
 		for g := contact.Grade(0); g <= contact.Worst; g++ {
 			l := graded(map[vehicle.Zone]contact.Grade{vehicle.Bonnet: 1, vehicle.Zone(name): g})
-			got := Assess(hatch, l).Overall
+			got := Assess(hatch, l, nil).Overall
 			assert.GreaterOrEqual(t, got, previous, name)
 			previous = got
 		}
@@ -62,16 +62,16 @@ func TestOverallGradeOnlyRises(t *testing.T) {
 func TestScopeOfAMaintenanceWash(t *testing.T) {
 	l := graded(nil)
 	l.Bonded = []Bonded{{Bugs, vehicle.Front}, {Tar, vehicle.LowerLeft}, {Tar, vehicle.LowerLeft}, {Iron, vehicle.Rear}}
-	a := Assess(hatch, l)
+	a := Assess(hatch, l, nil)
 	assert.Equal(t, []string{"bugs on front bumper and grille"}, a.InScope)
 	assert.Equal(
 		t,
-		"A maintenance wash will not remove: tar on lower doors and sill, left; iron specks on rear bumper. Note "+
-			"it and offer the prep.",
+		"This wash will not remove: tar on lower doors and sill, left; iron specks on rear bumper. Note it and "+
+			"offer Show preparation.",
 		a.Scope,
 	)
 	assert.Equal(t, []vehicle.Zone{vehicle.LowerLeft}, a.OutScope[0].Zones, "the same spot counts once")
-	assert.Equal(t, "A maintenance wash takes off everything seen.", Assess(hatch, graded(nil)).Scope)
+	assert.Equal(t, "This wash takes off everything seen.", Assess(hatch, graded(nil), nil).Scope)
 }
 
 func TestWhatTheConditionAsksFor(t *testing.T) {
@@ -79,7 +79,7 @@ func TestWhatTheConditionAsksFor(t *testing.T) {
 	l.Salt = true
 	l.Protection = Protection{Coating, 100, Flat}
 	l.Watch = []vehicle.Watch{vehicle.FreshCoating}
-	a := Assess(hatch, l)
+	a := Assess(hatch, l, nil)
 	assert.Contains(
 		t,
 		a.Advice,
@@ -94,7 +94,7 @@ func TestFactsAreComplete(t *testing.T) {
 	l := graded(map[vehicle.Zone]contact.Grade{vehicle.LowerLeft: 3, vehicle.WheelFR: 2})
 	l.Bonded = []Bonded{{Bugs, vehicle.Front}}
 	l.Budget = 40
-	facts := FactsOf(hatch, l, Surroundings{FoamWindow: 12 * time.Minute, Hardness: 240})
+	facts := FactsOf(hatch, l, nil, Surroundings{FoamWindow: 12 * time.Minute, Hardness: 240})
 	for _, info := range AllFacts() {
 		if info.Question {
 			continue // settled in core/procedure

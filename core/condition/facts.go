@@ -42,8 +42,11 @@ const (
 	SudsWindow    Fact = "suds stay wet"
 	WheelLabel    Fact = "wheel cleaner may work"
 	WaterHardness Fact = "water hardness"
-	ServiceWanted Fact = "service"
+	ServiceWanted Fact = "service" // the level that the service ordered is finished to
 	WantsShine    Fact = "tyre shine wanted"
+	TyresWanted   Fact = "tyre finish wanted"
+	WantsInside   Fact = "inside ordered"
+	WantsTips     Fact = "tips ordered"
 	MinutesThere  Fact = "minutes there are"
 	FoamOutlasts  Fact = "foam outlasts the wheels"
 	BlowerHere    Fact = "blower allowed"
@@ -111,7 +114,10 @@ var factInfos = []FactInfo{
 	{Fact: SudsWindow, Label: "the time suds stay wet", Kind: Number, Unit: "min"},
 	{Fact: WheelLabel, Label: "the time the wheel cleaner's label allows", Kind: Number, Unit: "min"},
 	{Fact: WaterHardness, Label: "the water's hardness", Kind: Number, Unit: "mg/l"},
-	{Fact: ServiceWanted, Label: "the service", Kind: Choice, Choices: Service("").Values()},
+	{Fact: ServiceWanted, Label: "the level of finish", Kind: Choice, Choices: Level("").Values()},
+	{Fact: TyresWanted, Label: "the tyres' finish", Kind: Choice, Choices: TyreFinish("").Values()},
+	{Fact: WantsInside, Label: "the inside is ordered", Kind: YesNo, Absent: "the inside is not ordered"},
+	{Fact: WantsTips, Label: "exhaust tips are ordered", Kind: YesNo, Absent: "exhaust tips are not ordered"},
 	{Fact: WantsShine, Label: "tyre shine is wanted", Kind: YesNo, Absent: "tyre shine is not wanted"},
 	{
 		Fact:   FoamOutlasts,
@@ -185,8 +191,8 @@ type Surroundings struct {
 func YesOrNo(b bool) Value { return yes(b) }
 
 // FactsOf gathers the facts.
-func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
-	a := Assess(v, l)
+func FactsOf(v vehicle.Vehicle, l LookOver, menu Menu, s Surroundings) Facts {
+	a, ordered := Assess(v, l, menu), menu.Of(l.Service)
 	number := func(n float64) Value { return Value{Number: n} }
 	text := func(t string) Value { return Value{Text: t} }
 	worst := func(b vehicle.Band) Value {
@@ -202,8 +208,8 @@ func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 		return yes(slices.ContainsFunc(l.Bonded, func(b Bonded) bool { return b.Matter == m }))
 	}
 	roof, _ := v.Body.Part(vehicle.Roof)
-	budget := number(float64(l.Budget))
-	if l.Budget == 0 {
+	budget := number(float64(ordered.There(l.Budget)))
+	if budget.Number == 0 {
 		budget = number(math.Inf(1))
 	}
 	return Facts{
@@ -250,8 +256,11 @@ func FactsOf(v vehicle.Vehicle, l LookOver, s Surroundings) Facts {
 		SudsWindow:    number(s.SudsWindow.Minutes()),
 		WheelLabel:    number(s.WheelLabel.Minutes()),
 		WaterHardness: number(float64(s.Hardness)),
-		ServiceWanted: text(string(l.Service)),
+		ServiceWanted: text(string(ordered.Level)),
 		WantsShine:    yes(l.TyreShine),
+		TyresWanted:   text(string(l.tyres(ordered))),
+		WantsInside:   yes(ordered.Inside),
+		WantsTips:     yes(ordered.Tips),
 		MinutesThere:  budget,
 	}
 }

@@ -63,7 +63,7 @@ func TestWhatIsSeenBecomesAFact(t *testing.T) {
 	} {
 		v, l, s := hatch, graded(nil), Surroundings{}
 		row.see(&v, &l, &s)
-		assert.Equal(t, row.want, FactsOf(v, l, s)[row.fact], name)
+		assert.Equal(t, row.want, FactsOf(v, l, nil, s)[row.fact], name)
 	}
 }
 
@@ -81,6 +81,7 @@ func TestTheWorstZoneSpeaksForItsBand(t *testing.T) {
 				vehicle.WheelRR:    4,
 			},
 		),
+		nil,
 		Surroundings{},
 	)
 	for fact, grade := range map[Fact]float64{GradeUpper: 1, GradeMiddle: 2, GradeLower: 3, GradeWheels: 4, GradeOverall: 3} {

@@ -57,8 +57,19 @@ func (Matter) Values() []string {
 // old dressing goes with the tyre brush; the rest is noted and the prep offered (handbook, section 3).
 func (m Matter) InMaintenance() bool { return m == Bugs || m == BirdLime || m == OldDressing }
 
-// Found says what to do about the matter when it is found in mid-wash (handbook, section 3).
-func (m Matter) Found() string {
+// Found says what to do about the matter when it is found in mid-wash of a service (handbook, section 3).
+func (m Matter) Found(ordered Service) string {
+	taken := ordered.TakesOn(m)
+	switch m {
+	case Iron, Tar, WaterSpots, Sap, TrafficFilm, EtchedLime:
+		if taken {
+			return "In scope: " + ordered.Name + " takes it off, with its own remover, never by rubbing."
+		}
+	}
+	if !taken {
+		return "Out of scope: what was ordered does not take it off, and rubbing marks the paint. Note it; the service " +
+			"that does is offered."
+	}
 	switch m {
 	case BirdLime:
 		return "In scope: soften it and take it off at once. Never rub it dry."
@@ -67,8 +78,7 @@ func (m Matter) Found() string {
 	case OldDressing:
 		return "In scope: it goes with the tyre brush."
 	}
-	return "Out of scope: a maintenance wash does not take it off, and rubbing marks the paint. Note it; the prep " +
-		"is offered."
+	return "In scope: take it off."
 }
 
 // Bonded is bonded matter seen on a zone.
@@ -174,18 +184,6 @@ func CheckPlaces(places []Place) error {
 	return errors.Join(errs...)
 }
 
-// Service is what the customer wants.
-type Service string
-
-// The services. Basic and signature are maintenance washes; prep is booked apart.
-const (
-	Basic     Service = "basic"
-	Signature Service = "signature"
-)
-
-// Values lists the services.
-func (Service) Values() []string { return []string{string(Basic), string(Signature)} }
-
 // LookOver is what was seen on a walk round the vehicle.
 type LookOver struct {
 	Grades     map[vehicle.Zone]contact.Grade `json:"grades" doc:"Soil grade 0 to 4 by zone"`
@@ -196,7 +194,7 @@ type LookOver struct {
 	Place      Place                          `json:"place"`
 	Budget     int                            `json:"budget" minimum:"0" maximum:"600" doc:"Minutes there are; 0 for no limit"`
 	Crew       int                            `json:"crew,omitempty" minimum:"0" maximum:"20" doc:"Pairs of hands; one when unsaid"`
-	Service    Service                        `json:"service"`
+	Service    string                         `json:"service" maxLength:"80" doc:"id of what was ordered, in the shop's list"`
 	TyreShine  bool                           `json:"tyreShine" doc:"The customer wants dressed tyres"`
 	Notes      string                         `json:"notes" maxLength:"2000"`
 	Pins       map[Fact]string                `json:"pins,omitempty" doc:"Disagreements settled for this wash: question to answer"`
@@ -239,3 +237,14 @@ func (l LookOver) Check() error {
 
 // Watching reports whether the look-over names a watch item.
 func (l LookOver) Watching(w vehicle.Watch) bool { return slices.Contains(l.Watch, w) }
+
+// tyres is how the tyres are left: as the service says, where dressing is wanted at all.
+func (l LookOver) tyres(ordered Service) TyreFinish {
+	switch {
+	case !l.TyreShine:
+		return BareTyres
+	case ordered.Tyres == BareTyres || ordered.Tyres == "":
+		return SatinTyres
+	}
+	return ordered.Tyres
+}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"uskel/core/condition"
 	"uskel/core/procedure"
 )
 
@@ -15,19 +16,19 @@ type Drop struct {
 	Costs   string  `json:"costs" doc:"what the car goes without"`
 }
 
-// dropOrder is what a lead leaves out first (common practice, no source): what nobody misses today, then what shows,
-// never what keeps the paint safe. Rinses, pre-washes, the contact wash and drying are not in it.
-var dropOrder = []struct {
+// droppable is what may be left out when time is short, by option (common practice, no source); in which order, the
+// service says. Nothing that keeps the paint safe is in it: no rinse, no pre-wash, no contact wash, no drying.
+var droppable = map[condition.Option]struct {
 	is    func(FilledStep) bool
 	costs string
 }{
-	{zonesOf(procedure.TipsOnly), "The tips stay dull."},
-	{classIs(procedure.TyreGel), "Tyres stay undressed."},
-	{FilledStep.covers, "No fresh protection: the next wash takes longer."},
-	{stepIs("inside"), "The inside stays as it came."},
-	{stepIs("badges", "badges-early", "badges-late"), "Grey stays in badges and edges."},
-	{zonesOf(procedure.AllGlass), "Glass is only as clean as the drying leaves it."},
-	{zonesOf(procedure.AllShuts), "Shuts stay greasy: the customer sees them on getting in."},
+	condition.TipsOption:    {zonesOf(procedure.TipsOnly), "The tips stay dull."},
+	condition.TyresOption:   {classIs(procedure.TyreGel), "Tyres stay undressed."},
+	condition.ProtectOption: {FilledStep.covers, "No fresh protection: the next wash takes longer."},
+	condition.InsideOption:  {stepIs("inside"), "The inside stays as it came."},
+	condition.BadgesOption:  {stepIs("badges", "badges-early", "badges-late"), "Grey stays in badges and edges."},
+	condition.GlassOption:   {zonesOf(procedure.AllGlass), "Glass is only as clean as the drying leaves it."},
+	condition.ShutsOption:   {zonesOf(procedure.AllShuts), "Shuts stay greasy: the customer sees them on getting in."},
 }
 
 func zonesOf(g procedure.ZoneGroup) func(FilledStep) bool {
@@ -48,7 +49,8 @@ func stepIs(ids ...string) func(FilledStep) bool {
 func (p Plan) Drops(budget float64) []Drop {
 	drops := []Drop{}
 	over := p.Minutes - budget
-	for _, kind := range dropOrder {
+	for _, option := range p.Ordered.Dropping() {
+		kind := droppable[option]
 		for _, s := range p.Steps {
 			if over <= 0 {
 				return drops

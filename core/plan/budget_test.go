@@ -13,14 +13,14 @@ import (
 // no source.
 func TestWhatToDropFirst(t *testing.T) {
 	j := job(2)
-	j.LookOver.Service, j.LookOver.TyreShine = condition.Signature, true
+	j.LookOver.Service, j.LookOver.TyreShine = "signature", true
 	whole := resolve(t, procedure.Maintenance(), j)
 	assert.Empty(t, whole.Drops(whole.Minutes), "it fits")
 	first := whole.Drops(whole.Minutes - 0.1)
 	assert.Len(t, first, 1)
-	assert.Equal(t, "tyres", first[0].Step)
+	assert.Equal(t, "tips", first[0].Step)
 	more := whole.Drops(whole.Minutes - first[0].Minutes - 1)
-	assert.Equal(t, "seal", more[1].Step)
+	assert.Equal(t, "tyres", more[1].Step)
 	for budget := whole.Minutes; budget > 0; budget -= 3 {
 		saved := 0.0
 		for _, d := range whole.Drops(budget) {

@@ -37,6 +37,7 @@ type Choice struct {
 	Verdict   Suitability   `json:"verdict"`
 	Suits     bool          `json:"suits" doc:"It is made for this condition"`
 	Standard  bool          `json:"standard" doc:"It is the shop's standard"`
+	Delivers  bool          `json:"delivers" doc:"It delivers the service ordered; one that does not is never recommended"`
 	Why       []string      `json:"why"`
 	Minutes   float64       `json:"minutes"`
 	Index     float64       `json:"index" doc:"Scratch risk, 0 to 100"`
@@ -56,13 +57,16 @@ const (
 	filmShows = 200
 )
 
-// Choose judges every procedure: refused ones with the fact that refuses. Of the others those that wash all of the
-// car and leave no film come first, then those whose dwells one person can keep, then those that fit the time there is,
-// then the kindest to the paint by bands of scratch risk, then those made for the condition, then the shop's standard,
-// then the shortest, then the cheapest. The first is recommended, once every painted zone is graded: any of them may be
-// the worst, which decides.
+// Choose judges every procedure: refused ones with the fact that refuses. Of the others those that deliver the service
+// ordered come first: it is not replaced by a kinder one. Then those that wash all of the car and leave no film, then
+// those whose dwells one person can keep, then those that fit the time there is, then the kindest to the paint by bands
+// of scratch risk, then those made for the condition, then the shop's standard, then the shortest, then the cheapest. The
+// first is recommended if it delivers what was ordered, once every painted zone is graded: any may be the worst, which
+// decides.
 func Choose(procedures []procedure.Procedure, job Job) []Choice {
 	choices := make([]Choice, 0, len(procedures))
+	ordered := job.Menu.Of(job.LookOver.Service)
+	there := ordered.There(job.LookOver.Budget)
 	for i, filled := range fillAll(procedures, job) {
 		p := procedures[i]
 		c := Choice{
@@ -70,6 +74,7 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 			Title:     p.Title,
 			Family:    p.Family,
 			Standard:  p.Standard,
+			Delivers:  ordered.Delivers(p.ID, p.Family),
 			Verdict:   Possible,
 			Why:       []string{},
 		}
@@ -83,15 +88,18 @@ func Choose(procedures []procedure.Procedure, job Job) []Choice {
 			c.Minutes, c.Index, c.Litres, c.Cost, c.Film, c.Undone = f.plan.Minutes, f.plan.Index, f.plan.Litres, f.plan.Cost, f.plan.Film, len(
 				f.plan.Undone,
 			)
-			c.explain(p, f.facts, job.LookOver.Budget)
+			c.explain(p, f.facts, there)
+			if !c.Delivers {
+				c.Why = append(c.Why, "Is not what was ordered: "+ordered.Name+".")
+			}
 		}
 		choices = append(choices, c)
 	}
-	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(job.LookOver.Budget)) })
-	looked := condition.Assess(job.Vehicle, job.LookOver).Looked()
-	if len(choices) > 0 && choices[0].Plan != nil && looked {
+	slices.SortStableFunc(choices, func(a, b Choice) int { return compare(a, b, float64(there)) })
+	looked := condition.Assess(job.Vehicle, job.LookOver, job.Menu).Looked()
+	if len(choices) > 0 && choices[0].Plan != nil && choices[0].Delivers && looked {
 		choices[0].Verdict = Recommended
-		choices[0].Why = append(choices[0].Why, reason(choices, job.LookOver.Budget))
+		choices[0].Why = append(choices[0].Why, reason(choices, there))
 	}
 	return choices
 }
@@ -156,6 +164,7 @@ func compare(a, b Choice, budget float64) int {
 	}
 	dries := func(p *Plan) int { return worseLast(len(p.Line.Late) > 0) }
 	return cmp.Or(
+		cmp.Compare(worseLast(!a.Delivers), worseLast(!b.Delivers)),
 		cmp.Compare(worseLast(falls(a.Plan)), worseLast(falls(b.Plan))),
 		cmp.Compare(dries(a.Plan), dries(b.Plan)),
 		cmp.Compare(late(a.Plan), late(b.Plan)),
@@ -184,6 +193,9 @@ func reason(choices []Choice, budget int) string {
 		return "The only one that does no harm here."
 	}
 	next := choices[1]
+	if !next.Delivers {
+		return "The only one that delivers what was ordered and does no harm here."
+	}
 	late := func(c Choice) float64 { return max(0, c.Plan.Minutes-float64(budget)) }
 	switch {
 	case falls(next.Plan) && !falls(best.Plan):
@@ -202,4 +214,19 @@ func reason(choices []Choice, budget int) string {
 		return fmt.Sprintf("The shop's standard; as kind to the paint as %s.", next.Title)
 	}
 	return fmt.Sprintf("As kind to the paint as %s, and it takes %.0f min against %.0f.", next.Title, best.Plan.Minutes, next.Plan.Minutes)
+}
+
+// NothingDelivers says why no procedure is recommended, though one may be chosen: nothing can be done here, or nothing
+// that delivers what was ordered.
+func NothingDelivers(choices []Choice, job Job) string {
+	could := slices.IndexFunc(choices, func(c Choice) bool { return c.Verdict != Refused })
+	if could < 0 {
+		return "Every procedure would do harm or cannot be done here."
+	}
+	name := job.Menu.Of(job.LookOver.Service).Name
+	said := "Nothing that delivers " + name + " can be done here"
+	if at := slices.IndexFunc(choices, func(c Choice) bool { return c.Delivers }); at >= 0 && len(choices[at].Why) > 0 {
+		said += fmt.Sprintf(": %s is refused (%s)", choices[at].Title, choices[at].Why[0])
+	}
+	return fmt.Sprintf("%s. Agree another service with the customer, or choose a wash on the plan, such as %s.", said, choices[could].Title)
 }

@@ -287,7 +287,7 @@ func TestBrushingWaitsForTheProduct(t *testing.T) {
 		}
 	}
 	assert.Zero(t, least(p))
-	coats := resolve(t, procedure.WheelsOnly(), typical("F17")).find("tyres").Dwell
+	coats := resolve(t, procedure.WheelsOnly(), typical("F17")).find("gloss").Dwell
 	assert.True(t, coats.Waits)
 	assert.Equal(t, coats.Full, coats.To, "no drying cuts it short")
 }

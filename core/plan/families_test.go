@@ -37,10 +37,11 @@ func typical(family string) Job {
 		j.LookOver.Place.Supply = condition.Hose
 		level(1, 1)
 	case "F2":
-		j.LookOver.Place.Supply, j.LookOver.Budget = condition.Hose, 30
+		j.LookOver.Place.Supply, j.LookOver.Budget, j.LookOver.Service = condition.Hose, 30, "express"
 		level(1, 1)
 	case "F3":
 		level(1, 1)
+		j.LookOver.Service = "show"
 	case "F4":
 		coat(80, condition.Flat)
 	case "F5":
@@ -74,6 +75,7 @@ func typical(family string) Job {
 		level(0, 0)
 	case "F17":
 		j.LookOver.TyreShine = true
+		j.Menu = condition.Menu{{ID: "basic", Name: "Wheels", Level: condition.Basic, Tyres: condition.GlossTyres}}
 	case "F18":
 		level(3, 3)
 	}
@@ -133,7 +135,7 @@ func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 		{"F14", []string{"mix", "wet", "mitt", "dry", "wax", "glass", "wheels"}, map[string]float64{"mix": 2.5 * 29.5735}, 0, 0},
 		{"F15", []string{"mix", "wet", "mitt", "dry", "glass"}, nil, 0, 0},
 		{"F16", []string{"mist", "buff", "glass"}, nil, 0, 0},
-		{"F17", []string{"soak", "agitate", "rinse", "dry", "tyres", "second"}, map[string]float64{"soak": 200}, 0, 0},
+		{"F17", []string{"soak", "agitate", "rinse", "dry", "gloss", "gloss-again"}, map[string]float64{"soak": 200}, 0, 0},
 		{"F18", []string{"rinse", "wheels", "foam", "foam-off", "mitts", "final"}, nil, 0, 0},
 	} {
 		made, err := Resolve(all[c.family], typical(c.family))
@@ -196,7 +198,9 @@ func TestTheFamilyMadeForItIsRecommended(t *testing.T) {
 		"F1": {"F1"}, "F2": {"F2"}, "F4": {"F4"}, "F5": {"F5", "F10"}, "F6": {"F6"}, "F9": {"F9"}, "F10": {"F10"},
 		"F11": {"F10", "F11"}, "F12": {"F12"}, "F16": {"F16"},
 	} {
-		choices := Choose(procedure.Starters(), typical(family))
+		j := typical(family)
+		j.LookOver.Service = "" // whatever there is
+		choices := Choose(procedure.Starters(), j)
 		assert.Equal(t, Recommended, choices[0].Verdict, family)
 		assert.Contains(t, accept, choices[0].Family, "%s: %v", family, choices[0].Why)
 		for _, c := range choices {
@@ -280,7 +284,7 @@ func TestNothingIsRecommendedUnseen(t *testing.T) {
 		assert.NotEqual(t, Recommended, c.Verdict, c.Title)
 	}
 	j.LookOver.Grades = nil
-	a := condition.Assess(j.Vehicle, j.LookOver)
+	a := condition.Assess(j.Vehicle, j.LookOver, nil)
 	assert.Equal(t, "not yet looked at", a.Name)
 	assert.False(t, a.Looked())
 }

@@ -81,6 +81,8 @@ type Job struct {
 	Standards timing.Standards
 	// Arranged is what the lead arranged for one procedure; others are filled as they are written.
 	Arranged Arranged
+	// Menu is what the shop sells; the look-over names the service by its id.
+	Menu condition.Menu
 	// Aim is the scratch risk that contact steps are planned to stay under; contact.DefaultAim when zero.
 	Aim float64
 }
@@ -107,6 +109,7 @@ type Plan struct {
 	Settled   []procedure.Settled    `json:"settled" doc:"how each disagreement of the trade was settled"`
 	Scope     string                 `json:"scope"`
 	OutScope  []condition.OutOfScope `json:"outScope"`
+	Ordered   condition.Service      `json:"ordered" doc:"the service, as it was when the plan was made"`
 	Overall   contact.Grade          `json:"overall"`
 	Warnings  []string               `json:"warnings"`
 	Suds      measure.Seconds        `json:"suds" doc:"how long suds stay wet where they dry first, s"`
@@ -261,7 +264,7 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	f.plan.Line = schedule.OnePerson(f.activities)
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
 	f.plan.Drop = []Drop{}
-	if b := job.LookOver.Budget; b > 0 {
+	if b := at.ordered.There(job.LookOver.Budget); b > 0 {
 		f.plan.Drop = f.plan.Drops(float64(b))
 	}
 	f.warn()
@@ -326,6 +329,7 @@ type site struct {
 	// the first step.
 	facts    condition.Facts
 	assessed condition.Assessment
+	ordered  condition.Service
 	soiled   map[vehicle.Zone]contact.Soil
 	wheels   time.Duration
 	mitts    map[string]mittPlan
@@ -347,10 +351,12 @@ func newSite(job Job) *site {
 		assessed: condition.Assess(
 			job.Vehicle,
 			job.LookOver,
+			job.Menu,
 		),
-		soiled: map[vehicle.Zone]contact.Soil{},
-		wheels: wheelWork(job),
-		mitts:  map[string]mittPlan{},
+		ordered: job.Menu.Of(job.LookOver.Service),
+		soiled:  map[vehicle.Zone]contact.Soil{},
+		wheels:  wheelWork(job),
+		mitts:   map[string]mittPlan{},
 	}
 	for _, part := range s.parts {
 		s.soiled[part.Zone] = contact.SoilOf(job.LookOver.Grades[part.Zone])
@@ -358,6 +364,7 @@ func newSite(job Job) *site {
 	s.facts = condition.FactsOf(
 		job.Vehicle,
 		job.LookOver,
+		job.Menu,
 		condition.Surroundings{
 			FoamWindow: s.driest(procedure.Outside, climate.FoamFilm).window.Duration(),
 			SudsWindow: s.driest(procedure.Outside, climate.SudsFilm).window.Duration(),
@@ -437,6 +444,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 		Settled:   procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
 		Scope:     a.Scope,
 		OutScope:  a.OutScope,
+		Ordered:   at.ordered,
 		Overall:   a.Overall,
 		Warnings:  []string{},
 	}

@@ -38,7 +38,7 @@ func job(g contact.Grade) Job {
 			Finish: vehicle.Ordinary,
 			Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes},
 		},
-		LookOver: condition.LookOver{Grades: even(g), Service: condition.Basic,
+		LookOver: condition.LookOver{Grades: even(g), Service: "basic",
 			Protection: condition.Protection{Kind: condition.Sealant, Water: condition.Beads},
 			Place:      condition.Place{Cover: climate.InShade, Supply: condition.PressureWasher, Runoff: true}},
 		Weather:  climate.Weather{Air: climate.Air{Temp: 16, RH: 0.7}, Wind: 1, Diffuse: 60},
@@ -114,7 +114,7 @@ func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
 		{Matter: condition.Bugs, Zone: vehicle.Front},
 		{Matter: condition.Tar, Zone: vehicle.LowerLeft},
 	}
-	dirty.LookOver.Service = condition.Signature
+	dirty.LookOver.Service = "signature"
 	a, b := resolve(t, procedure.Maintenance(), clean), resolve(t, procedure.Maintenance(), dirty)
 	assert.Nil(t, a.find("under"))
 	assert.NotNil(t, b.find("under"), "salt: the underside is rinsed")

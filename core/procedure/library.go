@@ -135,7 +135,7 @@ var (
 	hasSalt  = Be(c.HasSalt, "yes")
 	flat     = Be(c.WaterOnPaint, c.Flat)
 	coated   = Be(c.Protected, c.Coating)
-	signed   = Be(c.ServiceWanted, c.Signature)
+	signed   = BeNot(c.ServiceWanted, c.Basic)
 )
 
 // Entries that families share.
@@ -680,6 +680,52 @@ func tyres() Step {
 	}
 }
 
+// dressed are the steps after the body is dry: wheels with their own towel, tyres, tips where they are ordered.
+func dressed(gel Step) []Step { return append(append([]Step{dryWheels()}, coats(gel)...), tips()) }
+
+// coats are one coat of dressing for satin, or two for gloss.
+func coats(gel Step) []Step {
+	gloss := func(s *Step) { s.When = Be(c.TyresWanted, string(c.GlossTyres)) }
+	return []Step{
+		gel.with(func(s *Step) { s.When = Be(c.TyresWanted, string(c.SatinTyres)) }),
+		gel.called("gloss").worded("Tyres, first coat", "A thin ribbon each on bone-dry rubber; leave it ten minutes.").
+			with(gloss).with(func(s *Step) { s.Dwell = works(10*minute, 60*minute, "It has gone dull.") }),
+		gel.called("gloss-again").worded("Tyres, second coat for gloss", "After ten minutes, thin; wipe off what is too much.").
+			ending("gloss").taking(Time{PerWheel: 0.4}).with(gloss),
+	}
+}
+
+func dryWheels() Step {
+	return Step{
+		ID:        "dry-wheels",
+		Title:     "Dry the wheels",
+		Text:      "Face and behind the spokes, with their own towel, after the body.",
+		Reason:    "They are never wholly clean: their towel meets no paint. Water behind spokes runs out on the drive home.",
+		Zones:     Rims,
+		Technique: Dry,
+		Cloth:     "1 wheel towel",
+		Colour:    forWheels,
+		Time:      Time{PerWheel: 0.3},
+		Skill:     SkillWheels,
+		LookFor:   "Nothing runs when the car is rolled.",
+	}
+}
+
+func tips() Step {
+	return Step{
+		ID:        "tips",
+		Title:     "Exhaust tips",
+		Text:      "Wipe; metal polish now and then.",
+		Reason:    "They go black for good.",
+		Zones:     TipsOnly,
+		Technique: Finish,
+		Cloth:     "1 old towel",
+		Time:      Time{Fixed: 0.4},
+		LookFor:   "Bright.",
+		When:      Be(c.WantsTips, "yes"),
+	}
+}
+
 func shuts() Step {
 	return Step{
 		ID:        "shuts",
@@ -741,6 +787,7 @@ func inside() Step {
 		Time:      Time{Fixed: 6},
 		Cautions:  []string{cautionNoise},
 		LookFor:   "No crumbs, no smears.",
+		When:      Be(c.WantsInside, "yes"),
 	}
 }
 

@@ -34,6 +34,30 @@ func Starters() []Procedure {
 	}
 }
 
+// FamilyName is a method family and what its starter is called.
+type FamilyName struct {
+	Family string `json:"family"`
+	Title  string `json:"title"`
+}
+
+// FamilyNames lists the method families.
+func FamilyNames() []FamilyName {
+	var names []FamilyName
+	for _, p := range Starters() {
+		names = append(names, FamilyName{p.Family, p.Title})
+	}
+	return names
+}
+
+// Families lists the families' codes.
+func Families() []string {
+	var codes []string
+	for _, n := range FamilyNames() {
+		codes = append(codes, n.Family)
+	}
+	return codes
+}
+
 // HoseTwoBucket is family F1.
 func HoseTwoBucket() Procedure {
 	return Procedure{
@@ -86,7 +110,7 @@ func HoseTwoBucket() Procedure {
 				),
 			),
 			shutStage(shuts()),
-			tyreStage(tyres().worded("Tyre dressing, water-based", "On bone-dry rubber, thin. Lasts 8 to 14 days.")),
+			tyreStage(dressed(tyres().worded("Tyre dressing, water-based", "On bone-dry rubber, thin. Lasts 8 to 14 days."))...),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		},
@@ -180,17 +204,7 @@ func Express() Procedure {
 			),
 			tyreStage(
 				tyres().taking(Time{PerWheel: 0.3}),
-				Step{
-					ID:        "tips",
-					Title:     "Exhaust tips",
-					Text:      "Wipe; metal polish now and then.",
-					Reason:    "They go black for good.",
-					Zones:     TipsOnly,
-					Technique: Finish,
-					Cloth:     "1 old towel",
-					Time:      Time{Fixed: 0.4},
-					LookFor:   "Bright.",
-				},
+				tips(),
 			),
 			lastLook(lookAgain().taking(Time{Fixed: 0.5})),
 			putAwayStage(putAway().taking(Time{Fixed: 1.2})),
@@ -359,7 +373,7 @@ func CoatingService() Procedure {
 			glassStage(glass()),
 			shutStage(shuts()),
 			tyreStage(
-				tyres().worded("Tyre gel", "On bone-dry rubber, a thin ribbon each; it settles in five minutes."),
+				dressed(tyres().worded("Tyre gel", "On bone-dry rubber, a thin ribbon each; it settles in five minutes."))...,
 			),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
@@ -420,7 +434,8 @@ func CareWash() Procedure {
 				).when(Any(signed, Min(c.ProtectionAge, 42))),
 			),
 			shutStage(shuts()),
-			tyreStage(tyres()),
+			tyreStage(dressed(tyres())...),
+			insideStage(inside()),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		},
@@ -481,7 +496,8 @@ func Maintenance() Procedure {
 				).when(signed),
 			),
 			shutStage(shuts()),
-			tyreStage(tyres()),
+			tyreStage(dressed(tyres())...),
+			insideStage(inside()),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		},
@@ -534,9 +550,8 @@ func SevenStep() Procedure {
 			dry(blow(), towels().worded("Lay and pull", "Lay the towel flat, pull it towards you; no rubbing.")),
 			shutStage(shuts()),
 			glassStage(glass()),
-			tyreStage(
-				tyres().worded("Tyre gel, spokes dry", "Spokes dried with the wheel towel; gel on bone-dry rubber."),
-			),
+			tyreStage(dressed(tyres().worded("Tyre gel", "On bone-dry rubber, thin."))...),
+			insideStage(inside()),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		},
@@ -1001,7 +1016,7 @@ func RinselessTowels() Procedure {
 			),
 			dry(dryPanels().inRound("sections")),
 			wheelStage(wheelsLast()),
-			tyreStage(tyres()),
+			tyreStage(coats(tyres())...),
 			shutStage(shuts().worded("Shuts last", "Doors, boot, filler, with the shut towel.")),
 			lastLook(lookInside()),
 			putAwayStage(putAway()),
@@ -1295,14 +1310,7 @@ func WheelsOnly() Procedure {
 					LookFor:   "Rubber dry to the finger.",
 				},
 			),
-			tyreStage(
-				tyres().worded("A thin ribbon each", "Wipe back for satin.").
-					with(func(s *Step) { s.When = Rule{}; s.Dwell = works(10*minute, 60*minute, "It has gone dull.") }),
-				tyres().called("second").
-					worded("Second coat for gloss", "After ten minutes, thin.").
-					ending("tyres").
-					taking(Time{PerWheel: 0.4}),
-			),
+			tyreStage(coats(tyres().worded("A thin ribbon each", "Wipe back for satin."))...),
 			lastLook(
 				lookAgain().on(AllWheels).
 					worded("Look", "Sling dots on the paint behind?").
@@ -1360,7 +1368,8 @@ func ManyMittWash() Procedure {
 			finalRinse(finalJet(), dryingAid(), dryingAidOff()),
 			dry(blow(), towels()),
 			shutStage(shuts()),
-			tyreStage(tyres()),
+			tyreStage(dressed(tyres())...),
+			insideStage(inside()),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		}}

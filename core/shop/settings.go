@@ -11,6 +11,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/procedure"
 	"uskel/core/schedule"
 	"uskel/core/shelf"
 )
@@ -30,7 +31,7 @@ type Settings struct {
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; 45 when unsaid"`
-	Prices   []Price                   `json:"prices,omitempty" maxItems:"10" doc:"what the services cost the customer"`
+	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`
 	Aim      float64                   `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under; 20 when unsaid"`
 	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`
 	// Seed makes the simulated weather station and water meter repeatable.
@@ -59,10 +60,15 @@ func (e Equipment) Key() string { return cmp.Or(e.ID, e.Name) }
 // Identified gives places and machines that are new an id of their own, which stays when they are called otherwise.
 // What procedures call a machine by is its id, so a machine of that name is that machine.
 func (s Settings) Identified(newID func() string) Settings {
-	s.Places, s.Machines = slices.Clone(s.Places), slices.Clone(s.Machines)
+	s.Places, s.Machines, s.Services = slices.Clone(s.Places), slices.Clone(s.Machines), slices.Clone(s.Services)
 	for i := range s.Places {
 		if s.Places[i].ID == "" {
 			s.Places[i].ID = newID()
+		}
+	}
+	for i := range s.Services {
+		if s.Services[i].ID == "" {
+			s.Services[i].ID = newID()
 		}
 	}
 	for i := range s.Machines {
@@ -76,7 +82,7 @@ func (s Settings) Identified(newID func() string) Settings {
 // Check says everything that is wrong with the settings, each with its field: a time zone that there is none of,
 // places and answers, shifts that end before they begin or of people who are not there, names used twice.
 func (s Settings) Check(people []string) error {
-	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins)}
+	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins), s.Services.Check(procedure.Families())}
 	if _, err := time.LoadLocation(s.TimeZone); err != nil || s.TimeZone == "" || s.TimeZone == "Local" {
 		errs = append(
 			errs,
@@ -97,6 +103,14 @@ func (s Settings) Check(people []string) error {
 		names[m.Name], keys[m.Key()] = true, true
 	}
 	return errors.Join(errs...)
+}
+
+// Menu is what the shop sells: its own list, or the usual one.
+func (s Settings) Menu() condition.Menu {
+	if len(s.Services) > 0 {
+		return s.Services
+	}
+	return condition.StarterMenu()
 }
 
 // Reads is how the shop writes mixing ratios: the one reading that nobody takes for another, unless it chose.

@@ -73,12 +73,19 @@ func TestSetUpWithAllAnswers(t *testing.T) {
 		Water:  &WaterAnswer{Hardness: 12, Unit: measure.GrainsUSGal},
 		Pins:   map[condition.Fact]string{condition.OverFoam: condition.RinseItOff},
 		Shelf:  []procedure.ProductClass{procedure.Shampoo, procedure.FoamProduct, procedure.Shampoo},
-		Prices: []Price{{condition.Basic, 4500}},
+		Prices: []Price{{"signature", 4500}},
 	}
 	s, err := a.Settings(ids())
 	require.NoError(t, err)
 	assert.Equal(t, "On the road", s.Places[1].Name)
 	assert.True(t, s.Places[2].Runoff)
+	require.Len(t, s.Services, 1, "what has a price is sold")
+	assert.Equal(t, "signature", s.Services[0].ID)
+	assert.EqualValues(t, 4500, s.Services[0].Price)
+	a.Prices = nil
+	plain, err := a.Settings(ids())
+	require.NoError(t, err)
+	assert.Len(t, plain.Services, 2, "the two maintenance washes")
 	assert.Equal(
 		t,
 		[]string{"hose", "blower", "pressure washer"},
@@ -131,7 +138,7 @@ func TestEverythingOfferedCanBeTaken(t *testing.T) {
 			TimeZone: "UTC",
 			Places:   []PlaceAnswer{{Kind: p.Kind}},
 			Shelf:    c.Classes,
-			Prices:   []Price{{c.Services[0], 1}},
+			Prices:   []Price{{c.Services[0].ID, 1}},
 		}
 		s, err := a.Settings(ids())
 		require.NoError(t, err, p.Kind)

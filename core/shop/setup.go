@@ -100,8 +100,8 @@ type WaterAnswer struct {
 
 // Price is what a service costs the customer.
 type Price struct {
-	Service condition.Service `json:"service"`
-	Amount  measure.Money     `json:"amount" minimum:"0" doc:"minor units"`
+	Service string        `json:"service" maxLength:"80" doc:"id of a service"`
+	Amount  measure.Money `json:"amount" minimum:"0" doc:"minor units"`
 }
 
 // Answers is all that setting a shop up asks; whatever is left out can be said later.
@@ -116,13 +116,13 @@ type Answers struct {
 	Water    *WaterAnswer              `json:"water,omitempty" doc:"hard water is assumed until it is known"`
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree; by the condition when unsaid"`
 	Shelf    []procedure.ProductClass  `json:"shelf,omitempty" maxItems:"40" doc:"classes of product that stand on the shelf"`
-	Prices   []Price                   `json:"prices,omitempty" maxItems:"10"`
+	Prices   []Price                   `json:"prices,omitempty" maxItems:"40" doc:"those that have one are sold; two when none has"`
 }
 
 // Settings are those that the answers make, with ids of their own.
 func (a Answers) Settings(newID func() string) (Settings, error) {
 	s := Settings{ShopName: strings.TrimSpace(a.ShopName), Units: a.Units, Currency: a.Currency, TimeZone: a.TimeZone,
-		Latitude: a.Latitude, Pins: a.Pins, Vessels: vessels, Prices: a.Prices}
+		Latitude: a.Latitude, Pins: a.Pins, Vessels: vessels, Services: a.services()}
 	answers := a.Places
 	if len(answers) == 0 {
 		answers = []PlaceAnswer{{Kind: CoveredBay}}
@@ -158,6 +158,22 @@ func (a Answers) Settings(newID func() string) (Settings, error) {
 	}
 	s = s.Identified(newID)
 	return s, errors.Join(append(errs, s.Check(nil))...)
+}
+
+// services are those that are sold: the ones that a price was said of, or else the two maintenance washes.
+func (a Answers) services() condition.Menu {
+	menu := condition.StarterMenu()
+	if len(a.Prices) == 0 {
+		return menu[:2]
+	}
+	var sold condition.Menu
+	for _, s := range menu {
+		if at := slices.IndexFunc(a.Prices, func(p Price) bool { return p.Service == s.ID }); at >= 0 {
+			s.Price = a.Prices[at].Amount
+			sold = append(sold, s)
+		}
+	}
+	return sold
 }
 
 // Products are what stands on the shelf, by class: what the labels say of them can follow, and until then the
@@ -225,18 +241,15 @@ type Choices struct {
 	Places   []PlaceTemplate          `json:"places"`
 	Classes  []procedure.ProductClass `json:"classes"`
 	Usual    []procedure.ProductClass `json:"usual" doc:"classes that most shops have"`
-	Services []condition.Service      `json:"services"`
+	Services condition.Menu           `json:"services"`
 	Units    []measure.HardnessUnit   `json:"hardnessUnits"`
 }
 
 // Offered are the choices.
 func Offered() Choices {
-	c := Choices{Places: PlaceTemplates, Usual: usualShelf}
+	c := Choices{Places: PlaceTemplates, Usual: usualShelf, Services: condition.StarterMenu()}
 	for _, v := range procedure.ProductClass("").Values() {
 		c.Classes = append(c.Classes, procedure.ProductClass(v))
-	}
-	for _, v := range condition.Service("").Values() {
-		c.Services = append(c.Services, condition.Service(v))
 	}
 	for _, v := range measure.HardnessUnit("").Values() {
 		c.Units = append(c.Units, measure.HardnessUnit(v))

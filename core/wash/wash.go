@@ -350,12 +350,12 @@ func (state State) ReworkLeft(steps []PlannedStep) bool {
 	return false
 }
 
-// Noted is matter found in the wash that was left and that a maintenance wash does not take off: declared, as if it
+// Noted is matter found in the wash that was left and that the service ordered does not take off: declared, as if it
 // had been seen at the look-over.
-func (state State) Noted() []condition.OutOfScope {
+func (state State) Noted(ordered condition.Service) []condition.OutOfScope {
 	var out []condition.OutOfScope
 	for _, f := range state.Found {
-		if f.Remedy == Leave && !f.Matter.InMaintenance() {
+		if f.Remedy == Leave && !ordered.TakesOn(f.Matter) {
 			out = append(out, condition.OutOfScope{Matter: f.Matter, Zones: []vehicle.Zone{f.Zone}})
 		}
 	}

@@ -341,7 +341,7 @@ func TestFindsAreDecidedLater(t *testing.T) {
 	s := Fold(steps, events)
 	require.Len(t, s.Found, 2)
 	assert.Equal(t, []string{"osk", "maren"}, []string{s.Found[0].By, s.Found[0].Decided})
-	assert.Equal(t, []condition.OutOfScope{{Matter: "tar", Zones: []vehicle.Zone{"roof"}}}, s.Noted())
+	assert.Equal(t, []condition.OutOfScope{{Matter: "tar", Zones: []vehicle.Zone{"roof"}}}, s.Noted(condition.Service{}))
 	assert.Zero(t, s.Pulse(steps, noon).Asks)
-	assert.Empty(t, Fold(steps, events[:2]).Noted(), "nobody has decided yet")
+	assert.Empty(t, Fold(steps, events[:2]).Noted(condition.Service{}), "nobody has decided yet")
 }

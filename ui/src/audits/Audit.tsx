@@ -272,7 +272,7 @@ function FindingForm({
       </Field>
       {kind === "bonded matter" && (
         <Field label="Which">
-          <Select value={matter} onChange={setMatter} options={words?.matter.map((m) => m.matter) ?? ["tar"]} />
+          <Select value={matter} onChange={setMatter} options={words?.matter ?? ["tar"]} />
         </Field>
       )}
       <Choice

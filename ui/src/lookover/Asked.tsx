@@ -4,7 +4,7 @@ import { minutes } from "../kit/format";
 import { Button, Choice, Field, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 import { PlaceForm } from "./PlaceForm";
-import { inScope, type Sheet } from "./useSheet";
+import { inScope, type Sheet, useOrdered } from "./useSheet";
 
 function Box({ title, note, open, children }: { title: string; note?: string; open?: boolean; children: ReactNode }) {
   return (
@@ -36,17 +36,19 @@ export function Asked({ sheet }: { sheet: Sheet }) {
 
 function Bonded({ sheet: { look, matter, setMatter, flagging, setFlagging } }: { sheet: Sheet }) {
   const words = useWords().data;
+  const ordered = useOrdered(look.service);
   if (!words) return null;
   return (
     <Box title="Bonded matter" open={look.bonded.length > 0 || flagging} note={look.bonded.length ? String(look.bonded.length) : ""}>
       <div className="flex gap-2">
-        <Select label="Bonded matter" value={matter} onChange={setMatter} options={words.matter.map((m) => m.matter)} />
+        <Select label="Bonded matter" value={matter} onChange={setMatter} options={words.matter} />
         <Button aria-pressed={flagging} look={flagging ? "act" : "plain"} onClick={() => setFlagging(!flagging)}>
           {flagging ? "Stop" : "Mark"}
         </Button>
       </div>
       <p className="mt-1 text-sm text-faded">
-        {inScope(words, matter) ? "Comes off in a maintenance wash." : "Does not come off in a maintenance wash: noted, prep offered."}
+        {inScope(ordered, matter) ? "Comes off" : "Does not come off: noted, and another service offered"}
+        {ordered ? ` with ${ordered.name}.` : "."}
       </p>
     </Box>
   );

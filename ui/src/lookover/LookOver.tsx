@@ -8,7 +8,7 @@ import { hour } from "../kit/format";
 import { Button, Head, LinkButton, Loading, Trouble } from "../kit/kit";
 import { Asked } from "./Asked";
 import { Brush } from "./Brush";
-import { inScope, type Sheet, useSheet } from "./useSheet";
+import { inScope, type Sheet, useOrdered, useSheet } from "./useSheet";
 import { Verdict } from "./Verdict";
 import { keys } from "../api/keys";
 
@@ -69,7 +69,7 @@ function Page({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
 /** The car to be graded: tapped, drawn over with the brush, or walked with the keys. */
 function Drawn({ sheet, body }: { sheet: Sheet; body: Schemas["Body"] }) {
   const { look, zone, setZone, brush, flagging, editable, grade, ungrade, flag } = sheet;
-  const words = useWords().data;
+  const ordered = useOrdered(look.service);
   const pick = (z: Zone) => {
     setZone(z);
     if (!editable) return;
@@ -99,7 +99,7 @@ function Drawn({ sheet, body }: { sheet: Sheet; body: Schemas["Body"] }) {
         pins={look.bonded.map((b) => ({
           zone: b.zone,
           label: b.matter.charAt(0).toUpperCase(),
-          tone: inScope(words, b.matter) ? "amber" : "rust",
+          tone: inScope(ordered, b.matter) ? "amber" : "rust",
         }))}
         className="mx-auto max-h-[calc(100dvh-19rem)] min-h-72"
       />

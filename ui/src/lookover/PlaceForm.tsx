@@ -1,11 +1,13 @@
 import type { Schemas } from "../api/client";
-import { Choice, Field, inputLook, Tick } from "../kit/kit";
+import { useSettings } from "../api/shop";
+import { Choice, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 
 type Look = Schemas["LookOver"];
 
 /** Where, how long and for which service. */
 export function PlaceForm({ look, change }: { look: Look; change: (l: Look) => void }) {
+  const services = (useSettings().data?.settings.services ?? []).map((s) => ({ value: s.id ?? "", label: s.name }));
   const place = (p: Partial<Schemas["Place"]>) => change({ ...look, place: { ...look.place, ...p } });
   return (
     <div className="grid gap-3">
@@ -40,15 +42,9 @@ export function PlaceForm({ look, change }: { look: Look; change: (l: Look) => v
         onChange={(on) => place({ runoff: on })}
       />
       <Tick label="A blower may be used here" on={look.place.blower} onChange={(on) => place({ blower: on })} />
-      <Choice
-        label="Service"
-        value={look.service}
-        onChange={(service) => change({ ...look, service })}
-        options={[
-          { value: "basic", label: "Basic" },
-          { value: "signature", label: "Signature" },
-        ]}
-      />
+      <Field label="Service">
+        <Select value={look.service} onChange={(service) => change({ ...look, service })} options={services} />
+      </Field>
       <Tick label="Tyre shine" on={look.tyreShine} onChange={(on) => change({ ...look, tyreShine: on })} />
       <Field label="Pairs of hands">
         <Count whole min={1} max={20} value={look.crew ?? 1} onChange={(crew) => change({ ...look, crew })} />

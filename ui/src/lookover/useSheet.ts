@@ -2,7 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useDeferredValue, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMay } from "../api/shop";
+import { useMay, useSettings } from "../api/shop";
 import type { Zone } from "../car/shape";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 import { keys } from "../api/keys";
@@ -96,5 +96,7 @@ function acts(edit: (next: (l: Look) => Look) => void, matter: Matter) {
   return { grade, ungrade, flag };
 }
 
-export const inScope = (words: Schemas["Words"] | undefined, matter: Matter) =>
-  words?.matter.find((m) => m.matter === matter)?.inMaintenance ?? false;
+/** The service that a look-over is for, as the shop sells it. */
+export const useOrdered = (id: string) => useSettings().data?.settings.services?.find((s) => s.id === id);
+
+export const inScope = (ordered: Schemas["Service"] | undefined, matter: Matter) => ordered?.takes?.includes(matter) ?? false;

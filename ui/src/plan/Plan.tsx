@@ -44,8 +44,8 @@ export function Plan() {
         title={`Plan: ${view.booking.label}`}
         sub={
           <>
-            <span className="num">{view.booking.plate}</span> · {view.booking.place.name} · weather: {view.around.weatherFrom.says} · water:{" "}
-            {view.around.waterFrom.says} · promised {hour(view.booking.promisedAt)}
+            <span className="num">{view.booking.plate}</span> · {view.booking.serviceName} · {view.booking.place.name} · weather:{" "}
+            {view.around.weatherFrom.says} · water: {view.around.waterFrom.says} · promised {hour(view.booking.promisedAt)}
           </>
         }
       >
@@ -137,11 +137,16 @@ function Verdicts({
   const me = useMe().data;
   const q = useQuantities();
   const possible = view.choices.filter((c) => c.verdict !== "refused");
-  const first = possible.slice(0, 3);
-  const others = possible.slice(3);
+  const delivering = possible.filter((c) => c.delivers);
+  const first = (delivering.length ? delivering : possible).slice(0, 3);
+  const more = delivering.slice(3);
+  const besides = possible.filter((c) => !c.delivers && !first.includes(c));
   const refused = view.choices.filter((c) => c.verdict === "refused");
   return (
     <div className="mb-4 grid gap-2">
+      {delivering.length === 0 && possible.length > 0 && (
+        <p className="rounded-xl bg-amber-wash px-4 py-2.5 font-semibold">{view.undelivered}</p>
+      )}
       <ul className="grid gap-2 md:grid-cols-3">
         {first.map((c) => (
           <li key={c.procedure}>
@@ -182,21 +187,8 @@ function Verdicts({
         ))}
       </ul>
       <div className="flex flex-wrap items-start gap-x-6 gap-y-1">
-        {others.length > 0 && (
-          <details>
-            <summary className="font-semibold text-tide">{plural(others.length, "more options", "more options")}</summary>
-            <ul className="mt-1 grid gap-1">
-              {others.map((c) => (
-                <li key={c.procedure}>
-                  <Button look="quiet" className="min-h-8 px-0!" onClick={() => onChoose(c.procedure)}>
-                    {c.title}
-                  </Button>{" "}
-                  <span className="text-sm text-faded">{c.why.join(" ")}</span>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        {more.length > 0 && <Others title={plural(more.length, "more option")} choices={more} onChoose={onChoose} />}
+        {besides.length > 0 && <Others title={`${besides.length} besides what was ordered`} choices={besides} onChoose={onChoose} />}
         {refused.length > 0 && (
           <details open={possible.length === 0}>
             <summary className="font-semibold text-rust">
@@ -214,6 +206,25 @@ function Verdicts({
         <Disagreements view={view} choice={choice} />
       </div>
     </div>
+  );
+}
+
+/** Washes that could be chosen besides the best, with what speaks for and against each. */
+function Others({ title, choices, onChoose }: { title: string; choices: Schemas["Choice"][]; onChoose: (id: string) => void }) {
+  return (
+    <details>
+      <summary className="font-semibold text-tide">{title}</summary>
+      <ul className="mt-1 grid gap-1">
+        {choices.map((c) => (
+          <li key={c.procedure}>
+            <Button look="quiet" className="min-h-8 px-0!" onClick={() => onChoose(c.procedure)}>
+              {c.title}
+            </Button>{" "}
+            <span className="text-sm text-faded">{c.why.join(" ")}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

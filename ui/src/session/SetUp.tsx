@@ -13,7 +13,7 @@ const steps = [
   { title: "Your water", says: "Hard water spots: how soon you must dry depends on it." },
   { title: "What stands on your shelf", says: "By class; what the labels say can follow." },
   { title: "Your ways", says: "Where practitioners disagree. Leave what you are not sure of: the condition of the car then decides." },
-  { title: "What you charge", says: "Two services to begin with." },
+  { title: "What you charge", says: "Services and their prices." },
 ] as const;
 
 /** Sets a shop up in an empty database, once. Nothing but the first page must be filled in; everything can be changed later. */

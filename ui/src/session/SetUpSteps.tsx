@@ -261,21 +261,23 @@ export function Ways({ draft, set, questions }: { draft: Draft; set: Set; questi
   );
 }
 
-const serviceSays: Record<Schemas["Service"], string> = {
-  basic: "Outside: wheels, body, glass, dry",
-  signature: "Outside with shuts, wheels in depth and protection",
-};
+/** What is told of a service beside its price: how long it may take and what it leaves. */
+const serviceSays = (s: Schemas["Service"]) =>
+  [s.minutes ? `${s.minutes} min` : "", s.leaves?.length ? `leaves ${s.leaves.join(", ")}` : "all of the car"].filter(Boolean).join("; ");
 
 export function WhatItCosts({ draft, set, services }: { draft: Draft; set: Set; services: Schemas["Service"][] }) {
   return (
     <div className="grid gap-4 sm:grid-cols-2">
+      <p className="sm:col-span-2">
+        Price what you offer; the rest is left out, and can be added later. Without any: the two maintenance washes.
+      </p>
       {services.map((s) => (
         <Text
-          key={s}
-          label={`${sentence(s)}, ${draft.currency}`}
-          hint={`${serviceSays[s]}. Can be left empty`}
-          value={draft.prices[s] ?? ""}
-          onChange={(text) => set({ prices: { ...draft.prices, [s]: text } })}
+          key={s.id}
+          label={`${s.name}, ${draft.currency}`}
+          hint={sentence(serviceSays(s))}
+          value={draft.prices[s.id ?? ""] ?? ""}
+          onChange={(text) => set({ prices: { ...draft.prices, [s.id ?? ""]: text } })}
           inputMode="decimal"
           pattern="[0-9]+([.,][0-9]+)?"
         />

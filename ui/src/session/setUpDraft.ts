@@ -22,7 +22,8 @@ export interface Draft {
   solids: string;
   shelf: Schemas["ProductClass"][];
   pins: Record<string, string>;
-  prices: Partial<Record<Schemas["Service"], string>>;
+  /** What a service costs, by its id; those without are not sold. */
+  prices: Record<string, string>;
 }
 
 export const firstDraft = (usual: Schemas["ProductClass"][]): Draft => ({
@@ -91,7 +92,7 @@ export function asBody(d: Draft, machines: Schemas["Equipment"][]): SetUpBody {
     ...(hardness !== undefined && { water: { hardness, unit: d.unit, ...(solids !== undefined && { solids }) } }),
     shelf: d.shelf,
     pins: d.pins,
-    prices: (Object.entries(d.prices) as [Schemas["Service"], string][]).flatMap(([service, text]) => {
+    prices: Object.entries(d.prices).flatMap(([service, text]) => {
       const amount = typed(text);
       return amount === undefined ? [] : [{ service, amount: Math.round(amount * 100) }];
     }),

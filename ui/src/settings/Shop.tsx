@@ -5,12 +5,12 @@ import { type Schemas, ask, client } from "../api/client";
 import { useMay, useSettings } from "../api/shop";
 import { keys } from "../api/keys";
 import { ChoiceField, Entry, NumberField, TextField, useEntry } from "../kit/form";
-import { sentence } from "../kit/format";
 import { Loading, Panel, Trouble } from "../kit/kit";
 import { Pins } from "../kit/Pins";
 import { Machines, Shifts } from "./Crew";
-import { asDraft, asSettings, type Draft, nameOf, services } from "./draft";
+import { asDraft, asSettings, type Draft, nameOf } from "./draft";
 import { Places, Vessels } from "./Places";
+import { Services } from "./Services";
 
 export type ShopForm = UseFormReturn<Draft>;
 
@@ -69,6 +69,9 @@ function ShopEntry({ view, editable }: { view: Schemas["SettingsView"]; editable
         <Vessels form={form} />
         <Machines form={form} />
       </div>
+      <Wide>
+        <Services form={form} />
+      </Wide>
       <Wide>
         <Places form={form} />
       </Wide>
@@ -161,18 +164,6 @@ function Money({ form }: { form: ShopForm }) {
           max={100_000}
           step={0.01}
         />
-        {services.map((s) => (
-          <NumberField
-            key={s}
-            form={form}
-            name={`prices.${s}`}
-            label={`${sentence(s)} costs, ${currency}`}
-            min={0}
-            max={1_000_000}
-            step={0.01}
-            optional
-          />
-        ))}
       </div>
     </Panel>
   );

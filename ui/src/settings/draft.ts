@@ -2,25 +2,41 @@ import type { Schemas } from "../api/client";
 
 type Settings = Schemas["Settings"];
 type Service = Schemas["Service"];
+type Lists = "families" | "procedures" | "takes" | "leaves" | "drops";
 
-export const services: readonly Service[] = ["basic", "signature"];
+/** A service as it is filled in: its price in whole units, and lists that are always there. */
+export type ServiceDraft = Omit<Service, "price" | "minutes" | Lists> & {
+  price?: number | undefined;
+  minutes?: number | undefined;
+} & { [K in Lists]: NonNullable<Service[K]> };
 
 /** The settings as they are filled in: money in whole units, and lists that are always there. */
-export interface Draft extends Omit<Settings, "labour" | "prices" | "vessels" | "machines" | "shifts" | "pins" | "ratio"> {
+export interface Draft extends Omit<Settings, "labour" | "services" | "vessels" | "machines" | "shifts" | "pins" | "ratio"> {
   ratio: NonNullable<Settings["ratio"]>;
   labour: number;
-  prices: Partial<Record<Service, number>>;
+  services: ServiceDraft[];
   vessels: NonNullable<Settings["vessels"]>;
   machines: NonNullable<Settings["machines"]>;
   shifts: NonNullable<Settings["shifts"]>;
   pins: NonNullable<Settings["pins"]>;
 }
 
+const asServiceDraft = (s: Service): ServiceDraft => ({
+  ...s,
+  price: s.price ? s.price / 100 : undefined,
+  minutes: s.minutes || undefined,
+  families: s.families ?? [],
+  procedures: s.procedures ?? [],
+  takes: s.takes ?? [],
+  leaves: s.leaves ?? [],
+  drops: s.drops ?? [],
+});
+
 export const asDraft = (s: Settings): Draft => ({
   ...s,
   ratio: s.ratio ?? "parts plus parts",
   labour: (s.labour ?? 0) / 100,
-  prices: Object.fromEntries((s.prices ?? []).map((p) => [p.service, p.amount / 100])),
+  services: (s.services ?? []).map(asServiceDraft),
   vessels: s.vessels ?? [],
   machines: s.machines ?? [],
   shifts: s.shifts ?? [],
@@ -29,13 +45,12 @@ export const asDraft = (s: Settings): Draft => ({
 
 const minor = (amount: number) => Math.round(amount * 100);
 
+/** Without what was left empty. */
+const filled = <T extends object>(all: T) => Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
+
 export function asSettings(d: Draft): Settings {
-  const prices = services.flatMap((service) => {
-    const amount = d.prices[service];
-    return amount === undefined ? [] : [{ service, amount: minor(amount) }];
-  });
-  const all = { ...d, labour: minor(d.labour), prices };
-  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined)) as unknown as Settings; // left empty is absent
+  const services = d.services.map((s) => filled({ ...s, price: s.price === undefined ? undefined : minor(s.price) }));
+  return filled({ ...d, labour: minor(d.labour), services }) as unknown as Settings;
 }
 
 /** The form's name for a field as the server names it: settings.places[0].name is places.0.name. */

@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Controller, type FieldErrors, useForm, type UseFormReturn, useWatch } from "react-hook-form";
 import { usePeople, useSettings, useWords } from "../api/shop";
 import { NumberField, TextField, useDebounced, useRefused } from "../kit/form";
-import { dateOf, hour, money } from "../kit/format";
+import type { Schemas } from "../api/client";
+import { dateOf, hour, minutes, momentOf, money } from "../kit/format";
 import { Button, Choice, Field, Select, Tick, Trouble } from "../kit/kit";
 import { clock } from "../offline/queue";
 import { blank, bodyOf, type Card, fields, useFit, useSave, type Values, type Vehicle } from "./booking";
@@ -23,7 +24,7 @@ function start(change: Card | undefined): Values {
     date: dateOf(arrives),
     arrives: hour(arrives),
     ready: hour(ready),
-    service: change?.service ?? "basic",
+    service: change?.service ?? "",
     placeId: change?.place.id ?? "",
     washerId: change?.washer?.id ?? "",
   };
@@ -45,14 +46,16 @@ export function BookingForm({ change, fresh, onDone, act = "Book" }: Props) {
   const [vehicle, setVehicle] = useState<Pick<Vehicle, "id" | "label" | "plate"> | "new" | undefined>(
     change ? { id: change.vehicleId, label: change.label, plate: change.plate } : fresh ? "new" : undefined,
   );
-  const places = useSettings().data?.settings.places ?? [];
+  const settings = useSettings().data?.settings;
+  const places = settings?.places ?? [];
+  const first = settings?.services?.[0]?.id ?? "";
   const values = useDebounced(useWatch({ control: form.control }) as Values);
   const known = typeof vehicle === "object" ? vehicle : undefined;
-  const fit = useFit(known && bodyOf(values, known.id, places), change?.id);
+  const fit = useFit(known && bodyOf(values, known.id, places, first), change?.id);
   const save = useSave(change, onDone);
   const error = useRefused(form, save.error, fields);
   const submit = form.handleSubmit((v) => {
-    const body = bodyOf(v, known?.id ?? "", places);
+    const body = bodyOf(v, known?.id ?? "", places, first);
     if (body) save.mutate({ body, fresh: vehicle === "new" ? { plate: v.plate.trim(), label: v.label.trim(), spec: v.spec } : undefined });
   });
   return (
@@ -185,13 +188,20 @@ function When({ form }: { form: Form }) {
 }
 
 /** Where, for what, by whom. */
-function Where({ form: { control } }: { form: Form }) {
+function Where({ form }: { form: Form }) {
+  const { control } = form;
   const settings = useSettings().data?.settings;
   const people = usePeople().data ?? [];
   const places = settings?.places ?? [];
-  const priced = (of: Values["service"]) => {
-    const price = settings?.prices?.find((p) => p.service === of);
-    return price ? `, ${money(price.amount, settings?.currency ?? "")}` : "";
+  const services = settings?.services ?? [];
+  const named = (s: Schemas["Service"]) =>
+    [s.name, s.minutes ? minutes(s.minutes) : "", s.price ? money(s.price, settings?.currency ?? "") : ""].filter(Boolean).join(", ");
+  /** A service that promises its minutes is promised by them. */
+  const order = (id: string) => {
+    const promised = services.find((s) => s.id === id)?.minutes;
+    const { date, arrives } = form.getValues();
+    if (promised && date && arrives)
+      form.setValue("ready", hour(new Date(momentOf(date, arrives).getTime() + promised * minute)), { shouldDirty: true });
   };
   return (
     <>
@@ -211,15 +221,13 @@ function Where({ form: { control } }: { form: Form }) {
         control={control}
         name="service"
         render={({ field }) => (
-          <Choice
-            label="Service"
-            value={field.value}
-            onChange={field.onChange}
-            options={(["basic", "signature"] as const).map((value) => ({
-              value,
-              label: (value === "basic" ? "Basic" : "Signature") + priced(value),
-            }))}
-          />
+          <Field label="Service">
+            <Select
+              value={field.value || (services[0]?.id ?? "")}
+              onChange={(id) => (field.onChange(id), order(id))}
+              options={services.map((s) => ({ value: s.id ?? "", label: named(s) }))}
+            />
+          </Field>
         )}
       />
       <Controller

@@ -81,7 +81,7 @@ function Row({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
           {b.label}
         </Link>
         <span className="text-sm text-faded">
-          <span className="num">{b.plate}</span> · {b.service}
+          <span className="num">{b.plate}</span> · {b.serviceName}
           {b.overall !== undefined && `, grade ${b.overall}`}
         </span>
       </th>

@@ -14,7 +14,8 @@ export interface Values {
   date: string;
   arrives: string;
   ready: string;
-  service: Schemas["Service"];
+  /** By its id. */
+  service: string;
   placeId: string;
   washerId: string;
 }
@@ -31,14 +32,14 @@ export const blank: Schemas["Vehicle"] = {
 };
 
 /** A booking as the server takes it; undefined while a day or an hour is missing, or it is promised before it comes. */
-export function bodyOf(v: Values, vehicleId: string, places: Schemas["Place"][]) {
+export function bodyOf(v: Values, vehicleId: string, places: Schemas["Place"][], usual: string) {
   const place = places.find((p) => p.id === v.placeId) ?? places[0];
   if (!place || !v.date || !v.arrives || v.ready <= v.arrives) return undefined;
   return {
     vehicleId,
     arrivesAt: momentOf(v.date, v.arrives).toISOString(),
     promisedAt: momentOf(v.date, v.ready).toISOString(),
-    service: v.service,
+    service: v.service || usual,
     place,
     ...(v.washerId && { washerId: v.washerId }),
   };
