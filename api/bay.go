@@ -123,7 +123,11 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID,
+	varies, err := s.varies(ctx, in.Body.WasherID)
+	if err != nil {
+		return nil, err
+	}
+	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, Varies: varies,
 		CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
 	// What was read for the plan is what must still be there when it is begun.
 	seen := store.Seen{

@@ -147,6 +147,27 @@ func (s *server) hands(ctx context.Context) ([]hand, paces, error) {
 	return hands, p, nil
 }
 
+// varies is how the length of each stage varies, as a share of it, by the shop's own times; a trainee's varies at least as
+// trainees' do.
+func (s *server) varies(ctx context.Context, washer string) (map[string]float64, error) {
+	_, known, err := s.hands(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, err := s.Store.Person(ctx, washer)
+	if err != nil {
+		return nil, err
+	}
+	varies := map[string]float64{}
+	for stage, spread := range known.spreads {
+		varies[stage] = spread.CV
+		if p.Role == shop.Trainee {
+			varies[stage] = max(spread.CV, schedule.Learning.CV)
+		}
+	}
+	return varies, nil
+}
+
 // spreadDays is how far back times count for paces and spreads.
 const spreadDays = 30
 

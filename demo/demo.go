@@ -672,21 +672,16 @@ func (t story) slower(procedureID string, s wash.PlannedStep) float64 {
 	return 1
 }
 
-// upTo is how many steps are begun when a share of the procedure's steps is: of one that a round made several of, the
-// first part.
-func upTo(steps []wash.PlannedStep, share float64) int {
-	seen := map[string]bool{}
-	var firsts []int
-	for i, s := range steps {
-		if base := cmp.Or(s.Base, s.ID); !seen[base] {
-			seen[base] = true
-			firsts = append(firsts, i+1)
-		}
-	}
-	if share >= 1 {
+// inHand is the procedure's step that is in hand in a bay: the buckets are filled while foam works.
+const inHand = "fill"
+
+// upTo is how many steps are begun of a wash: all of one that is finished, else up to the one in hand.
+func upTo(steps []wash.PlannedStep, finished bool) int {
+	at := slices.IndexFunc(steps, func(s wash.PlannedStep) bool { return cmp.Or(s.Base, s.ID) == inHand })
+	if finished || at < 0 {
 		return len(steps)
 	}
-	return firsts[int(math.Ceil(share*float64(len(firsts))))-1]
+	return at + 1
 }
 
 // taps plays a wash with the person's pace and spread. Dwell is waited for; some rinses come late, some steps wait
@@ -710,9 +705,9 @@ func (l *loader) taps(t story, w store.Wash, washer string) []wash.Event {
 			},
 		)
 	}
-	steps := w.Steps()
+	steps := slices.DeleteFunc(w.Steps(), func(s wash.PlannedStep) bool { return s.If != nil && !s.If.Expected })
 	free := map[string]time.Time{}
-	last := upTo(steps, t.until)
+	last := upTo(steps, t.until >= 1)
 	for i, s := range steps[:last] {
 		for _, id := range s.Ends {
 			if now.Before(free[id]) {

@@ -303,3 +303,53 @@ func TestWhatElseHappensInABay(t *testing.T) {
 	assert.Equal(t, 2, kinds[wash.Rinsed])
 	b.quiet()
 }
+
+// What only the work shows: where a hand is that forgot to tap, what a question is answered by, and what was left open.
+func TestWhatIsSeenInTheWork(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b, id := s.inTheBay("osk")
+	b.gone("[role=status]", "Nothing tapped for a while")
+	s.clock.forward(12 * time.Minute)
+	b.visit("/bay/" + id)
+	b.see("[role=status]", "still at Fill the buckets")
+	b.keep("bay-silent")
+	b.click("button", "Where are you now\\?")
+	b.see("section", "since about now")
+	b.keep("bay-where")
+	b.click("button", "\\(5 min\\)")
+	b.goneNow("[role=status]", "Nothing tapped for a while")
+	require.Eventually(t, func() bool { return s.log(id)[len(s.log(id))-1].Kind == wash.Moved }, patience, 20*time.Millisecond)
+	log := s.log(id)
+	assert.InDelta(t, 5*60, s.clock.now().Sub(log[len(log)-1].At).Seconds(), 30, "since then, not since the tap")
+
+	for !b.has("h1", "Drag-dry") {
+		b.washOn(1)
+	}
+	b.see("p", "Open: wipers up")
+	b.see("[role=group]", "Does it drag\\?")
+	b.keep("bay-question")
+	b.gone("ol", "A little product on the panel")
+	b.click("button", "^Yes$")
+	b.see("ol", "A little product on the panel")
+	b.gone("[role=group]", "Does it drag\\?")
+
+	for !b.has("h1", "Out into daylight") {
+		b.washOn(1)
+	}
+	b.click("button", "^Other$")
+	b.click("button", "Cannot do this")
+	b.click("button", "No time: lead agreed")
+	for !b.has("section", "Still open: wipers up") {
+		b.washOn(1)
+	}
+	b.keep("bay-open")
+	b.fill("Why it stays open", "The glazier comes next")
+	b.click("button", "Finish it so")
+	b.see("h1", "^Washed")
+	require.Eventually(t, func() bool {
+		end := s.log(id)[len(s.log(id))-1]
+		return end.Kind == wash.Finish && end.Text == "The glazier comes next"
+	}, patience, 20*time.Millisecond)
+	b.quiet()
+}

@@ -32,7 +32,7 @@ func TestOneVehicleEndToEnd(t *testing.T) {
 	lead.choose("Bonded matter", "Tar")
 	lead.click("button", "^Mark$")
 	lead.zone("lower-left")
-	lead.see("section", "A maintenance wash will not remove: tar on lower doors and sill, left")
+	lead.see("section", "Maintenance basic will not remove: tar on lower doors and sill, left")
 	lead.click("label", "Stone chips")
 	lead.click("summary", "refused here")
 	lead.see("li", "Rinseless, many towels: Rinseless drags")

@@ -79,6 +79,7 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 	lead.visit("/")
 	lead.row("Island taxi, estate", "Plan")
 	lead.click("summary", "more options")
+	lead.click("summary", "besides what was ordered")
 	lead.click("button", "Ferry queue rinse")
 	lead.see("li", "Rinse top down")
 	lead.quiet()

@@ -22,7 +22,7 @@ type Seen struct{ Booking, LookOver int }
 // AddWash stores a wash with its plan and takes its vehicle into the bay; a booking has one. When the booking or the
 // look-over is not what was seen, it is ErrStale; when the vehicle stands elsewhere, a *visit.NotNow.
 func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
-	w.Planned, w.Serviced = w.Plan.Taps(), w.Plan.Services()
+	w.Planned, w.Serviced = w.Plan.Taps(w.Varies), w.Plan.Services()
 	if w.Rework == nil {
 		w.Rework = []wash.PlannedStep{}
 	}
@@ -192,11 +192,12 @@ func (s *Store) tapHead(ctx context.Context, washID string) (Wash, error) {
 	return w, translate(err, "wash")
 }
 
-// admit decides what becomes of each tap by the log as it is. Where nothing is undone and the wash is open, all of
-// them count and nothing need be read.
+// admit decides what becomes of each tap by the log as it is. Where nothing is undone or finished and the wash is open,
+// all of them count and nothing need be read.
 func (s *Store) admit(ctx context.Context, head Wash, events []wash.Event) ([]wash.Event, error) {
 	closed := wash.Closed(head.ClosedAt != nil)
-	if !bool(closed) && !slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Undo }) {
+	read := func(e wash.Event) bool { return e.Kind == wash.Undo || e.Kind == wash.Finish }
+	if !bool(closed) && !slices.ContainsFunc(events, read) {
 		return events, nil
 	}
 	log, err := s.Events(ctx, head.ID)

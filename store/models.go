@@ -119,8 +119,10 @@ type Wash struct {
 	AuditID    *string     // the newest
 	Covered    bool        // protection was put on
 	Serviced   bool        // it is the service a coating wants
-	Booking    Booking
-	Washer     Person
+	// Varies is how the length of each stage varies when the wash begins, as a share of it: kept with its steps.
+	Varies  map[string]float64 `gorm:"-"`
+	Booking Booking
+	Washer  Person
 }
 
 // Steps are the plan's steps and any rework, as the fold needs them.

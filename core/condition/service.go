@@ -96,14 +96,14 @@ type Service struct {
 	ID         string        `json:"id,omitempty" maxLength:"80" doc:"what bookings name it by; made by the shop when absent"`
 	Name       string        `json:"name" minLength:"1" maxLength:"60"`
 	Families   []string      `json:"families,omitempty" maxItems:"30" doc:"method families that deliver it, by their code"`
-	Procedures []string      `json:"procedures,omitempty" maxItems:"60" doc:"ids of procedures that deliver it; any when no family is named either"`
+	Procedures []string      `json:"procedures,omitempty" maxItems:"60" doc:"or by their ids; any when neither is named"`
 	Level      Level         `json:"level"`
 	Takes      []Matter      `json:"takes,omitempty" maxItems:"20" doc:"bonded matter it takes off"`
 	Leaves     []Leave       `json:"leaves,omitempty" maxItems:"20" doc:"what it leaves, and an audit accepts"`
 	Tyres      TyreFinish    `json:"tyres"`
 	Inside     bool          `json:"inside,omitempty" doc:"The inside is wiped and vacuumed"`
 	Tips       bool          `json:"tips,omitempty" doc:"Exhaust tips are done"`
-	Drops      []Option      `json:"drops,omitempty" maxItems:"20" doc:"what goes first when time is short, in this order; as usual when unsaid"`
+	Drops      []Option      `json:"drops,omitempty" maxItems:"20" doc:"what goes first when time is short, in order; as usual when unsaid"`
 	Minutes    int           `json:"minutes,omitempty" minimum:"0" maximum:"600" doc:"promised: it may take so long and no longer"`
 	Price      measure.Money `json:"price,omitempty" minimum:"0" doc:"minor units"`
 }

@@ -51,7 +51,7 @@ func (p Plan) Drops(budget float64) []Drop {
 	over := p.Minutes - budget
 	for _, option := range p.Ordered.Dropping() {
 		kind := droppable[option]
-		for _, s := range p.Steps {
+		for _, s := range p.likely() {
 			if over <= 0 {
 				return drops
 			}

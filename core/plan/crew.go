@@ -38,7 +38,7 @@ var sides = []schedule.Place{schedule.LeftSide, schedule.RightSide}
 
 // Work cuts the plan into activities for a number of people, as a job with an id that also begins the activities' ids.
 func (p Plan) Work(job string, people int) ([]schedule.Work, []schedule.Lag) {
-	return p.workWithout(job, people, nil)
+	return p.workWithout(job, people, p.unlikely())
 }
 
 // workWithout is the work without some steps: those that were skipped.
@@ -311,8 +311,8 @@ func follows(steps []FilledStep, i, j int) bool {
 		// Nothing is begun before everything is laid out; the panels cool by themselves meanwhile.
 		return !leads(steps, j) || a.Technique != procedure.Prepare
 	case trails(steps, j):
-		// Things are put away when the wet work and the drying are done; cloths and the last look need none of them.
-		return a.Technique != procedure.Finish && a.Technique != procedure.Inspect
+		// Things are put away when the last step that may need one is done; the last look needs none of them.
+		return a.Technique != procedure.Inspect
 	case b.Technique == procedure.Inspect || a.Technique == procedure.Inspect:
 		return true
 	case a.Technique == procedure.Prepare:

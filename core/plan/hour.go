@@ -56,7 +56,7 @@ func Better(begins Hour, later []Hour, promised time.Time) *BetterHour {
 // parts is in how many parts the body is washed, of all rounds together; wheels are counted one by one anyway.
 func (p Plan) parts() int {
 	parts, last := 0, ""
-	for _, s := range p.Steps {
+	for _, s := range p.likely() {
 		if s.Part == nil || s.Part.Over == procedure.OverWheels {
 			continue
 		}

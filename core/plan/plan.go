@@ -20,6 +20,7 @@ import (
 	"uskel/core/schedule"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
+	"uskel/core/wash"
 )
 
 // Product is what stands on the shelf for a class. Its label wins over the procedure's dwell.
@@ -102,6 +103,7 @@ type Plan struct {
 	Minutes   float64                `json:"minutes"`
 	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
 	Litres    float64                `json:"litres" doc:"l of water, run and mixed"`
+	Branches  []Outcome              `json:"branches,omitempty" doc:"what is asked in the work, and how long the wash takes by the answer"`
 	Drop      []Drop                 `json:"drop" doc:"What to leave out first when the time there is does not suffice"`
 	Line      schedule.Solo          `json:"line"`
 	Film      float64                `json:"film" doc:"mg/m2 of soil left on the worst painted zone; from some 150 a film shows"`
@@ -149,6 +151,10 @@ type FilledStep struct {
 	PerWheel   bool                   `json:"perWheel,omitempty" doc:"Done wheel by wheel"`
 	Unattended bool                   `json:"unattended,omitempty" doc:"Runs by itself"`
 	Fresh      bool                   `json:"fresh,omitempty" doc:"Works product in as soon as it is on"`
+	Asks       *wash.Asked            `json:"asks,omitempty" doc:"A question whose answer decides about later steps"`
+	If         *wash.OnAnswer         `json:"if,omitempty" doc:"Done only after an answer; until then what is expected counts"`
+	Opens      []string               `json:"opens,omitempty" doc:"What it leaves open"`
+	Closes     []string               `json:"closes,omitempty" doc:"What it closes again"`
 	Panels     *Panels                `json:"panels,omitempty"`
 	Contact    *contact.Plan          `json:"contact,omitempty" doc:"For a mitt, pad or sponge: move by move"`
 	Patches    []contact.Patch        `json:"patches,omitempty" doc:"What a contact step meets: zones and the grit left on them"`
@@ -261,8 +267,9 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 		return nil, &Refusal{[]string{err.Error()}}
 	}
 	f.leftOver()
-	f.plan.Line = schedule.OnePerson(f.activities)
+	f.plan.Line = schedule.OnePerson(f.planned(f.plan.unlikely()))
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
+	f.plan.Branches = f.outcomes()
 	f.plan.Drop = []Drop{}
 	if b := at.ordered.There(job.LookOver.Budget); b > 0 {
 		f.plan.Drop = f.plan.Drops(float64(b))
@@ -569,6 +576,8 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Skill:      s.Skill,
 		Cautions:   f.cautions(s),
 		LookFor:    s.LookFor,
+		Opens:      s.Opens,
+		Closes:     s.Closes,
 		Zones:      []vehicle.Zone{},
 		Figures:    []Figure{},
 	}
@@ -601,6 +610,10 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 				step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
 			}
 		}
+	}
+	f.branch(&step, s)
+	if step.unlikely() {
+		defer f.asItWas()()
 	}
 	f.label(&step, s)
 	step.Because = s.Reason

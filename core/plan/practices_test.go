@@ -97,7 +97,8 @@ var practicesHeld = map[string]held{
 		ml:    map[string]float64{"salt-foam": 250}, says: "It may dry here", risk: [2]float64{0, 40},
 	},
 	"Large white sport utility, ten minutes": {
-		family: "F11", service: "ten-minutes", first: true, order: []string{"soak", "wheels-off", "rinse", "foam", "mitt", "final", "towel", "glass"},
+		family: "F11", service: "ten-minutes", first: true,
+		order:  []string{"soak", "wheels-off", "rinse", "foam", "mitt", "final", "towel", "glass"},
 		cloths: map[string]string{"mitt": "2 of wet plush towel"}, minutes: [2]float64{0, 10}, notInPlan: []string{"shuts"},
 		risk: [2]float64{0, 40},
 	},

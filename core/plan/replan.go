@@ -28,6 +28,9 @@ func (p Plan) Rest(
 	now measure.Seconds,
 ) ([]schedule.Work, []schedule.Lag) {
 	var without []string
+	if len(done) == 0 { // it has not begun: what is expected counts
+		without = p.unlikely()
+	}
 	for id, d := range done {
 		if d.Skipped {
 			without = append(without, id)

@@ -19,6 +19,10 @@ func underWay(dice *rand.Rand, made Plan, people []schedule.Person) (map[string]
 	done, now := map[string]Progress{}, measure.Seconds(0)
 	upTo := dice.Intn(len(made.Steps))
 	for i, s := range made.Steps[:upTo] {
+		if s.unlikely() {
+			done[s.ID] = Progress{Skipped: true} // as the fold tells it
+			continue
+		}
 		if dice.Intn(8) == 0 {
 			done[s.ID] = Progress{Skipped: true}
 			continue
@@ -37,11 +41,11 @@ func underWay(dice *rand.Rand, made Plan, people []schedule.Person) (map[string]
 // nothing begins before now, a step that was left out is gone; and what can no longer be kept is said, at once and in
 // words.
 func TestTheRestOfAnyWashIsLaidOut(t *testing.T) {
-	dice := rand.New(rand.NewSource(41))
+	dice := rand.New(rand.NewSource(43))
 	late := 0
 	for _, p := range procedure.Starters() {
 		made := resolve(t, p, typical(p.Family))
-		for n := range 8 {
+		for n := range 12 {
 			crew := 1 + n%2
 			problem := able(crew)
 			done, now := underWay(dice, made, problem.People)
@@ -63,7 +67,7 @@ func TestTheRestOfAnyWashIsLaidOut(t *testing.T) {
 		}
 	}
 	assert.Greater(t, late, 3, "some product has dried meanwhile")
-	assert.Less(t, late, 70)
+	assert.Less(t, late, 105)
 }
 
 func heldWhereItWas(t *testing.T, line schedule.Timeline, done map[string]Progress, now measure.Seconds, says string) {

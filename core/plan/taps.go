@@ -7,8 +7,9 @@ import (
 	"uskel/core/wash"
 )
 
-// Taps are the plan's steps as the bay needs them: what is tapped, timed and folded.
-func (p Plan) Taps() []wash.PlannedStep {
+// Taps are the plan's steps as the bay needs them: what is tapped, timed and folded. How the length of a stage varies is
+// told by stage, as a share of it.
+func (p Plan) Taps(varies map[string]float64) []wash.PlannedStep {
 	steps := make([]wash.PlannedStep, 0, len(p.Steps))
 	for _, s := range p.Steps {
 		step := wash.PlannedStep{
@@ -25,6 +26,7 @@ func (p Plan) Taps() []wash.PlannedStep {
 			Product:   s.Product,
 			ProductID: s.ProductID,
 			Covers:    s.covers(),
+			CV:        varies[s.Stage],
 		}
 		if s.Part != nil {
 			step.Base, step.Whole, step.Round, step.Part = s.Base, s.Whole, s.Part.Round, s.Part.Label
@@ -32,6 +34,7 @@ func (p Plan) Taps() []wash.PlannedStep {
 		if s.Mix != nil {
 			step.Product, step.ProductID = s.Mix.Product, s.Mix.ID
 		}
+		step.Asks, step.If, step.Opens, step.Closes = s.Asks, s.If, s.Opens, s.Closes
 		if s.Panels != nil {
 			step.Rinses = s.Panels.Rinses
 		}
@@ -40,7 +43,28 @@ func (p Plan) Taps() []wash.PlannedStep {
 		}
 		steps = append(steps, step)
 	}
+	closeAll(steps)
 	return steps
+}
+
+// closeAll lets the last look close whatever is left open until then: nothing goes home with its wipers up.
+func closeAll(steps []wash.PlannedStep) {
+	var open []string
+	last := -1
+	for i, s := range steps {
+		for _, mark := range s.Opens {
+			if !slices.Contains(open, mark) {
+				open = append(open, mark)
+			}
+		}
+		open = slices.DeleteFunc(open, func(mark string) bool { return slices.Contains(s.Closes, mark) })
+		if s.Technique == procedure.Inspect {
+			last = i
+		}
+	}
+	if last >= 0 && len(open) > 0 {
+		steps[last].Closes = append(slices.Clone(steps[last].Closes), open...)
+	}
 }
 
 // endsAt are the products that are off the car when a step is done: where the parts of a round take one off, each on its

@@ -61,7 +61,7 @@ func (f *filler) patches(s procedure.Step) []contact.Patch {
 
 // MittMeets is what the first step with a mitt meets: zones and the grit left on them; none without such a step.
 func (p Plan) MittMeets() []contact.Patch {
-	for _, s := range p.Steps {
+	for _, s := range p.likely() {
 		if s.Contact != nil {
 			return s.Patches
 		}

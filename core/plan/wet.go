@@ -53,7 +53,7 @@ func (p Plan) WetActs(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 		return of
 	}
 	var acts []film.Act
-	for _, step := range p.Steps {
+	for _, step := range p.likely() {
 		slots := pieces[step.ID]
 		slices.SortStableFunc(slots, func(a, b schedule.Slot) int { return int(a.Start - b.Start) })
 		parts := step.parts(body)

@@ -22,7 +22,7 @@ type Edit struct {
 // Difference lists what changed from one version to the next, in the order of the newer one: the procedure itself,
 // then its steps, then what is gone. Conditions that differ only in writing do not count.
 func Difference(old, new Procedure) []Edit {
-	d := &differ{edits: []Edit{}}
+	d := &differ{old: old, new: new, edits: []Edit{}}
 	d.whole(old, new)
 	before, after := placed(old), placed(new)
 	moved := movedSteps(before, after)
@@ -49,7 +49,10 @@ func Difference(old, new Procedure) []Edit {
 	return d.edits
 }
 
-type differ struct{ edits []Edit }
+type differ struct {
+	old, new Procedure
+	edits    []Edit
+}
 
 func (d *differ) add(kind, step, format string, args ...any) {
 	d.edits = append(d.edits, Edit{Kind: kind, Step: step, Says: fmt.Sprintf(format, args...)})
@@ -268,6 +271,10 @@ func (d *differ) step(old, new Step) {
 	d.text(id, name+"may be done during", old.During, new.During)
 	d.text(id, name+"the product by name", old.Product, new.Product)
 	d.list(id, name+"caution", old.Cautions, new.Cautions)
+	d.text(id, name+"what it asks", sayAsk(old.Asks), sayAsk(new.Asks))
+	d.text(id, name+"after which answer it is done", d.old.sayBranch(old.If), d.new.sayBranch(new.If))
+	d.list(id, name+"leaves open", old.Opens, new.Opens)
+	d.list(id, name+"closes", old.Closes, new.Closes)
 }
 
 func (d *differ) yes(step, what string, old, new bool) {

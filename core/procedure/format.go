@@ -117,6 +117,9 @@ func Markdown(p Procedure) string {
 			if !s.When.Always() {
 				line("   - if %s", s.When.Sentence())
 			}
+			if s.If != nil {
+				line("   - %s", p.sayBranch(s.If))
+			}
 			for _, fact := range s.facts() {
 				line("   - %s", fact)
 			}
@@ -136,6 +139,9 @@ func (s Step) facts() []string {
 	if s.Round != "" {
 		add("round", map[Once]string{EachPart: "in each part", OnceBefore: "once before", OnceAfter: "once after"}[s.Once])
 	}
+	add("asks", sayAsk(s.Asks))
+	add("leaves open", strings.Join(s.Opens, ", "))
+	add("closes", strings.Join(s.Closes, ", "))
 	add("mix", sayDose(s.Dose))
 	add("product", string(s.Class))
 	add("works", sayDwell(s.Dwell))

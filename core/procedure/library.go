@@ -473,6 +473,7 @@ func mitt() Step {
 		Text: "Weight of the mitt only. Upper all round, then middle, then lower, front bumper last. Where it is dirty, " +
 			"a second light pass with the clean face.",
 		Says: []Saying{
+			{Rule{}, "Wipers up."},
 			{Be(c.StrokeDirection, c.Along), "Straight, along the car."},
 			{Be(c.StrokeDirection, c.UpAndDown), "Up and down on the sides, along on the flats."},
 			{
@@ -489,6 +490,7 @@ func mitt() Step {
 		Cloth:     "1 long-pile mitt, a second for the lower band from grade 3",
 		Colour:    forPaint,
 		Skill:     SkillMitt,
+		Opens:     []string{"wipers up"},
 		Cautions:  []string{cautionSlip},
 		LookFor:   "Mitt and rinse water: no grit felt with a bare hand.",
 	}
@@ -516,6 +518,69 @@ func finalJet(ends ...string) Step {
 			s.Reason, s.LookFor, s.Ends, s.Tool = "Suds left in gaps dry as streaks.", "Small standing beads, or "+
 				"flat water?", ends, ""
 		})
+}
+
+// asking adds a question to a step.
+func (s Step) asking(question string) Step {
+	return s.with(func(s *Step) { s.Asks = &Ask{Text: question} })
+}
+
+// onYes makes a step one that is done only after a yes to another's question.
+func (s Step) onYes(asked string) Step {
+	return s.with(func(s *Step) { s.If = &Branch{asked, SaysYes} })
+}
+
+// What is seen in the work (handbook, section 20), asked where the look-over could not see it.
+const (
+	askFlat  = "Does water lie flat?"
+	askDrags = "Does it drag?"
+	askBrown = "Still brown after the rinse?"
+)
+
+// agentIfFlat is a drying agent for water that turns out to lie flat, and its rinse.
+func agentIfFlat() []Step {
+	unseen := All(Be(c.WaterOnPaint, string(c.NotSeen)), notSatin)
+	return []Step{
+		dryingAid().called("agent").onYes("final").with(func(s *Step) { s.When = unseen }),
+		dryingAidOff().called("agent-off").ending("agent").onYes("final").with(func(s *Step) { s.When = unseen }),
+	}
+}
+
+// moreIfItDrags is a little more product on the panel for a towel that drags.
+func moreIfItDrags() Step {
+	return Step{
+		ID:        "slip",
+		Title:     "A little product on the panel",
+		Text:      "A spray a panel, and draw the towel again.",
+		Reason:    "A towel that drags on dry paint marks it; with a little product it glides.",
+		Zones:     PaintOnly,
+		Technique: Dry,
+		Class:     DryingAid,
+		Cloth:     "1 drying towel",
+		Colour:    forDrying,
+		Time:      Time{Body: 1},
+		Skill:     SkillDry,
+		LookFor:   "It glides.",
+	}.onYes("towel")
+}
+
+// brushedAgain is a wheel that was still brown after its rinse.
+func brushedAgain() Step {
+	return Step{
+		ID:        "brush-again",
+		Title:     "Brush this wheel again",
+		Text:      "Tyre and barrel once more with fresh cleaner, and rinse.",
+		Reason:    "What still runs brown would be wiped off with the towel, or sling onto the sills.",
+		Zones:     AllWheels,
+		Technique: Agitate,
+		Tool:      "tyre brush, barrel brush, wheel bucket",
+		Colour:    forWheels,
+		Time:      Time{PerWheel: 1.2},
+		Machine:   washer,
+		Skill:     SkillWheels,
+		Cautions:  []string{cautionGloves, cautionJet},
+		LookFor:   "Runs clear.",
+	}.onYes("wheels")
 }
 
 func finalHose(ends ...string) Step {

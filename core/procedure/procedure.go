@@ -187,6 +187,10 @@ type Step struct {
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
 	Fresh     bool           `json:"fresh,omitempty" doc:"Works product in as soon as it is on; else it waits until it has worked"`
+	Asks      *Ask           `json:"asks,omitempty" doc:"A question to whoever washes, answered when it is done"`
+	If        *Branch        `json:"if,omitempty" doc:"Done only after this answer to an earlier step's question"`
+	Opens     []string       `json:"opens,omitempty" doc:"What it leaves open, as a reminder: filler flap, wipers up"`
+	Closes    []string       `json:"closes,omitempty" doc:"What it closes again; the last look closes whatever is left"`
 	Round     string         `json:"round,omitempty" doc:"Id of the round that it belongs to"`
 	Once      Once           `json:"once,omitempty" doc:"In a round: done once, before the first part or after the last"`
 	Time      Time           `json:"time"`
@@ -403,6 +407,7 @@ func (p Procedure) Check() error {
 	}
 	errs = append(errs, condition.CheckPins(p.Pins))
 	p.checkRounds(add)
+	p.branches(add)
 	seen := map[string]Step{}
 	for _, s := range p.Steps() {
 		if s.ID == "" || s.Title == "" {

@@ -312,6 +312,29 @@ var senseRules = []senseRule{
 			return ""
 		})
 	}},
+	{"nothing-hangs-on-it", Warning, "A question that changes nothing is a tap for nothing.", func(r *reader) []Mistake {
+		return r.every(func(i int, s Step) string {
+			waits := func(later Step) bool { return later.If != nil && later.If.Step == s.ID }
+			if s.Asks == nil || slices.ContainsFunc(r.steps[i:], waits) {
+				return ""
+			}
+			return fmt.Sprintf("It asks “%s”, and no later step waits for the answer.", s.Asks.Text)
+		})
+	}},
+	{"left-open", Warning, "What is left open as a reminder must be closed before the vehicle goes.", func(r *reader) []Mistake {
+		return r.every(func(i int, s Step) string {
+			if len(where(r.steps, func(s Step) bool { return s.Technique == Inspect })) == 0 {
+				return "" // that is said of the procedure itself
+			}
+			for _, mark := range s.Opens {
+				closes := func(later Step) bool { return later.Technique == Inspect || slices.Contains(later.Closes, mark) }
+				if !slices.ContainsFunc(r.steps[i+1:], closes) {
+					return fmt.Sprintf("It leaves open: %s. No later step closes it, nor a last look after it.", mark)
+				}
+			}
+			return ""
+		})
+	}},
 	{"dwell-backwards", Error, "A product cannot come off before it has worked.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			if s.Dwell == nil || s.Dwell.Max >= s.Dwell.Min {

@@ -71,6 +71,12 @@ var breakages = map[string]struct {
 	"never-applies": {at: "badges", says: "no vehicle this procedure takes", breakIt: func(p *Procedure) {
 		p.add("contact", brushBadges().when(All(Min(c.GradeLower, 3), Max(c.GradeOverall, 2))))
 	}},
+	"nothing-hangs-on-it": {at: "blow", says: "no later step waits", breakIt: func(p *Procedure) {
+		p.add("dry", blow().asking("Is it dry?").when(Be(c.BlowerHere, "yes")))
+	}},
+	"left-open": {at: "look", says: "filler flap. No later step closes it", breakIt: func(p *Procedure) {
+		p.step("look").Opens = []string{"filler flap"}
+	}},
 	"comes-too-early": {
 		at:      "rinse",
 		says:    "does not stand before it",

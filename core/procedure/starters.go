@@ -422,7 +422,8 @@ func CareWash() Procedure {
 			finalRinse(finalJet().worded("Rinse each section", "Outdoors section by section, top down.")),
 			dry(
 				blow().taking(Time{Body: 1.5}),
-				towels().worded("Drag-dry", "Lay the towel flat, draw it towards you."),
+				towels().worded("Drag-dry", "Lay the towel flat, draw it towards you.").asking(askDrags),
+				moreIfItDrags(),
 			),
 			protects(
 				protect(
@@ -466,7 +467,7 @@ func Maintenance() Procedure {
 				),
 				underSpray(),
 			),
-			wheelStage(wheelsOne().inRound("wheel-by-wheel")),
+			wheelStage(wheelsOne().asking(askBrown).inRound("wheel-by-wheel"), brushedAgain().inRound("wheel-by-wheel")),
 			preWash(
 				soakBugs(),
 				citrus(),
@@ -484,8 +485,8 @@ func Maintenance() Procedure {
 				).when(Any(Be(c.OverFoam, c.RinseItOff), hasBugs, Min(c.GradeLower, 2))),
 			),
 			contactWash(mitt().ending("foam"), brushBadges().when(Be(c.BrushWhen, c.InContact))),
-			finalRinse(finalJet("foam"), dryingAid(), dryingAidOff()),
-			dry(blow(), towels()),
+			finalRinse(append([]Step{finalJet("foam").asking(askFlat), dryingAid(), dryingAidOff()}, agentIfFlat()...)...),
+			dry(blow(), towels().asking(askDrags), moreIfItDrags()),
 			protects(
 				protect(
 					"seal",
@@ -546,8 +547,14 @@ func SevenStep() Procedure {
 				foamOff("foam", "bugs"),
 			),
 			contactWash(mitt()),
-			finalRinse(finalJet().worded("Rinse mirrors and gaps", "Top down; mirrors, gaps, badges.")),
-			dry(blow(), towels().worded("Lay and pull", "Lay the towel flat, pull it towards you; no rubbing.")),
+			finalRinse(append([]Step{
+				finalJet().worded("Rinse mirrors and gaps", "Top down; mirrors, gaps, badges.").asking(askFlat),
+			}, agentIfFlat()...)...),
+			dry(
+				blow(),
+				towels().worded("Lay and pull", "Lay the towel flat, pull it towards you; no rubbing.").asking(askDrags),
+				moreIfItDrags(),
+			),
 			shutStage(shuts()),
 			glassStage(glass()),
 			tyreStage(dressed(tyres().worded("Tyre gel", "On bone-dry rubber, thin."))...),
@@ -701,7 +708,8 @@ func SaltRescue() Procedure {
 					with(func(s *Step) { s.Tool, s.Time = "3 buckets", Time{Fixed: 3} }),
 				mitt().worded("Sunny side first", "Sunny side first; rinse the mitt often. Upper, middle, lower; "+
 					"front last."),
-				brushBadges().worded("Brush the gaps", "Gaps, badges, edges; leave the filler open as a reminder."),
+				brushBadges().worded("Brush the gaps", "Gaps, badges, edges; leave the filler open as a reminder.").
+					with(func(s *Step) { s.Opens = []string{"filler flap"} }),
 				shuts().worded("Shuts with the small mitt", "Doors, boot, filler with the small mitt, rinsed with "+
 					"little water."),
 			),

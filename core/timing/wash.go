@@ -28,7 +28,7 @@ type StepTime struct {
 	Asked     int                 `json:"asked,omitempty" doc:"rinses that the plan asked for"`
 	Rinsing   float64             `json:"rinsing,omitempty" doc:"min that the planned rinses or fresh cloths take"`
 	Shared    bool                `json:"shared,omitempty" doc:"More than one person worked on it: it says nothing of one person's time"`
-	Loose     bool                `json:"loose,omitempty" doc:"Closed together with others of its part of a round: its time is not its own"`
+	Loose     bool                `json:"loose,omitempty" doc:"Its time is not its own: closed together with others of its part, or estimated"`
 	Rework    bool                `json:"rework,omitempty"`
 }
 
@@ -133,7 +133,7 @@ func stepTimes(steps []wash.PlannedStep, state wash.State) []StepTime {
 			Rinses:  did.Rinses,
 			Asked:   s.Rinses,
 			Rinsing: s.Rinsing,
-			Loose:   did.Loose,
+			Loose:   did.Loose || did.Estimated,
 			Rework:  s.Rework,
 		}
 		if t.Written == 0 {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"uskel/core/measure"
 )
@@ -22,7 +23,26 @@ func (closed Closed) Admit(e Event, steps []PlannedStep, log []Event) (Event, er
 		return e, closed.undo(e, steps, log)
 	}
 	e.Late = bool(closed) && !reworks(e, steps)
+	if e.Kind == Finish && !e.Late {
+		return e, mayFinish(e, steps, log)
+	}
 	return e, nil
+}
+
+// mayFinish refuses to finish a wash with something open that was left so as a reminder, unless it is said why.
+func mayFinish(e Event, steps []PlannedStep, log []Event) error {
+	if e.Text != "" || !slices.ContainsFunc(steps, func(s PlannedStep) bool { return len(s.Opens) > 0 }) {
+		return nil
+	}
+	open := Fold(steps, log).Open
+	if len(open) == 0 {
+		return nil
+	}
+	names := make([]string, len(open))
+	for i, m := range open {
+		names[i] = m.Name
+	}
+	return fmt.Errorf("text: still open: %s. Close it, or say why the wash is finished so", strings.Join(names, ", "))
 }
 
 // undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the

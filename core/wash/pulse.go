@@ -14,6 +14,7 @@ type Pulse struct {
 	Hands    []PulseHand `json:"hands" doc:"what is in hand"`
 	Wet      []PulseWet  `json:"wet" doc:"what works on it"`
 	Help     *Call       `json:"help,omitempty" doc:"somebody is asked for"`
+	Open     []string    `json:"open" doc:"what was left open and is not closed yet"`
 	Asks     int         `json:"asks" doc:"bonded matter found that waits for the lead's word"`
 	Left     float64     `json:"left" doc:"min of standard time left"`
 	Share    float64     `json:"share" doc:"of the standard time done, 0 to 1"`
@@ -25,6 +26,7 @@ type PulseHand struct {
 	Title  string    `json:"title"`
 	Since  time.Time `json:"since,omitzero"`
 	Paused bool      `json:"paused,omitempty"`
+	AskAt  time.Time `json:"askAt,omitzero" doc:"from when on nothing is known of where this hand is"`
 }
 
 // PulseWet is a product that works on the car.
@@ -44,12 +46,16 @@ func (state State) Pulse(steps []PlannedStep, now time.Time) Pulse {
 		Started:  state.Started,
 		Finished: state.Finished,
 		Hands:    []PulseHand{},
+		Open:     []string{},
 		Wet:      []PulseWet{},
 		Help:     state.Help,
 	}
 	titles, all := map[string]string{}, 0.0
 	for i, s := range steps {
 		titles[s.ID] = s.Title
+		if state.Steps[i].Unasked {
+			continue
+		}
 		all += s.Minutes
 		switch did := state.Steps[i]; did.Status {
 		case Waiting:
@@ -68,6 +74,7 @@ func (state State) Pulse(steps []PlannedStep, now time.Time) Pulse {
 						Title:  s.Title,
 						Since:  state.Steps[i].Since,
 						Paused: state.Steps[i].Status == Paused,
+						AskAt:  state.Steps[i].AskAt,
 					},
 				)
 			}
@@ -77,6 +84,9 @@ func (state State) Pulse(steps []PlannedStep, now time.Time) Pulse {
 		if d.Verdict == Working && state.Finished.IsZero() {
 			p.Wet = append(p.Wet, PulseWet{titles[d.Step], d.Since, d.Earliest, d.Latest, d.Dried})
 		}
+	}
+	for _, m := range state.Open {
+		p.Open = append(p.Open, m.Name)
 	}
 	for _, f := range state.Found {
 		if f.Remedy == AskLead {

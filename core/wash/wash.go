@@ -41,6 +41,15 @@ const (
 	Bonded Kind = "bonded"
 	// HandOver gives the step in hand to somebody else: the time after it is theirs.
 	HandOver Kind = "hand over"
+	// Answer answers a step's question: what is seen in the work decides how it goes on.
+	Answer Kind = "answer"
+	// Shut closes what a step left open as a reminder.
+	Shut Kind = "shut"
+	// Here says, when it is asked, that somebody is still at the step in hand.
+	Here Kind = "here"
+	// Moved says, when it is asked, that the step in hand ended at about that moment and another was begun: both times are
+	// estimated.
+	Moved Kind = "moved"
 	// Reopen takes a step that was done, or left out, in hand again: something of it was missed.
 	Reopen Kind = "reopen"
 	// Replan is the lead's change of the plan in mid-wash: which steps are left out from then on, and who helps.
@@ -65,6 +74,10 @@ func (Kind) Values() []string {
 		string(Helped),
 		string(Bonded),
 		string(HandOver),
+		string(Answer),
+		string(Shut),
+		string(Here),
+		string(Moved),
 		string(Reopen),
 		string(Replan),
 	}
@@ -107,6 +120,9 @@ type Detail struct {
 	Rest   bool             `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
 	Whole  bool             `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part, its time is not its own"`
 	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
+	Says   procedure.YesOrNo `json:"says,omitempty" doc:"Answer to the step's question"`
+	Mark   string           `json:"mark,omitempty" maxLength:"80" doc:"What is closed that was left open"`
+	Next   string           `json:"next,omitempty" maxLength:"80" doc:"Of moved: the step begun since; absent when none is"`
 }
 
 // Replanned is the plan as it is from a moment on: it stands in place of the one before, whole.
@@ -133,6 +149,12 @@ func (e Event) Check(steps []PlannedStep) error {
 		return fmt.Errorf("text: say why the step is skipped")
 	case e.needsStep() && !known:
 		return fmt.Errorf("step %q: this wash has no such step", e.Step)
+	case e.Kind == Answer:
+		return e.checkAnswer(steps)
+	case e.Kind == Shut && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return slices.Contains(s.Opens, e.Mark) }):
+		return fmt.Errorf("mark %q: this wash leaves no such thing open", e.Mark)
+	case e.Kind == Moved && e.Next != "" && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Next }):
+		return fmt.Errorf("next %q: this wash has no such step", e.Next)
 	case e.Kind == HandOver && e.To == "":
 		return fmt.Errorf("to: say who takes it over")
 	case e.Kind == Replan:
@@ -172,7 +194,7 @@ func (e Event) checkFinding() error {
 
 func (e Event) needsStep() bool {
 	switch e.Kind {
-	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried:
+	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried, Answer, Here, Moved:
 		return true
 	}
 	return e.Kind == HandOver && !(e.Rest && e.Step == "")
@@ -202,6 +224,12 @@ type PlannedStep struct {
 	Covers    bool                `json:"covers,omitempty" doc:"It puts protection on"`
 	Rinses    int                 `json:"rinses,omitempty" doc:"Rinses of the mitt that the plan asks for"`
 	Rinsing   float64             `json:"rinsing,omitempty" doc:"min of Minutes for these rinses, or for fresh cloths"`
+	// What depends on the work itself.
+	Asks   *Asked    `json:"asks,omitempty" doc:"A question whose answer decides about later steps"`
+	If     *OnAnswer `json:"if,omitempty" doc:"Done only after an answer; until then what is expected counts"`
+	Opens  []string  `json:"opens,omitempty" doc:"What it leaves open"`
+	Closes []string  `json:"closes,omitempty" doc:"What it closes again"`
+	CV     float64   `json:"cv,omitempty" doc:"How its length varies from wash to wash, as a share of it; as usual when 0"`
 }
 
 // Dwell is the planned dwell, from the end of the application.
@@ -244,6 +272,11 @@ type StepState struct {
 	Loose   bool            `json:"loose,omitempty" doc:"Closed together with others of its part: its time is not its own"`
 	// Replanned is a step that a change of the plan left out: another change may bring it back.
 	Replanned bool `json:"replanned,omitempty"`
+	// Unasked is a step that an answer, or what is expected until it is given, leaves out.
+	Unasked   bool             `json:"unasked,omitempty"`
+	Answer    procedure.YesOrNo `json:"answer,omitempty" doc:"What was said to its question"`
+	Estimated bool             `json:"estimated,omitempty" doc:"Its begin or its end was not tapped but said later: no time for a standard"`
+	AskAt     time.Time        `json:"askAt,omitzero" doc:"While it runs: from when on it is asked where its hand is now"`
 }
 
 // DwellKept is how a dwell went.
@@ -381,6 +414,9 @@ type State struct {
 	Handed   []Handed    `json:"handed,omitempty" doc:"What was handed over, in order"`
 	Found    []Find      `json:"found" doc:"Bonded matter found in the wash"`
 	Help     *Call       `json:"help,omitempty" doc:"Somebody is asked for"`
+	Open     []Mark      `json:"open" doc:"What was left open and is not closed yet"`
+	Why      string      `json:"why,omitempty" doc:"Why it was finished with something open"`
+	Asking   []string    `json:"asking" doc:"Steps whose question waits for an answer: in hand, or what somebody did last"`
 	Started  time.Time   `json:"started,omitzero"`
 	Finished time.Time   `json:"finished,omitzero"`
 	LastTap  string      `json:"lastTap,omitempty" doc:"Event an undo would take back"`
@@ -397,13 +433,16 @@ const tapTolerance = 5 * time.Second
 // Fold gives the state. Events may be out of order, repeated or late: they are put in the order of
 // their own times first, and an undone event counts as never made.
 func Fold(steps []PlannedStep, events []Event) State {
-	f := fold{plan: map[string]PlannedStep{}, index: map[string]int{}, begun: map[string]int{}}
+	f := fold{plan: map[string]PlannedStep{}, index: map[string]int{}, begun: map[string]int{},
+		here: map[string]time.Time{}, ahead: map[string]time.Time{}}
 	f.state = State{
 		Steps:    make([]StepState, len(steps)),
 		Hands:    []Hand{},
 		Dwelling: []Dwelling{},
 		Notes:    []Remark{},
 		Found:    []Find{},
+		Open:     []Mark{},
+		Asking:   []string{},
 	}
 	for i, s := range steps {
 		f.plan[s.ID], f.index[s.ID] = s, i
@@ -412,6 +451,9 @@ func Fold(steps []PlannedStep, events []Event) State {
 	for _, e := range inOrder(events) {
 		f.apply(e)
 	}
+	f.unasked(steps)
+	f.asking(steps)
+	f.askWhere(steps)
 	for _, s := range f.state.Steps {
 		if f.state.Next == "" && s.Status == Waiting {
 			f.state.Next = s.ID
@@ -486,7 +528,9 @@ type fold struct {
 	plan  map[string]PlannedStep
 	index map[string]int
 	state State
-	begun map[string]int // when a step was last taken in hand, in taps
+	begun map[string]int       // when a step was last taken in hand, in taps
+	here  map[string]time.Time // when somebody said that they are still at it
+	ahead map[string]time.Time // when another's tap showed that the work is further on
 }
 
 func (f *fold) apply(e Event) {
@@ -505,7 +549,9 @@ func (f *fold) apply(e Event) {
 	case Helped:
 		f.state.Help = nil
 	case Finish:
-		f.state.Finished, f.state.Help = e.At, nil
+		f.state.Finished, f.state.Help, f.state.Why = e.At, nil, e.Text
+	case Shut:
+		f.shut(e.Mark)
 	case Replan:
 		f.replan(e)
 	default:
@@ -564,6 +610,12 @@ func (f *fold) onStep(s *StepState, e Event) {
 		}
 	case Reopen:
 		f.reopen(s, e)
+	case Answer:
+		s.Answer = e.Says
+	case Here:
+		f.here[s.ID] = e.At
+	case Moved:
+		f.moved(s, e)
 	case HandOver:
 		f.handOver(s, e)
 	case Rinsed:
@@ -583,6 +635,7 @@ func (f *fold) start(s *StepState, e Event) {
 			f.state.Started = e.At
 		}
 		f.endDwells(f.plan[s.ID].Ends, e.At)
+		f.further(s.ID, e)
 	case Paused:
 		s.Paused += measure.SecondsOf(e.At.Sub(s.Since))
 	default:
@@ -601,6 +654,7 @@ func (f *fold) done(s *StepState, e Event) {
 	}
 	f.close(s, e.At)
 	s.Status, s.Loose = Ended, s.Loose || e.Whole
+	f.mark(s, e)
 	if d := f.plan[s.ID].Dwell; d != nil {
 		f.rewet(f.plan[s.ID].Rewets, s.Started, e.At.Add(d.To.Duration()))
 		f.state.Dwelling = append(f.state.Dwelling, Dwelling{Step: s.ID, Since: e.At,

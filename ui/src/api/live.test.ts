@@ -6,7 +6,7 @@ type Card = Schemas["BookingCard"];
 const card = (id: string, pulse?: Partial<Schemas["Pulse"]>) =>
   ({ id, washId: id, promisedAt: "2026-03-09T12:00:00Z", progress: 0, lateBy: 0, pulse }) as Card;
 const yard = (...bookings: Card[]) => ({ bookings }) as Schemas["Yard"];
-const pulse = { taps: 9, hands: [], wet: [], asks: 0, left: 30, share: 0.5 };
+const pulse = { taps: 9, hands: [], wet: [], asks: 0, open: [], left: 30, share: 0.5 };
 const now = Date.parse("2026-03-09T11:45:00Z");
 
 it("puts a pulse into the yard with what follows from it", () => {

@@ -13,6 +13,7 @@ import { Finished } from "./Finished";
 import { Mitt, useMitt } from "./Mitt";
 import { type Asked, More, Question } from "./More";
 import { Prompts } from "./Prompts";
+import { LeftOpen, Questions, StillOpen, StillThere, WhereNow } from "./Seen";
 import { letGo } from "../offline/queue";
 import { RestLine, RestRibbon } from "./Rest";
 import { type State, type Tapping, useWash, type WashView } from "./useWash";
@@ -126,7 +127,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
   const after = lane.after.flatMap((id) => view.steps.find((s) => s.id === id) ?? []);
   const did = state.steps.find((s) => s.id === step?.id);
   const filled = view.plan.steps.find((s) => s.id === step?.id);
-  const [asked, setAsked] = useState<Asked | "more" | null>(null);
+  const [asked, setAsked] = useState<Asked | "more" | "where" | null>(null);
   const dwelling = state.dwelling.filter((d) => d.verdict === "working");
   const running = did?.status === "running";
   const holdsUp = running ? undefined : dwelling.find((d) => step?.ends?.includes(d.step) && Date.parse(d.earliest) > at && !d.dried);
@@ -142,13 +143,14 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
   const next = after[0];
 
   const forward = () => {
-    if (!step || !did) return void tap({ kind: "finish" });
+    if (!step || !did) return void (state.open.length === 0 && tap({ kind: "finish" }));
     if (!running) return void tap({ kind: did.status === "paused" ? "resume" : "start", step: step.id });
     const waits = next?.ends?.some((e) => e === step.id || dwelling.some((d) => d.step === e && Date.parse(d.earliest) > at));
     if (!next || waits || step.rework) return void tap({ kind: "done", step: step.id });
     return void tap({ kind: "done", step: step.id }, { kind: "start", step: next.id });
   };
   const closes = closing(view, state, step);
+  const silent = running && did?.askAt !== undefined && at >= Date.parse(did.askAt);
   const rinsed = touching && mitt.due && step ? () => void tap({ kind: "rinsed", step: step.id }) : undefined;
   const undo = undoes ? () => void tap({ kind: "undo", undoes }) : undefined;
   const pause = running && step ? () => void tap({ kind: "pause", step: step.id }) : undefined;
@@ -169,8 +171,10 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       <>
         <Others view={view} state={state} me={whose} title={title} />
         <Dwells dwelling={dwelling} at={at} title={title} rinse={rinse} />
+        <Questions view={view} state={state} tap={tap} />
         <NothingLeft others={state.hands.length > 0} />
-        {view.mayTap && state.hands.length === 0 && <BigButton onClick={forward}>Finish the wash</BigButton>}
+        {view.mayTap && state.hands.length === 0 && state.open.length > 0 && <StillOpen state={state} tap={tap} />}
+        {view.mayTap && state.hands.length === 0 && state.open.length === 0 && <BigButton onClick={forward}>Finish the wash</BigButton>}
         {view.mayTap && <Actions>{undoButton}</Actions>}
       </>
     );
@@ -204,6 +208,9 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       <Dwells dwelling={dwelling} at={at} title={title} rinse={rinse} />
       {!asked && (
         <>
+          {view.mayTap && silent && <StillThere title={step.title} onOpen={() => setAsked("where")} />}
+          <Questions view={view} state={state} tap={tap} />
+          <LeftOpen state={state} />
           {touching && <Mitt view={view} did={did} tap={tap} may={view.mayTap} />}
           {did.status !== "waiting" && where}
           {filled && <Prompts s={filled} counted={view.counted[step.id]} begun={did.status !== "waiting"} />}
@@ -215,7 +222,10 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       )}
       {!view.mayTap && <p className="rounded-xl border-2 border-line p-3">View only: {view.washer.name} records this wash.</p>}
       {view.mayTap && asked === "more" && <More {...sheet} ask={setAsked} />}
-      {view.mayTap && asked && asked !== "more" && <Question asked={asked} {...sheet} />}
+      {view.mayTap && asked === "where" && did.since && (
+        <WhereNow step={step} since={Date.parse(did.since)} next={next} at={at} tap={tap} close={() => setAsked(null)} />
+      )}
+      {view.mayTap && asked && asked !== "more" && asked !== "where" && <Question asked={asked} {...sheet} />}
       {view.mayTap && !asked && (
         <Foot>
           <BigButton onClick={forward} quiet={Boolean(holdsUp)}>

@@ -8,7 +8,8 @@ import { clockKey, keep, recall, washKey, withEvents } from "./kept";
  *  sent in their order by whoever made them; what the server refuses stays, with the reason, and holds nothing else up. */
 
 /** What somebody says by a tap; the rest of it is made here or on the server. */
-export type Made = Omit<Tap, "id" | "at" | "seq" | "by" | "device" | "late">;
+/** A tap as a screen makes it; its moment is now, or so many milliseconds ago. */
+export type Made = Omit<Tap, "id" | "at" | "seq" | "by" | "device" | "late"> & { ago?: number };
 export type Tapped = Schemas["Tapped"];
 
 const mostAtOnce = 200;
@@ -105,17 +106,17 @@ export function onAnswer(got: (wash: string, sent: Tap[], reply: Tapped) => void
 export async function tap(wash: string, ...made: Made[]) {
   if (!begun) await begin();
   const now = clock.now();
-  const taps = made.map((t): Queued => ({
+  const taps = made.map(({ ago = 0, ...t }): Queued => ({
     ...t,
     id: newId(),
-    at: new Date(now).toISOString(),
+    at: new Date(now - ago).toISOString(),
     seq: seq++,
     wash,
     who,
     by: who,
     device: thisDevice(),
-    wall: clock.wall(),
-    mono: clock.mono(),
+    wall: clock.wall() - ago,
+    mono: clock.mono() - ago,
     stretch: clock.stretch,
     sure: clock.sure,
   }));

@@ -366,6 +366,14 @@ function Filled({
           </li>
         )}
         <li className={warnings.length ? "pl-7" : ""}>{plan.scope}</li>
+        {(plan.branches ?? []).map((o) => (
+          <li key={o.step} className={warnings.length ? "pl-7" : ""}>
+            Asked in the work: <b>{o.text}</b> {sentence(o.expect)} is expected; {o.expect === "no" ? "on yes" : "on no"} it takes{" "}
+            <b className="num">{minutes(o.expect === "no" ? o.yes : o.no)}</b> instead of{" "}
+            <b className="num">{minutes(o.expect === "no" ? o.no : o.yes)}</b>
+            {o.adds.length > 0 && `: ${o.adds.join(", ")}`}.
+          </li>
+        ))}
       </ul>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_25rem]">
         <Panel title={plural(plan.steps.length, "step")} className="p-3!">
@@ -411,7 +419,10 @@ function StepRow({ s, active, onPick }: { s: FilledStep; active: boolean; onPick
       onClick={onPick}
       className={`grid w-full grid-cols-[1fr_auto] gap-x-3 rounded-lg px-2 py-1.5 text-left ${active ? "bg-tide-wash" : "hover:bg-chalk"}`}
     >
-      <span className="font-semibold">{s.part && s.part.over !== "wheels" ? s.whole : s.title}</span>
+      <span className={s.if && !s.if.expected ? "text-faded" : "font-semibold"}>
+        {s.part && s.part.over !== "wheels" ? s.whole : s.title}
+        {s.if && ` · only after ${s.if.says} to “${s.if.text}”`}
+      </span>
       <span className="num text-right whitespace-nowrap">{minutes(s.minutes)}</span>
       <span className="col-span-2 text-sm text-faded">
         {[

@@ -6,6 +6,7 @@ import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 import { Condition } from "./Condition";
+import { SeenInWork } from "./SeenInWork";
 import { type Change, stepEdits } from "./stepEdits";
 import { type Procedure, type Step, stepsOf, touches } from "./words";
 
@@ -141,6 +142,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
           </div>
         </Group>
       )}
+      <SeenInWork key={step.id} step={step} earlier={earlier} set={set} />
       <Sayings step={step} set={set} />
       <Field label="Cautions, a line each" hint="The label, the safety data sheet and local codes come first.">
         <textarea

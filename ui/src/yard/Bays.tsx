@@ -48,7 +48,7 @@ export function Bays({ bookings, now }: { bookings: Card[]; now: string }) {
                 {b.place.name} ·{" "}
                 {b.pulse.hands.length === 0
                   ? "between steps"
-                  : b.pulse.hands.map((h) => `${name(h.by)}: ${h.title}${h.paused ? ", paused" : ""}`).join(" · ")}
+                  : b.pulse.hands.map((h) => `${name(h.by)}: ${h.title}${h.paused ? ", paused" : silent(h, at)}`).join(" · ")}
               </p>
             </div>
             <Strip b={b} at={at} from={from} to={to} />
@@ -61,6 +61,10 @@ export function Bays({ bookings, now }: { bookings: Card[]; now: string }) {
     </section>
   );
 }
+
+/** Of a hand whose step runs well past its time: since when nothing was tapped. */
+const silent = (h: Running["pulse"]["hands"][number], at: number) =>
+  h.askAt && at >= Date.parse(h.askAt) && h.since ? `, silent for ${minutes((at - Date.parse(h.since)) / 60_000)}` : "";
 
 /** Sounds when somebody asks for help. */
 function useCalled(running: Running[]) {
