@@ -62,7 +62,16 @@ func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
 func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
 	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
 		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
-		Standards: b.standards, Aim: b.settings.Aim, Menu: b.settings.Menu(), Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
+		Standards: b.standards, Aim: b.settings.Aim, Menu: b.settings.Menu(), Past: pastOf(of),
+		Trainee: of.Washer != nil && of.Washer.Role == shop.Trainee, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
+}
+
+// pastOf is what was done to a booking's vehicle before.
+func pastOf(of store.Booking) condition.Past {
+	if of.Vehicle.Care == nil {
+		return condition.Past{}
+	}
+	return of.Vehicle.Care.Past
 }
 
 // filled is a job with every procedure judged and filled for it. Look-over, chooser, timeline, day and the start of a
@@ -86,6 +95,7 @@ func (s *server) fill(ctx context.Context, b basis, of store.Booking, look condi
 		return f, err
 	}
 	f.job = b.job(of, look, f.around, a)
+	f.job.At = at.Truncate(time.Hour) // what was done before is counted in days
 	if f.choices, err = s.choose(b.methods, f.job); err != nil {
 		return f, err
 	}

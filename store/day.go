@@ -105,18 +105,9 @@ func (s *Store) Unsent(ctx context.Context) (n int, oldest time.Time, err error)
 	return n, oldest, translate(err, "notices")
 }
 
-// DueVehicle is a vehicle with what is known of its care.
-type DueVehicle struct {
-	Vehicle
-	Care condition.Care `gorm:"serializer:json"`
-}
-
-// TableName is vehicles.
-func (DueVehicle) TableName() string { return "vehicles" }
-
 // Care lists the vehicles that need something next, the first due first, from some place in the list on.
-func (s *Store) Care(ctx context.Context, from, most int) ([]DueVehicle, error) {
-	rows := []DueVehicle{}
+func (s *Store) Care(ctx context.Context, from, most int) ([]Vehicle, error) {
+	rows := []Vehicle{}
 	err := s.with(ctx).Where("due_at IS NOT NULL").Order("due_at, id").Offset(from).Limit(most).Find(&rows).Error
 	return rows, translate(err, "vehicles")
 }

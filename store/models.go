@@ -54,6 +54,7 @@ type Vehicle struct {
 	Label string
 	Spec  vehicle.Vehicle `gorm:"serializer:json"`
 	DueAt *time.Time      // when it needs something next
+	Care  *condition.Care `gorm:"serializer:json"` // what was done to it, kept with its washes
 }
 
 // Booking is a vehicle on a day.

@@ -39,7 +39,7 @@ const (
 func Day(at []time.Time, weather []Weather) []Hour {
 	hours, windows, best := make([]Hour, len(at)), make([]measure.Seconds, len(at)), measure.Seconds(0)
 	for i, w := range weather {
-		h := Hour{At: at[i], Weather: w, Sides: map[string]measure.Seconds{}, People: cautions(w)}
+		h := Hour{At: at[i], Weather: w, Sides: map[string]measure.Seconds{}, People: Cautions(w)}
 		suds := func(w Weather, f vehicle.Facing, shade vehicle.Shade, heading float64) measure.Seconds {
 			return measure.SecondsOf(
 				w.Dry(Panel{Facing: f, Surface: vehicle.Paint, Shade: shade, Heading: heading}, SudsFilm).Window,
@@ -115,9 +115,9 @@ func (w Weather) WindChill() measure.Celsius {
 
 func fromFahrenheit(f float64) measure.Celsius { return measure.Celsius((f - 32) / 1.8) }
 
-// cautions are for the people who work in the weather (handbook, section 12). Classes of the heat index: U.S.
+// Cautions are for the people who work in the weather (handbook, section 12). Classes of the heat index: U.S.
 // National Weather Service, 80, 90, 103 degF.
-func cautions(w Weather) []string {
+func Cautions(w Weather) []string {
 	said := []string{}
 	heat, chill := w.HeatIndex().Fahrenheit(), w.WindChill()
 	switch {
@@ -127,6 +127,9 @@ func cautions(w Weather) []string {
 		said = append(said, "Heat: water every twenty minutes, rest in the shade.")
 	case heat >= 80:
 		said = append(said, "Warm: drink more than thirst asks for.")
+	}
+	if w.Temp <= 0 && w.Temp > -40 {
+		said = append(said, "It freezes: water on the floor turns to ice, shuts and locks freeze shut. Salt the floor, dry seals and locks.")
 	}
 	if chill < -10 {
 		said = append(said, "Wet hands freeze: dry gloves, warm breaks, short turns.")

@@ -59,6 +59,12 @@ func (w Weather) Under(c Cover) Weather {
 	return w
 }
 
+// WarmedTo is the same air warmed, or cooled, to a temperature: it holds the vapour that it held, as far as it can.
+func (w Weather) WarmedTo(t measure.Celsius) Weather {
+	w.Air = Air{t, math.Min(1, w.VapourPressure()/SaturationPressure(t))}
+	return w
+}
+
 // SunOn is the sunlight in W/m2 on a surface facing one way, on a car whose nose points to heading
 // (degrees from north). Upright surfaces see half the sky, by day and at dusk.
 func (w Weather) SunOn(f vehicle.Facing, heading float64) float64 {

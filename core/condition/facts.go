@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"time"
 
+	"uskel/core/climate"
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/vehicle"
@@ -58,6 +59,26 @@ const (
 	HasSpots      Fact = "water spots"
 	AirTemp       Fact = "air temperature"
 	Crew          Fact = "crew"
+	IsElectric    Fact = "electric"
+	BodyKind      Fact = "body"
+	WheelInches   Fact = "wheel diameter"
+	WheelSpokes   Fact = "spokes"
+	SunOnIt       Fact = "sun on the car"
+	SunnySide     Fact = "sunny side"
+	WindHere      Fact = "wind"
+	HumidityHere  Fact = "humidity"
+	FrostHere     Fact = "frost"
+	HasGlossBlack Fact = "gloss black"
+	HasPlastic    Fact = "plain plastic"
+	HasChips      Fact = "stone chips"
+	HasDressing   Fact = "old dressing"
+	HasRoadFilm   Fact = "traffic film"
+	PartFilmed    Fact = "film on part of it"
+	DaysWashed    Fact = "days since the last wash"
+	DaysCovered   Fact = "days since protection was put on"
+	DaysServiced  Fact = "days since it was decontaminated"
+	TraineeWashes Fact = "a trainee washes"
+	JetPressure   Fact = "jet pressure"
 )
 
 // Kind is a fact's type.
@@ -104,7 +125,7 @@ var factInfos = []FactInfo{
 	{Fact: WaterOnPaint, Label: "water on the paint", Kind: Choice, Choices: WaterSeen("").Values()},
 	{Fact: PaintFinish, Label: "the finish", Kind: Choice, Choices: vehicle.Finish("").Values()},
 	{Fact: PaintShade, Label: "the shade", Kind: Choice, Choices: vehicle.Shade("").Values()},
-	{Fact: RoofKind, Label: "the roof", Kind: Choice, Choices: []string{string(vehicle.Paint), string(vehicle.Fabric)}},
+	{Fact: RoofKind, Label: "the roof", Kind: Choice, Choices: []string{string(vehicle.Paint), string(vehicle.Fabric), string(vehicle.Glass)}},
 	{Fact: HotPanels, Label: "panels or wheels are hot", Kind: YesNo, Absent: "panels and wheels are cool"},
 	{Fact: MustNotWash, Label: "it must not be washed now", Kind: YesNo, Absent: "nothing forbids washing it now"},
 	{Fact: CoverHere, Label: "the cover", Kind: Choice, Choices: []string{"open sky", "shade", "indoors"}},
@@ -135,7 +156,30 @@ var factInfos = []FactInfo{
 	{Fact: AirTemp, Label: "the air temperature", Kind: Number, Unit: "°C", Least: -40, Most: 60},
 	{Fact: Crew, Label: "the crew", Kind: Number, Unit: "pairs of hands", Least: 1, Most: 20, Whole: true},
 	{Fact: MinutesThere, Label: "the time there is", Kind: Number, Unit: "min"},
+	{Fact: IsElectric, Label: "it is electric or a hybrid", Kind: YesNo, Absent: "it has no high-voltage battery"},
+	{Fact: BodyKind, Label: "the body", Kind: Choice, Choices: vehicle.Body("").Values()},
+	{Fact: WheelInches, Label: "the wheels' diameter", Kind: Number, Unit: "in", Least: 12, Most: 24, Whole: true},
+	{Fact: WheelSpokes, Label: "the spokes", Kind: Choice, Choices: vehicle.Spokes("").Values()},
+	{Fact: SunOnIt, Label: "the sun is on it", Kind: YesNo, Absent: "no sun is on it"},
+	{Fact: SunnySide, Label: "the sunny side", Kind: Choice, Choices: sunnySides},
+	{Fact: WindHere, Label: "the wind at the car", Kind: Number, Unit: "m/s", Most: 40},
+	{Fact: HumidityHere, Label: "the humidity at the car", Kind: Number, Unit: "%", Most: 100},
+	{Fact: FrostHere, Label: "it freezes there", Kind: YesNo, Absent: "it does not freeze there"},
+	{Fact: HasGlossBlack, Label: "it has gloss black trim", Kind: YesNo, Absent: "it has no gloss black trim"},
+	{Fact: HasPlastic, Label: "it has plain black plastic", Kind: YesNo, Absent: "it has no plain black plastic"},
+	{Fact: HasChips, Label: "it has stone chips or loose lacquer", Kind: YesNo, Absent: "it has no stone chips"},
+	{Fact: HasDressing, Label: "old dressing is on it", Kind: YesNo, Absent: "no old dressing is on it"},
+	{Fact: HasRoadFilm, Label: "traffic film is on it", Kind: YesNo, Absent: "no traffic film is on it"},
+	{Fact: PartFilmed, Label: "part of it is filmed", Kind: YesNo, Absent: "no film is on it besides"},
+	{Fact: DaysWashed, Label: "the last wash here was", Kind: Number, Unit: "days ago"},
+	{Fact: DaysCovered, Label: "protection was put on here", Kind: Number, Unit: "days ago"},
+	{Fact: DaysServiced, Label: "it was decontaminated here", Kind: Number, Unit: "days ago"},
+	{Fact: TraineeWashes, Label: "a trainee washes", Kind: YesNo, Absent: "no trainee washes"},
+	{Fact: JetPressure, Label: "the jet's pressure", Kind: Number, Unit: "MPa", Most: 40},
 }
+
+// sunnySides are the sides that the sun can be on, as people name them.
+var sunnySides = []string{"none", string(vehicle.FrontSide), string(vehicle.RightSide), string(vehicle.RearSide), string(vehicle.LeftSide)}
 
 // AllFacts describes every fact.
 func AllFacts() []FactInfo { return slices.Clone(factInfos) }
@@ -184,7 +228,36 @@ type Surroundings struct {
 	FoamWorks  time.Duration // how long it may work: wet, within its label, from when it is on
 	WheelWork  time.Duration // what the four wheels take by hand
 	Hardness   measure.Hardness
-	AirTemp    measure.Celsius
+	Here       climate.Weather // at the car, under its cover
+	Past       Past            // what was done to the vehicle here
+	Now        time.Time       // the hour of the wash, for what is counted from the past
+	Trainee    bool            // who washes is still learning
+}
+
+// sunshine is the direct sun, W/m2, from which the sun shines (World Meteorological Organization: 120 W/m2).
+const sunshine = 120
+
+// sunny is the upright side that takes most of the sun's beam; none where it does not shine.
+func sunny(w climate.Weather, heading float64) string {
+	if w.Direct < sunshine || w.SunAltitude <= 0 {
+		return sunnySides[0]
+	}
+	side, most := sunnySides[0], 0.0
+	for name, facing := range map[vehicle.Side]vehicle.Facing{vehicle.FrontSide: vehicle.FacesFront, vehicle.RightSide: vehicle.FacesRight,
+		vehicle.RearSide: vehicle.FacesRear, vehicle.LeftSide: vehicle.FacesLeft} {
+		if sun := w.SunOn(facing, heading); sun > most {
+			side, most = string(name), sun
+		}
+	}
+	return side
+}
+
+// daysSince counts whole days from something that was done; what was never done, as far as is known, has no end.
+func daysSince(then, now time.Time) float64 {
+	if then.IsZero() || now.IsZero() {
+		return math.Inf(1)
+	}
+	return math.Floor(max(0, now.Sub(then).Hours()/24))
 }
 
 // YesOrNo is what a yes or no fact knows.
@@ -230,9 +303,7 @@ func FactsOf(v vehicle.Vehicle, l LookOver, menu Menu, s Surroundings) Facts {
 		),
 		PaintFinish: text(string(v.Finish)),
 		PaintShade:  text(string(v.Shade)),
-		RoofKind: text(
-			string(roof.Surface),
-		),
+		RoofKind:    text(v.RoofKind(roof)),
 		HotPanels:   yes(l.Watching(vehicle.HotPanels)),
 		MustNotWash: yes(len(a.Barred) > 0),
 		HasSap:      has(Sap),
@@ -245,7 +316,7 @@ func FactsOf(v vehicle.Vehicle, l LookOver, menu Menu, s Surroundings) Facts {
 			s.FoamWorks > s.WheelWork,
 		),
 		BlowerHere: yes(l.Place.Blower),
-		AirTemp:    number(float64(s.AirTemp)),
+		AirTemp:    number(float64(s.Here.Temp)),
 		Crew:       number(float64(max(1, l.Crew))),
 		CoverHere: text(
 			string(l.Place.Cover),
@@ -262,6 +333,26 @@ func FactsOf(v vehicle.Vehicle, l LookOver, menu Menu, s Surroundings) Facts {
 		WantsInside:   yes(ordered.Inside),
 		WantsTips:     yes(ordered.Tips),
 		MinutesThere:  budget,
+		IsElectric:    yes(v.Electric),
+		BodyKind:      text(string(v.Body)),
+		WheelInches:   number(float64(v.Wheels.Inches)),
+		WheelSpokes:   text(string(v.Wheels.Spokes)),
+		SunOnIt:       yes(s.Here.Direct >= sunshine && s.Here.SunAltitude > 0),
+		SunnySide:     text(sunny(s.Here, l.Place.Heading)),
+		WindHere:      number(s.Here.Wind),
+		HumidityHere:  number(100 * s.Here.RH),
+		FrostHere:     yes(s.Here.Temp <= 0),
+		HasGlossBlack: yes(l.Watching(vehicle.GlossBlack)),
+		HasPlastic:    yes(l.Watching(vehicle.BlackPlastic)),
+		HasChips:      yes(l.Watching(vehicle.StoneChips)),
+		HasDressing:   has(OldDressing),
+		HasRoadFilm:   has(TrafficFilm),
+		PartFilmed:    yes(len(l.Filmed) > 0),
+		DaysWashed:    number(daysSince(s.Past.Washed, s.Now)),
+		DaysCovered:   number(daysSince(s.Past.Covered, s.Now)),
+		DaysServiced:  number(daysSince(s.Past.Serviced, s.Now)),
+		TraineeWashes: yes(s.Trainee),
+		JetPressure:   number(l.Place.jet()),
 	}
 }
 

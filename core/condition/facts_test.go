@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"uskel/core/climate"
 	"uskel/core/contact"
 	"uskel/core/vehicle"
 )
@@ -100,4 +101,28 @@ func TestPinsAreAnswersToQuestions(t *testing.T) {
 	assert.ErrorContains(t, CheckPins(map[Fact]string{GradeOverall: "3"}), "no question")
 	assert.ErrorContains(t, CheckPins(map[Fact]string{"moon": "full"}), "pins.moon")
 	assert.NoError(t, CheckPins(nil))
+}
+
+// The facts of the hour, the place and the vehicle's past. The sun shines from 120 W/m2 of beam on (World Meteorological
+// Organization's threshold of sunshine).
+func TestFactsOfHourPlaceAndPast(t *testing.T) {
+	now := time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC)
+	l := graded(nil)
+	l.Place = Place{Cover: climate.OpenSky, Supply: PressureWasher, Heading: 0}
+	s := Surroundings{Now: now, Past: Past{Washed: now.AddDate(0, 0, -9).Add(-time.Hour)}, Trainee: true}
+	s.Here.Direct, s.Here.SunAltitude, s.Here.SunAzimuth, s.Here.Temp = 500, 30, 95, -1
+	v := hatch
+	v.Electric, v.Glass = true, true
+	facts := FactsOf(v, l, nil, s)
+	for fact, want := range map[Fact]string{SunOnIt: "yes", SunnySide: "right", FrostHere: "yes", IsElectric: "yes", RoofKind: "glass",
+		TraineeWashes: "yes", BodyKind: "hatch", PartFilmed: "no"} {
+		assert.Equal(t, want, facts[fact].Text, fact)
+	}
+	assert.Equal(t, 9.0, facts[DaysWashed].Number)
+	assert.True(t, math.IsInf(facts[DaysServiced].Number, 1), "never, as far as is known")
+	assert.Equal(t, 12.0, facts[JetPressure].Number)
+	s.Here.Direct = 100
+	assert.Equal(t, "none", FactsOf(v, l, nil, s)[SunnySide].Text)
+	l.Place.Supply = Hose
+	assert.Zero(t, FactsOf(v, l, nil, s)[JetPressure].Number)
 }

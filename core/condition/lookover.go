@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/vehicle"
 )
 
@@ -149,6 +150,34 @@ type Place struct {
 	Runoff  bool          `json:"runoff" doc:"Local rules let wash water run to the drain here"`
 	Blower  bool          `json:"blower" doc:"There is power, and neighbours allow a blower"`
 	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
+	// What a place has of its own.
+	Heated  *float64 `json:"heated,omitempty" minimum:"-10" maximum:"35" doc:"Indoors: heated to so many degrees Celsius"`
+	Jet     float64  `json:"jet,omitempty" minimum:"0" maximum:"40" doc:"Pressure of the washer here, MPa; 12 when unsaid"`
+	Flow    float64  `json:"flow,omitempty" minimum:"0" maximum:"60" doc:"Of its supply, l/min; by the kind of supply when unsaid"`
+	Solids  float64  `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"Dissolved in its own water, mg/l; the shop's when unsaid"`
+	Deion   bool     `json:"deioniser,omitempty" doc:"The last rinse can be deionised"`
+	OneSide bool     `json:"oneSide,omitempty" doc:"Hose and washer reach from one side only: the lines are walked round"`
+}
+
+// usualJet is what an electric pressure washer gives, MPa: 110 to 130 bar by the plates of small ones (common practice).
+const usualJet = 12
+
+// jet is the pressure of the jet at the place, MPa; none without a pressure washer.
+func (p Place) jet() float64 {
+	if p.Supply != PressureWasher {
+		return 0
+	}
+	return cmp.Or(p.Jet, usualJet)
+}
+
+// Air is the weather at a car in the place: under its cover, and where it is heated as warm as that. Warming the air
+// leaves its vapour what it was.
+func (p Place) Air(outside climate.Weather) climate.Weather {
+	here := outside.Under(p.Cover)
+	if p.Heated != nil && p.Cover == climate.Indoors {
+		here = here.WarmedTo(measure.Celsius(*p.Heated))
+	}
+	return here
 }
 
 // Key is what the day names the place by, whatever it is called.
@@ -190,6 +219,7 @@ type LookOver struct {
 	Bonded     []Bonded                       `json:"bonded" maxItems:"200"`
 	Watch      []vehicle.Watch                `json:"watch" maxItems:"20"`
 	Salt       bool                           `json:"salt" doc:"Salt on the car: road or sea"`
+	Filmed     []vehicle.Zone                 `json:"filmed,omitempty" maxItems:"60" doc:"Zones under a protective film, whatever protects the rest"`
 	Protection Protection                     `json:"protection"`
 	Place      Place                          `json:"place"`
 	Budget     int                            `json:"budget" minimum:"0" maximum:"600" doc:"Minutes there are; 0 for no limit"`
@@ -218,6 +248,11 @@ func (l LookOver) Check() error {
 		}
 		if !slices.Contains(b.Matter.Values(), string(b.Matter)) {
 			add("bonded[%d].matter %q: use one of %q", i, b.Matter, b.Matter.Values())
+		}
+	}
+	for i, z := range l.Filmed {
+		if !z.Painted() {
+			add("filmed[%d] %q: a film lies on painted zones", i, z)
 		}
 	}
 	for i, w := range l.Watch {

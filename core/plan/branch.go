@@ -13,12 +13,12 @@ import (
 
 // Outcome is a question of the plan with how long the wash takes by its answer, all else as expected.
 type Outcome struct {
-	Step   string           `json:"step" doc:"the procedure's step that asks"`
-	Text   string           `json:"text"`
+	Step   string            `json:"step" doc:"the procedure's step that asks"`
+	Text   string            `json:"text"`
 	Expect procedure.YesOrNo `json:"expect"`
-	Yes    float64          `json:"yes" doc:"min of the whole wash when it is answered yes"`
-	No     float64          `json:"no" doc:"min when it is answered no"`
-	Adds   []string         `json:"adds" doc:"titles of the steps that only come after the other answer than expected"`
+	Yes    float64           `json:"yes" doc:"min of the whole wash when it is answered yes"`
+	No     float64           `json:"no" doc:"min when it is answered no"`
+	Adds   []string          `json:"adds" doc:"titles of the steps that only come after the other answer than expected"`
 }
 
 // unlikely reports whether the plan does not count with a step.

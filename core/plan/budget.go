@@ -68,11 +68,20 @@ func (p Plan) Drops(budget float64) []Drop {
 // 4), a hose at the middle of its range (model).
 var flows = map[string]float64{"pressure washer": 4.5, "hose": 15}
 
+// flow is what runs through a machine here, l/min: what the place's supply gives where that is known.
+func (f *filler) flow(machine string) float64 {
+	place := f.job.LookOver.Place
+	if place.Flow > 0 && machine == string(place.Supply) {
+		return place.Flow
+	}
+	return flows[machine]
+}
+
 // addWater counts a step's water: what runs while it rinses, and what is mixed.
 func (f *filler) addWater(step *FilledStep, s procedure.Step) {
 	litres := 0.0
 	from := ""
-	if flow := flows[s.Machine]; flow > 0 && (s.Technique == procedure.Rinse || s.Technique == procedure.Apply) {
+	if flow := f.flow(s.Machine); flow > 0 && (s.Technique == procedure.Rinse || s.Technique == procedure.Apply) {
 		litres = flow * step.Minutes
 		from = fmt.Sprintf("%.1f l/min for %.1f min", flow, step.Minutes)
 	}

@@ -40,6 +40,7 @@ type Product struct {
 	Cautions   string                 `json:"cautions" maxLength:"400"`
 	ColdWater  bool                   `json:"coldWater" doc:"Wants cold water"`
 	ForbidsHot bool                   `json:"forbidsHot"`
+	Sun        SunLabel               `json:"sun,omitempty" doc:"What the label says of the sun"`
 }
 
 // Check names what cannot be on a label.
@@ -82,6 +83,10 @@ type Job struct {
 	Standards timing.Standards
 	// Arranged is what the lead arranged for one procedure; others are filled as they are written.
 	Arranged Arranged
+	// At is the hour of the wash, Past what was done to the vehicle before, Trainee whether who washes is still learning.
+	At      time.Time
+	Past    condition.Past
+	Trainee bool
 	// Menu is what the shop sells; the look-over names the service by its id.
 	Menu condition.Menu
 	// Aim is the scratch risk that contact steps are planned to stay under; contact.DefaultAim when zero.
@@ -258,6 +263,9 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	f.all = slices.DeleteFunc(p.Steps(), func(s procedure.Step) bool {
 		return job.Arranged.leavesOut(p.ID, s.ID) || !s.When.Holds(f.facts)
 	})
+	if hard := f.jetTooHard(); hard != "" {
+		return nil, &Refusal{[]string{hard}}
+	}
 	f.rounds = map[string]bool{}
 	for _, r := range p.Rounds {
 		f.rounds[r.ID] = r.When.Holds(f.facts)
@@ -271,7 +279,7 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
 	f.plan.Branches = f.outcomes()
 	f.plan.Drop = []Drop{}
-	if b := at.ordered.There(job.LookOver.Budget); b > 0 {
+	if b := at.service.There(job.LookOver.Budget); b > 0 {
 		f.plan.Drop = f.plan.Drops(float64(b))
 	}
 	f.warn()
@@ -336,7 +344,7 @@ type site struct {
 	// the first step.
 	facts    condition.Facts
 	assessed condition.Assessment
-	ordered  condition.Service
+	service  condition.Service
 	soiled   map[vehicle.Zone]contact.Soil
 	wheels   time.Duration
 	mitts    map[string]mittPlan
@@ -351,7 +359,7 @@ type mittPlan struct {
 func newSite(job Job) *site {
 	s := &site{
 		job:     job,
-		here:    job.Weather.Under(job.LookOver.Place.Cover),
+		here:    job.LookOver.Place.Air(job.Weather),
 		parts:   job.Vehicle.Body.Parts(),
 		windows: map[wetGroup]driest{},
 		panels:  map[wetPanel]measure.Seconds{},
@@ -360,7 +368,7 @@ func newSite(job Job) *site {
 			job.LookOver,
 			job.Menu,
 		),
-		ordered: job.Menu.Of(job.LookOver.Service),
+		service: job.Menu.Of(job.LookOver.Service),
 		soiled:  map[vehicle.Zone]contact.Soil{},
 		wheels:  wheelWork(job),
 		mitts:   map[string]mittPlan{},
@@ -377,7 +385,10 @@ func newSite(job Job) *site {
 			SudsWindow: s.driest(procedure.Outside, climate.SudsFilm).window.Duration(),
 			WheelLabel: job.wheelLabel().Duration(),
 			Hardness:   job.Hardness,
-			AirTemp:    s.here.Temp,
+			Here:       s.here,
+			Past:       job.Past,
+			Now:        job.At,
+			Trainee:    job.Trainee,
 		},
 	)
 	return s
@@ -403,7 +414,8 @@ func (s *site) makeMitt(
 ) (contact.Plan, error) {
 	key := fmt.Sprint(medium, l, second, aim)
 	for _, p := range patches {
-		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64) + strconv.FormatFloat(p.Weight, 'f', 1, 64)
+		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64) + strconv.FormatFloat(p.Weight, 'f', 1, 64) +
+			strconv.FormatFloat(p.Scale, 'f', 0, 64)
 	}
 	made, known := s.mitts[key]
 	if !known {
@@ -451,7 +463,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 		Settled:   procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
 		Scope:     a.Scope,
 		OutScope:  a.OutScope,
-		Ordered:   at.ordered,
+		Ordered:   at.service,
 		Overall:   a.Overall,
 		Warnings:  []string{},
 	}
@@ -615,7 +627,15 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	if step.unlikely() {
 		defer f.asItWas()()
 	}
-	f.label(&step, s)
+	out, err := f.label(&step, s)
+	if err != nil {
+		return err
+	}
+	if out != "" {
+		f.forget(s.ID, step.ID)
+		f.plan.Out = append(f.plan.Out, LeftOut{step.ID, stage.Title, step.Title, out, false})
+		return nil
+	}
 	step.Because = s.Reason
 	if !s.When.Always() {
 		step.Because = fmt.Sprintf("Because %s. %s", s.When.Why(f.facts), s.Reason)
@@ -639,36 +659,6 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	f.plan.Steps = append(f.plan.Steps, step)
 	f.activities = append(f.activities, activity(step, f.plan.Steps))
 	return nil
-}
-
-// label warns of what the product's label forbids here; the label wins over the procedure.
-func (f *filler) label(step *FilledStep, s procedure.Step) {
-	class := s.Class
-	if s.Dose != nil {
-		class = s.Dose.Class
-	}
-	p, ok := f.product(class, s.Product)
-	if class == "" || !ok || s.Technique == procedure.Prepare {
-		return
-	}
-	var parts []vehicle.Part
-	for _, part := range f.parts {
-		if f.on(s, part) {
-			parts = append(parts, part)
-		}
-	}
-	if surface, forbids := p.forbidden(parts); forbids {
-		step.Cautions = append(
-			step.Cautions,
-			fmt.Sprintf("The label of %s keeps it off %s: mask it, or leave it out.", p.Name, surface),
-		)
-	}
-	if p.ForbidsHot && f.facts[condition.HotPanels].Text == "yes" {
-		step.Cautions = append(
-			step.Cautions,
-			fmt.Sprintf("The label of %s forbids hot panels: cool them first.", p.Name),
-		)
-	}
 }
 
 // activity is a step for one person's timeline, with the steps up to it.

@@ -120,6 +120,14 @@ func (f *filler) refs(ids []string) []string {
 	return all
 }
 
+// forget takes back that a step was made for a part: it is left out.
+func (f *filler) forget(id, made string) {
+	f.expanded[id] = slices.DeleteFunc(f.expanded[id], func(x string) bool { return x == made })
+	if len(f.expanded[id]) == 0 {
+		delete(f.expanded, id)
+	}
+}
+
 // roundOf is the round that a step of the plan was made by.
 func (f *filler) roundOf(id string) string {
 	for _, s := range f.plan.Steps {

@@ -53,6 +53,9 @@ func (f *filler) patches(s procedure.Step) []contact.Patch {
 			if w := contact.Wrapped(f.covered[p.Zone]); w < 1 {
 				patch.Weight = w
 			}
+			if slices.Contains(f.job.LookOver.Filmed, p.Zone) { // a film heals light marks, whatever protects the rest
+				patch.Scale = contact.LacquerOf(f.job.Vehicle, false, contact.FilmedPaint).Scale
+			}
 			patches = append(patches, patch)
 		}
 	}
@@ -391,7 +394,7 @@ func counted(made contact.FreshPlan, faces float64, l contact.Lacquer, given boo
 
 // warn adds what the whole plan says about budget and dwell.
 func (f *filler) warn() {
-	if b := f.job.LookOver.Budget; b > 0 && f.plan.Minutes > float64(b) {
+	if b := f.service.There(f.job.LookOver.Budget); b > 0 && f.plan.Minutes > float64(b) {
 		f.plan.Warnings = append(
 			f.plan.Warnings,
 			fmt.Sprintf(
@@ -403,7 +406,13 @@ func (f *filler) warn() {
 		)
 	}
 	f.plan.Warnings = append(f.plan.Warnings, f.plan.Line.Late...)
-	spots := climate.Residue(f.job.Solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
+	f.plan.Warnings = append(f.plan.Warnings, climate.Cautions(f.here)...)
+	if f.here.Rain > 0 {
+		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Rain at that hour, %.1f mm/h: nothing dries, and protection put on "+
+			"then does not hold. Rain water leaves dust: dry it under a roof.", f.here.Rain))
+	}
+	solids := f.lastWater()
+	spots := climate.Residue(solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if spots > spotsShow {
 		f.plan.Warnings = append(
 			f.plan.Warnings,
@@ -411,10 +420,28 @@ func (f *filler) warn() {
 				"Water left to dry leaves %.0f mg/m² (%.0f mg/l dissolved): spots will show. Dry at once, or "+
 					"rinse last with deionised water.",
 				spots,
-				f.job.Solids,
+				solids,
 			),
 		)
 	}
+}
+
+// pureWater is what a deioniser leaves dissolved, mg/l (common practice: the cartridge is changed from some 10 on).
+const pureWater = 5
+
+// lastWater is what is dissolved in the water that stays on the car, mg/l: that of the place, or the shop's, or next to
+// nothing where the last rinse is deionised.
+func (f *filler) lastWater() float64 {
+	solids := cmp.Or(f.job.LookOver.Place.Solids, f.job.Solids)
+	for _, s := range slices.Backward(f.plan.Steps) {
+		if s.Technique == procedure.Rinse && !s.unlikely() {
+			if s.Water == procedure.Deionised && f.job.LookOver.Place.Deion {
+				return min(solids, pureWater)
+			}
+			break
+		}
+	}
+	return solids
 }
 
 // spotsShow is the residue, mg/m2, from which spots are seen on a dark panel (model).

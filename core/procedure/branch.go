@@ -19,7 +19,7 @@ func (YesOrNo) Values() []string { return []string{string(SaysYes), string(SaysN
 
 // Ask is what a step asks of whoever washes: what is seen in the work decides how it goes on.
 type Ask struct {
-	Text   string `json:"text" minLength:"1" maxLength:"120" doc:"A question that is answered by yes or no" example:"Does water lie flat?"`
+	Text   string  `json:"text" minLength:"1" maxLength:"120" doc:"A question that is answered by yes or no" example:"Does water lie flat?"`
 	Expect YesOrNo `json:"expect,omitempty" doc:"What the plan counts with until it is answered; no when unsaid"`
 }
 
@@ -33,7 +33,7 @@ func (a Ask) Expected() YesOrNo {
 
 // Branch makes a step one that is done only after an answer.
 type Branch struct {
-	Step string `json:"step" doc:"An earlier step that asks"`
+	Step string  `json:"step" doc:"An earlier step that asks"`
 	Says YesOrNo `json:"says" doc:"The answer after which it is done"`
 }
 

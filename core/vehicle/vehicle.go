@@ -66,6 +66,15 @@ type Vehicle struct {
 	Finish   Finish    `json:"finish"`
 	Wheels   WheelSpec `json:"wheels"`
 	Electric bool      `json:"electric" doc:"Electric or hybrid: mind the charge flap"`
+	Glass    bool      `json:"glassRoof,omitempty" doc:"The roof is of glass"`
+}
+
+// RoofKind is what the roof is made of, given how the body has it: paint, fabric or glass.
+func (v Vehicle) RoofKind(roof Part) string {
+	if v.Glass && roof.Surface == Paint {
+		return string(Glass)
+	}
+	return string(roof.Surface)
 }
 
 // Check says what is wrong with a vehicle, naming the field.

@@ -47,7 +47,7 @@ func TestWheelFactor(t *testing.T) {
 }
 
 func TestCheckNamesTheField(t *testing.T) {
-	good := Vehicle{Hatch, White, Ordinary, WheelSpec{16, PlainSpokes, false}, false}
+	good := Vehicle{Hatch, White, Ordinary, WheelSpec{16, PlainSpokes, false}, false, false}
 	assert.NoError(t, good.Check())
 	bad := good
 	bad.Body, bad.Wheels.Inches = "boat", 40

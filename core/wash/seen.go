@@ -15,16 +15,16 @@ import (
 
 // Asked is a question that a step asks of whoever washes.
 type Asked struct {
-	Text   string           `json:"text"`
+	Text   string            `json:"text"`
 	Expect procedure.YesOrNo `json:"expect" doc:"what the plan counts with"`
 }
 
 // OnAnswer makes a step depend on an answer.
 type OnAnswer struct {
-	Steps    []string         `json:"steps" doc:"steps that ask; one such answer is enough"`
-	Text     string           `json:"text" doc:"what they ask"`
+	Steps    []string          `json:"steps" doc:"steps that ask; one such answer is enough"`
+	Text     string            `json:"text" doc:"what they ask"`
 	Says     procedure.YesOrNo `json:"says" doc:"the answer after which it is done"`
-	Expected bool             `json:"expected" doc:"the plan counts with it"`
+	Expected bool              `json:"expected" doc:"the plan counts with it"`
 }
 
 // Mark is something left open as a reminder.

@@ -113,16 +113,16 @@ type Event struct {
 
 // Detail is what some kinds of event say besides.
 type Detail struct {
-	Matter condition.Matter `json:"matter,omitempty" doc:"Bonded matter found"`
-	Zone   vehicle.Zone     `json:"zone,omitempty" doc:"Where"`
-	Remedy Remedy           `json:"remedy,omitempty" doc:"What is done about it"`
-	To     string           `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
-	Rest   bool             `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
-	Whole  bool             `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part, its time is not its own"`
-	Plan   *Replanned       `json:"plan,omitempty" doc:"What the plan is from now on"`
+	Matter condition.Matter  `json:"matter,omitempty" doc:"Bonded matter found"`
+	Zone   vehicle.Zone      `json:"zone,omitempty" doc:"Where"`
+	Remedy Remedy            `json:"remedy,omitempty" doc:"What is done about it"`
+	To     string            `json:"to,omitempty" maxLength:"80" doc:"Person a step is handed to"`
+	Rest   bool              `json:"rest,omitempty" doc:"Handed over with all that its giver had still to do; the step may be absent then"`
+	Whole  bool              `json:"whole,omitempty" doc:"Of a step done: closed with the rest of its part, its time is not its own"`
+	Plan   *Replanned        `json:"plan,omitempty" doc:"What the plan is from now on"`
 	Says   procedure.YesOrNo `json:"says,omitempty" doc:"Answer to the step's question"`
-	Mark   string           `json:"mark,omitempty" maxLength:"80" doc:"What is closed that was left open"`
-	Next   string           `json:"next,omitempty" maxLength:"80" doc:"Of moved: the step begun since; absent when none is"`
+	Mark   string            `json:"mark,omitempty" maxLength:"80" doc:"What is closed that was left open"`
+	Next   string            `json:"next,omitempty" maxLength:"80" doc:"Of moved: the step begun since; absent when none is"`
 }
 
 // Replanned is the plan as it is from a moment on: it stands in place of the one before, whole.
@@ -273,10 +273,10 @@ type StepState struct {
 	// Replanned is a step that a change of the plan left out: another change may bring it back.
 	Replanned bool `json:"replanned,omitempty"`
 	// Unasked is a step that an answer, or what is expected until it is given, leaves out.
-	Unasked   bool             `json:"unasked,omitempty"`
+	Unasked   bool              `json:"unasked,omitempty"`
 	Answer    procedure.YesOrNo `json:"answer,omitempty" doc:"What was said to its question"`
-	Estimated bool             `json:"estimated,omitempty" doc:"Its begin or its end was not tapped but said later: no time for a standard"`
-	AskAt     time.Time        `json:"askAt,omitzero" doc:"While it runs: from when on it is asked where its hand is now"`
+	Estimated bool              `json:"estimated,omitempty" doc:"Its begin or its end was not tapped but said later: no time for a standard"`
+	AskAt     time.Time         `json:"askAt,omitzero" doc:"While it runs: from when on it is asked where its hand is now"`
 }
 
 // DwellKept is how a dwell went.

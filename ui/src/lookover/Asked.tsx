@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
 import { minutes } from "../kit/format";
 import { Button, Choice, Field, Select, Tick } from "../kit/kit";
@@ -93,6 +94,11 @@ function Watched({ sheet: { look, change } }: { sheet: Sheet }) {
   );
 }
 
+/** What is filmed of a car that is not filmed all over: the front as it is mostly done, or with the wings and sills. */
+const front: Schemas["Zone"][] = ["front", "bonnet", "mirror-left", "mirror-right"];
+const films: Record<string, Schemas["Zone"][]> = { none: [], front, half: [...front, "lower-left", "lower-right"] };
+const same = (a: string[], b: string[]) => a.length === b.length && a.every((z) => b.includes(z));
+
 function Protection({ sheet: { look, change } }: { sheet: Sheet }) {
   return (
     <div className="grid gap-3">
@@ -119,6 +125,16 @@ function Protection({ sheet: { look, change } }: { sheet: Sheet }) {
           { value: "not seen", label: "Not seen" },
           { value: "beads", label: "Beads" },
           { value: "flat", label: "Lies flat" },
+        ]}
+      />
+      <Choice
+        label="Film on part of it"
+        value={Object.keys(films).find((f) => same(films[f] ?? [], look.filmed ?? [])) ?? "other"}
+        onChange={(f) => change({ ...look, filmed: films[f] ?? [] })}
+        options={[
+          { value: "none", label: "None" },
+          { value: "front", label: "Front" },
+          { value: "half", label: "Front half" },
         ]}
       />
     </div>

@@ -60,7 +60,7 @@ export function Places({ form }: { form: ShopForm }) {
   return (
     <Rows
       title="Places"
-      head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to"]}
+      head={["Name", "Cover", "Water", "May run off", "Blower", "Nose points to", "Its own"]}
       keys={fields.map((row) => row.key)}
       cells={(i) => (
         <>
@@ -103,6 +103,9 @@ export function Places({ form }: { form: ShopForm }) {
               className="w-24!"
             />
           </td>
+          <td data-head="Its own">
+            <Own form={form} i={i} />
+          </td>
         </>
       )}
       least={1}
@@ -111,5 +114,31 @@ export function Places({ form }: { form: ShopForm }) {
       onAdd={() => append({ name: "", cover: "shade", supply: "hose", runoff: false, blower: true, heading: 0 })}
       note="Degrees from north: 0 north, 90 east. Local rules on drains decide whether water may run off."
     />
+  );
+}
+
+/** What a place has of its own: its air, its jet, its water, from where its lines reach. */
+function Own({ form, i }: { form: ShopForm; i: number }) {
+  return (
+    <details>
+      <summary className="min-h-hit font-semibold text-tide">Air, jet, water</summary>
+      <div className="grid min-w-44 gap-2 py-2">
+        <NumberField form={form} name={`places.${i}.heated`} label="Heated to, °C" min={-10} max={35} step={0.5} optional />
+        <NumberField
+          form={form}
+          name={`places.${i}.jet`}
+          label="Jet, MPa"
+          hint="10 bar are 1 MPa; over 14 is kept off paint"
+          min={0}
+          max={40}
+          step={0.1}
+          optional
+        />
+        <NumberField form={form} name={`places.${i}.flow`} label="Flow, l/min" min={0} max={60} step={0.1} optional />
+        <NumberField form={form} name={`places.${i}.solids`} label="Dissolved, mg/l" min={0} max={10_000} optional />
+        <TickField form={form} name={`places.${i}.deioniser`} label="Deioniser" />
+        <TickField form={form} name={`places.${i}.oneSide`} label="Lines reach from one side" />
+      </div>
+    </details>
   );
 }

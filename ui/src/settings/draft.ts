@@ -50,7 +50,8 @@ const filled = <T extends object>(all: T) => Object.fromEntries(Object.entries(a
 
 export function asSettings(d: Draft): Settings {
   const services = d.services.map((s) => filled({ ...s, price: s.price === undefined ? undefined : minor(s.price) }));
-  return filled({ ...d, labour: minor(d.labour), services }) as unknown as Settings;
+  const places = d.places.map(filled);
+  return filled({ ...d, labour: minor(d.labour), services, places }) as unknown as Settings;
 }
 
 /** The form's name for a field as the server names it: settings.places[0].name is places.0.name. */

@@ -19,6 +19,7 @@ const fresh: Product = {
   cautions: "",
   coldWater: false,
   forbidsHot: false,
+  sun: "",
 };
 
 const surfaces = ["paint", "glass", "fabric", "rim", "rubber", "liner", "metal"] as const;
@@ -119,6 +120,15 @@ export function Label({ item, done }: { item?: Schemas["ShelfItem"]; done: () =>
         <div className="grid content-end">
           <TickField form={form} name="coldWater" label="Wants cold water" />
           <TickField form={form} name="forbidsHot" label="Never on hot panels" />
+          <PickField
+            form={form}
+            name="sun"
+            label="In the sun"
+            options={[
+              { value: "", label: "allowed" },
+              { value: "never in the sun", label: "never" },
+            ]}
+          />
         </div>
       </div>
       <div className="grid gap-3 md:grid-cols-2">

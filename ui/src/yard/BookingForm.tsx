@@ -141,6 +141,7 @@ function NewVehicle({ form, another }: { form: Form; another: () => void }) {
               />
             </Field>
             <Tick label="Electric" on={spec.electric} onChange={(electric) => onChange({ ...spec, electric })} />
+            <Tick label="Glass roof" on={spec.glassRoof ?? false} onChange={(glassRoof) => onChange({ ...spec, glassRoof })} />
           </div>
         )}
       />
@@ -179,7 +180,7 @@ function When({ form }: { form: Form }) {
           name="ready"
           label="Promised for"
           type="time"
-          rules={{ ...required, validate: (ready, v) => ready > v.arrives || "must be after it comes" }}
+          rules={{ ...required, validate: (ready = "", v) => ready > v.arrives || "must be after it comes" }}
           aria-describedby={after(form.formState.errors)}
         />
       </div>
