@@ -12,6 +12,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/climate"
+	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
@@ -103,6 +104,7 @@ type WaterAnswer struct {
 
 func (s *server) registerShelf(api huma.API) {
 	operation(s, api, get("/shelf", "shelf", "Products, how long they last, and cloths"), shop.See, s.shelf)
+	operation(s, api, get("/shelf/today", "enoughToday", "What today's washes need, against what there is"), shop.See, s.enoughToday)
 	operation(s, api, put("/shelf/{id}", "saveProduct", "A product's label"), shop.KeepShelf, s.saveProduct)
 	operation(s, api, put("/shelf/{id}/count", "countStock", "Count a product"), shop.LookOver, s.countStock)
 	operation(s, api, post("/cloths", "addCloths", "A new set of cloths"), shop.KeepShelf, s.addCloths)
@@ -216,9 +218,6 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 			stock := shelf.Stock{Counted: millilitres(c.CountedMl), CountedAt: c.CountedAt.UTC(),
 				Used: millilitres(used[p.ID].Since), LeadDays: c.LeadDays}
 			forecast := stock.Forecast(millilitres(used[p.ID].Recent), recentDays, s.Now())
-			if p.Ratio == nil {
-				forecast.Says = "Used as it comes: washes do not count it down."
-			}
 			item.Stock, item.Forecast, item.Version = &stock, &forecast, c.Version
 		}
 		sh.Products[i] = item
@@ -308,6 +307,44 @@ func (s *server) saveProduct(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.shelf(ctx, nil)
+}
+
+// enoughToday holds the washes that are still to come today against products, cloths, mixes and water.
+func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Need], error) {
+	zero, err := s.today(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.gatherDay(ctx, zero, nil)
+	if err != nil {
+		return nil, err
+	}
+	places := map[string]condition.Place{}
+	for _, v := range d.views {
+		if v.Booking.Stage.Planned() {
+			places[v.Booking.ID] = v.Booking.Place
+		}
+	}
+	var cars []shelf.Car
+	for _, v := range d.visits {
+		if place, comes := places[v.ID]; comes {
+			cars = append(cars, shelf.Car{Plan: v.Plan, Place: place})
+		}
+	}
+	sh, err := s.shelf(ctx, nil)
+	if err != nil {
+		return nil, err
+	}
+	left, sets := map[string]float64{}, []shelf.Set{}
+	for _, p := range sh.Body.Products {
+		if p.Forecast != nil {
+			left[p.ID] = p.Forecast.Left.Ml()
+		}
+	}
+	for _, c := range sh.Body.Cloths {
+		sets = append(sets, shelf.Set{ID: c.ID, Since: c.Since, ClothSet: c.ClothSet})
+	}
+	return out(shelf.Enough(cars, d.shelf, left, sets))
 }
 
 func (s *server) addCloths(ctx context.Context, in *In[shelf.ClothSet]) (*Out[Shelf], error) {

@@ -172,6 +172,8 @@ func (l *loader) shop() error {
 					Count: 1}},
 			Shifts:   l.shifts(),
 			Labour:   1800,
+			Launder:  40,
+			Water:    420,
 			Services: services(),
 			Seed:     Seed,
 		},

@@ -219,7 +219,7 @@ type LookOver struct {
 	Bonded     []Bonded                       `json:"bonded" maxItems:"200"`
 	Watch      []vehicle.Watch                `json:"watch" maxItems:"20"`
 	Salt       bool                           `json:"salt" doc:"Salt on the car: road or sea"`
-	Filmed     []vehicle.Zone                 `json:"filmed,omitempty" maxItems:"60" doc:"Zones under a protective film, whatever protects the rest"`
+	Filmed     []vehicle.Zone                 `json:"filmed,omitempty" maxItems:"60" doc:"Zones under a film, whatever protects the rest"`
 	Protection Protection                     `json:"protection"`
 	Place      Place                          `json:"place"`
 	Budget     int                            `json:"budget" minimum:"0" maximum:"600" doc:"Minutes there are; 0 for no limit"`

@@ -86,8 +86,12 @@ func (f *filler) addWater(step *FilledStep, s procedure.Step) {
 		from = fmt.Sprintf("%.1f l/min for %.1f min", flow, step.Minutes)
 	}
 	if step.Mix != nil {
-		litres += step.Mix.Water.Ml() / 1000
-		from = join(from, fmt.Sprintf("%.1f l mixed", step.Mix.Water.Ml()/1000))
+		mixed := step.Mix.Water.Ml() / 1000
+		if !poured(step.Mix.Vessel) {
+			mixed = step.Mix.Takes.Ml() / 1000
+		}
+		litres += mixed
+		from = join(from, fmt.Sprintf("%.1f l of mix", mixed))
 	}
 	if litres == 0 {
 		return

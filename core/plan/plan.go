@@ -3,7 +3,6 @@
 package plan
 
 import (
-	"cmp"
 	"errors"
 	"fmt"
 	"maps"
@@ -87,6 +86,8 @@ type Job struct {
 	At      time.Time
 	Past    condition.Past
 	Trainee bool
+	// Launder is what laundering a cloth costs, WaterPrice a cubic metre of water, minor units.
+	Launder, WaterPrice measure.Money
 	// Menu is what the shop sells; the look-over names the service by its id.
 	Menu condition.Menu
 	// Aim is the scratch risk that contact steps are planned to stay under; contact.DefaultAim when zero.
@@ -107,6 +108,7 @@ type Plan struct {
 	Left      float64                `json:"left" doc:"mg of grit left on the car"`
 	Minutes   float64                `json:"minutes"`
 	Cost      measure.Money          `json:"cost" doc:"Product cost, minor units"`
+	Costs     Costs                  `json:"costs" doc:"what it costs besides the people's time"`
 	Litres    float64                `json:"litres" doc:"l of water, run and mixed"`
 	Branches  []Outcome              `json:"branches,omitempty" doc:"what is asked in the work, and how long the wash takes by the answer"`
 	Drop      []Drop                 `json:"drop" doc:"What to leave out first when the time there is does not suffice"`
@@ -148,6 +150,8 @@ type FilledStep struct {
 	Group      procedure.ZoneGroup    `json:"group"`
 	Water      procedure.Water        `json:"water,omitempty"`
 	Mix        *Mix                   `json:"mix,omitempty"`
+	Drawn      *Drawn                 `json:"drawn,omitempty" doc:"Mix that an earlier step has made"`
+	Taken      float64                `json:"taken,omitempty" doc:"ml of product that it takes off the shelf"`
 	Dwell      *Dwell                 `json:"dwell,omitempty"`
 	Ends       []string               `json:"ends,omitempty"`
 	Rewets     []string               `json:"rewets,omitempty"`
@@ -181,6 +185,8 @@ type Mix struct {
 	Reading  measure.Reading        `json:"reading" doc:"How the label prints it"`
 	Millis   measure.Volume         `json:"ml" doc:"ml of product"`
 	Water    measure.Volume         `json:"water" doc:"ml of water"`
+	Takes    measure.Volume         `json:"takes,omitzero" doc:"ml of the mix that the step takes"`
+	Left     measure.Volume         `json:"left,omitzero" doc:"ml of it left after the wash, good for the next"`
 }
 
 // Dwell is how long product works here and now, counted from the end of the application.
@@ -275,6 +281,8 @@ func fill(p procedure.Procedure, at *site) (*filler, error) {
 		return nil, &Refusal{[]string{err.Error()}}
 	}
 	f.leftOver()
+	f.leftIn()
+	f.plan.Costs = f.costs()
 	f.plan.Line = schedule.OnePerson(f.planned(f.plan.unlikely()))
 	f.plan.Minutes = math.Round(f.plan.Line.Minutes*10) / 10
 	f.plan.Branches = f.outcomes()
@@ -429,6 +437,8 @@ type filler struct {
 	*site
 	facts      condition.Facts // the job's, and how this procedure settles what is disagreed on
 	soil       map[vehicle.Zone]contact.Soil
+	vessels    map[string]vessel            // those that were filled, by what is in them
+	spent      float64                      // on product, minor units
 	harm, left float64                      // of all contact steps: drag over the scales of the paint; mg left
 	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
 	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
@@ -447,7 +457,7 @@ type filler struct {
 func newFiller(p procedure.Procedure, at *site) *filler {
 	job, a := at.job, at.assessed
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
-		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}}
+		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}, vessels: map[string]vessel{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(float64(foam) > walked*float64(f.wheelsUnderFoam(p)))
 	f.plan = Plan{
@@ -646,8 +656,9 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 	step.Way = f.wayOf(s)
 	f.contacted = f.contacted || s.Touches()
 	if s.Dose != nil {
-		f.mix(&step, *s.Dose, s.Product)
+		f.mix(&step, s)
 	}
+	f.neat(&step, s)
 	f.addWater(&step, s)
 	if s.Dwell != nil {
 		f.dwell(&step, s)
@@ -804,43 +815,6 @@ func (f *filler) product(class procedure.ProductClass, id string) (Product, bool
 		}
 	}
 	return found, there
-}
-
-func (f *filler) mix(step *FilledStep, d procedure.Dose, named string) {
-	m := &Mix{
-		Product:  string(d.Class),
-		Class:    d.Class,
-		Vessel:   d.Vessel,
-		Readings: d.Ratio.Readings(),
-		Reading:  d.Reading,
-	}
-	if d.ByWater {
-		m.Millis, m.Water = d.Ratio.ForWater(d.Fill), d.Fill
-	} else {
-		m.Millis, m.Water = d.Ratio.ForTotal(d.Fill)
-	}
-	from := fmt.Sprintf(
-		"%s in %.1f l: %.4g %% product",
-		d.Ratio.In(measure.PartsPlusParts),
-		d.Fill.In(measure.Litre),
-		d.Ratio.Percent(),
-	)
-	source := "Common practice; the label wins"
-	p, ok := f.product(d.Class, named)
-	if f.part != nil && f.part.N > 1 { // mixed for the first part; the vessel goes along
-		step.Product, step.ProductID = cmp.Or(p.Name, string(d.Class)), p.ID
-		return
-	}
-	if ok {
-		m.Product, m.ID = p.Name, p.ID
-		cost := measure.Money(math.Round(m.Millis.In(measure.Litre) * float64(p.CostPerL)))
-		f.plan.Cost += cost
-		if p.Cautions != "" {
-			step.Cautions = append(step.Cautions, p.Name+": "+p.Cautions)
-		}
-	}
-	step.Mix = m
-	step.Figures = append(step.Figures, Figure{"Product", fmt.Sprintf("%.0f ml", m.Millis.Ml()), from, source})
 }
 
 // filmOf is the film that a step leaves to dry.

@@ -406,6 +406,7 @@ func (f *filler) warn() {
 		)
 	}
 	f.plan.Warnings = append(f.plan.Warnings, f.plan.Line.Late...)
+	f.plan.Warnings = append(f.plan.Warnings, f.unshelved()...)
 	f.plan.Warnings = append(f.plan.Warnings, climate.Cautions(f.here)...)
 	if f.here.Rain > 0 {
 		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Rain at that hour, %.1f mm/h: nothing dries, and protection put on "+

@@ -263,6 +263,7 @@ func (d *differ) step(old, new Step) {
 	d.yes(id, name+"a second wash", old.Again, new.Again)
 	d.yes(id, name+"works product in fresh", old.Fresh, new.Fresh)
 	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
+	d.text(id, name+"how much it takes", sayAmount(old.Uses), sayAmount(new.Uses))
 	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))
 	d.text(id, name+"what shows that it works", cue(old.Dwell), cue(new.Dwell))
 	d.list(id, name+"takes off", old.Ends, new.Ends)
@@ -308,7 +309,27 @@ func sayDose(x *Dose) string {
 	if x.ByWater {
 		of = " of water"
 	}
-	return fmt.Sprintf("%s %s, %.0f ml%s in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), of, x.Vessel)
+	said := fmt.Sprintf("%s %s, %.0f ml%s in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), of, x.Vessel)
+	for _, s := range x.Stronger {
+		said += fmt.Sprintf("; %s when %s", s.Ratio.In(x.Reading), s.When.Sentence())
+	}
+	return said
+}
+
+func sayAmount(u *Consumption) string {
+	if u == nil {
+		return ""
+	}
+	var parts []string
+	for _, p := range []struct {
+		ml float64
+		of string
+	}{{u.Fixed, ""}, {u.PerM2, " a m²"}, {u.PerWheel, " a wheel"}} {
+		if p.ml > 0 {
+			parts = append(parts, fmt.Sprintf("%g ml%s", p.ml, p.of))
+		}
+	}
+	return strings.Join(parts, " and ")
 }
 
 func sayDwell(w *Dwell) string {

@@ -143,6 +143,7 @@ func (s Step) facts() []string {
 	add("leaves open", strings.Join(s.Opens, ", "))
 	add("closes", strings.Join(s.Closes, ", "))
 	add("mix", sayDose(s.Dose))
+	add("takes", sayAmount(s.Uses))
 	add("product", string(s.Class))
 	add("works", sayDwell(s.Dwell))
 	add("tool", s.Tool)

@@ -181,6 +181,7 @@ type Step struct {
 	WetPaint  bool           `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
 	Again     bool           `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
 	Dose      *Dose          `json:"dose,omitempty"`
+	Uses      *Consumption        `json:"uses,omitempty" doc:"What it takes of its product, or of its mix; by the product's kind when unsaid"`
 	Dwell     *Dwell         `json:"dwell,omitempty"`
 	Ends      []string       `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
@@ -233,6 +234,31 @@ type Dose struct {
 	ByWater bool           `json:"byWater" doc:"Ratio applies to the water already in the vessel"`
 	// Reading is how the label prints the ratio.
 	Reading measure.Reading `json:"reading"`
+	// Stronger are other strengths by condition; the last that holds is mixed.
+	Stronger []Strength `json:"stronger,omitempty" doc:"Other strengths where a condition holds: stronger at grade 3"`
+}
+
+// Strength is a ratio that is mixed where a condition holds.
+type Strength struct {
+	When  Rule          `json:"when"`
+	Ratio measure.Ratio `json:"ratio"`
+}
+
+// Here is the dose as it is mixed where some facts hold.
+func (d Dose) Here(facts condition.Facts) Dose {
+	for _, s := range d.Stronger {
+		if s.When.Holds(facts) {
+			d.Ratio = s.Ratio
+		}
+	}
+	return d
+}
+
+// Consumption is how much of a product, or of its mix, a step takes: ml in all, a square metre, a wheel.
+type Consumption struct {
+	Fixed    float64 `json:"fixed,omitempty" minimum:"0" maximum:"20000"`
+	PerM2    float64 `json:"perM2,omitempty" minimum:"0" maximum:"2000"`
+	PerWheel float64 `json:"perWheel,omitempty" minimum:"0" maximum:"2000"`
 }
 
 // Water is the water a step wants.
@@ -447,6 +473,9 @@ func (p Procedure) Check() error {
 		}
 		if s.Cloths < 0 || s.Cloths > 0 && s.Technique != ContactTowel {
 			add("step %s: cloths are counted for a towel wash, zero or more", s.ID)
+		}
+		if u := s.Uses; u != nil && (u.Fixed < 0 || u.PerM2 < 0 || u.PerWheel < 0 || u.Fixed+u.PerM2+u.PerWheel == 0) {
+			add("step %s uses: an amount above zero, in all, a square metre or a wheel", s.ID)
 		}
 		if s.Time.Fixed < 0 || s.Time.Body < 0 || s.Time.PerWheel < 0 {
 			add("step %s: times must be zero or more", s.ID)

@@ -27,8 +27,19 @@ type Set struct {
 func UsesOf(p plan.Plan, sets []Set) Uses {
 	u := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
 	for _, s := range p.Steps {
-		if s.Mix != nil && s.Mix.ID != "" {
-			u.Products[s.Mix.ID] += s.Mix.Millis.Ml()
+		if s.If != nil && !s.If.Expected {
+			continue
+		}
+		id := s.ProductID
+		if s.Mix != nil {
+			id = s.Mix.ID
+		}
+		switch {
+		case id == "":
+		case s.Taken > 0:
+			u.Products[id] += s.Taken
+		case s.Mix != nil: // a plan from before it was known how much of a mix a wash takes
+			u.Products[id] += s.Mix.Millis.Ml()
 		}
 		if n := procedure.ClothCount(s.Cloth); n > 0 && s.Colour != "" {
 			if set, there := setFor(s.Cloth, s.Colour, sets); there {

@@ -28,6 +28,8 @@ type Settings struct {
 	Places   []condition.Place         `json:"places" minItems:"1" maxItems:"30" doc:"Where the shop washes"`
 	Machines []Equipment               `json:"machines,omitempty" maxItems:"20" doc:"what is shared: one of each when unsaid"`
 	Shifts   []Shift                   `json:"shifts,omitempty" maxItems:"60" doc:"who works when; all day when unsaid"`
+	Launder  measure.Money             `json:"launder,omitempty" minimum:"0" doc:"what laundering a cloth costs, minor units"`
+	Water    measure.Money             `json:"water,omitempty" minimum:"0" doc:"what a cubic metre of water and drain costs, minor units"`
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; 45 when unsaid"`

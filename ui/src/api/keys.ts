@@ -25,6 +25,7 @@ export const keys = {
   plan: key("plan"),
   procedure: key("procedure"),
   procedures: key("procedures"),
+  enough: key("enough"),
   questions: key("questions"),
   readings: key("readings"),
   ready: key("ready"),

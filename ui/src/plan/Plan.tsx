@@ -342,7 +342,10 @@ function Filled({
           ) : (
             <Figure value={String(plan.rinses)} label="rinses of the mitt" />
           )}
-          <Figure value={money(plan.cost, me?.currency ?? "")} label="product" />
+          <Figure
+            value={money(plan.costs.product + plan.costs.cloths + plan.costs.water, me?.currency ?? "")}
+            label={`product ${money(plan.costs.product, "")}, ${plural(plan.costs.used, "cloth")} ${money(plan.costs.cloths, "")}, water ${money(plan.costs.water, "")}`}
+          />
           <Figure value={q.volume(plan.litres * 1000)} label="water" />
           <Figure value={minutes(plan.minutes)} label="one person, as written" />
         </div>
@@ -457,6 +460,12 @@ function Detail({ s, view }: { s: FilledStep; view: Schemas["PlanView"] }) {
           <Line name="Mix">
             <b className="num">{q.volume(s.mix.ml)}</b> {s.mix.product} + <b className="num">{q.volume(s.mix.water)}</b> water in the{" "}
             {s.mix.vessel}
+            {s.mix.takes !== undefined && s.mix.takes < s.mix.ml + s.mix.water - 1 && (
+              <span className="block">
+                This step takes <b className="num">{q.volume(s.mix.takes)}</b>; <b className="num">{q.volume(s.mix.left ?? 0)}</b> are left
+                after the wash, good for the next.
+              </span>
+            )}
             <span className="block text-sm text-faded">
               <Ratio readings={s.mix.readings} note={`The label reads “${s.mix.reading}”.`} />
             </span>
@@ -483,7 +492,17 @@ function Detail({ s, view }: { s: FilledStep; view: Schemas["PlanView"] }) {
             {plural(s.panels.perRinse, "panel")} before the car is rinsed
           </Line>
         )}
-        {s.product && <Line name="Product">{s.product}, as it comes</Line>}
+        {s.drawn ? (
+          <Line name="Takes">
+            <b className="num">{q.volume(s.drawn.takes)}</b> out of the {s.drawn.vessel}, mixed before
+          </Line>
+        ) : (
+          s.product && (
+            <Line name="Product">
+              {s.product}, as it comes{s.taken ? `: ${q.volume(s.taken)}` : ""}
+            </Line>
+          )
+        )}
         {s.water && <Line name="Water">{sentence(s.water)}</Line>}
         {s.tool && <Line name="Tool">{s.tool}</Line>}
         {s.cloth && (

@@ -6,6 +6,7 @@ import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 import { Condition } from "./Condition";
+import { Strengths, Takes } from "./Amounts";
 import { SeenInWork } from "./SeenInWork";
 import { type Change, stepEdits } from "./stepEdits";
 import { type Procedure, type Step, stepsOf, touches } from "./words";
@@ -93,6 +94,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
       <Time step={step} set={set} />
       <Group title="Product">
         <Product step={step} set={set} lists={lists} />
+        <Strengths step={step} set={set} />
       </Group>
       <Dwell step={step} set={set} working={working} />
       <Condition label="It applies" rule={step.when} onChange={(when) => set({ when })} />
@@ -414,6 +416,7 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
           <Tick label="The ml are water; the product comes on top" on={d.byWater} onChange={(byWater) => put({ byWater })} />
         </>
       )}
+      {mode !== "none" && <Takes step={step} set={set} />}
     </div>
   );
 }

@@ -164,6 +164,8 @@ function Money({ form }: { form: ShopForm }) {
           max={100_000}
           step={0.01}
         />
+        <NumberField form={form} name="launder" label="Laundering a cloth costs" min={0} max={1_000} step={0.01} />
+        <NumberField form={form} name="water" label="A cubic metre of water costs" hint="With the drain" min={0} max={10_000} step={0.01} />
       </div>
     </Panel>
   );

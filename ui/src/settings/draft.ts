@@ -11,9 +11,14 @@ export type ServiceDraft = Omit<Service, "price" | "minutes" | Lists> & {
 } & { [K in Lists]: NonNullable<Service[K]> };
 
 /** The settings as they are filled in: money in whole units, and lists that are always there. */
-export interface Draft extends Omit<Settings, "labour" | "services" | "vessels" | "machines" | "shifts" | "pins" | "ratio"> {
+export interface Draft extends Omit<
+  Settings,
+  "labour" | "launder" | "water" | "services" | "vessels" | "machines" | "shifts" | "pins" | "ratio"
+> {
   ratio: NonNullable<Settings["ratio"]>;
   labour: number;
+  launder: number;
+  water: number;
   services: ServiceDraft[];
   vessels: NonNullable<Settings["vessels"]>;
   machines: NonNullable<Settings["machines"]>;
@@ -36,6 +41,8 @@ export const asDraft = (s: Settings): Draft => ({
   ...s,
   ratio: s.ratio ?? "parts plus parts",
   labour: (s.labour ?? 0) / 100,
+  launder: (s.launder ?? 0) / 100,
+  water: (s.water ?? 0) / 100,
   services: (s.services ?? []).map(asServiceDraft),
   vessels: s.vessels ?? [],
   machines: s.machines ?? [],
@@ -51,7 +58,14 @@ const filled = <T extends object>(all: T) => Object.fromEntries(Object.entries(a
 export function asSettings(d: Draft): Settings {
   const services = d.services.map((s) => filled({ ...s, price: s.price === undefined ? undefined : minor(s.price) }));
   const places = d.places.map(filled);
-  return filled({ ...d, labour: minor(d.labour), services, places }) as unknown as Settings;
+  return filled({
+    ...d,
+    labour: minor(d.labour),
+    launder: minor(d.launder),
+    water: minor(d.water),
+    services,
+    places,
+  }) as unknown as Settings;
 }
 
 /** The form's name for a field as the server names it: settings.places[0].name is places.0.name. */

@@ -9,6 +9,7 @@ import { Button, Choice, Head, Loading, Panel, Table, Tag, Trouble } from "../ki
 import { Ratio } from "../kit/ratio";
 import { Bench } from "./Bench";
 import { Label } from "./Label";
+import { Today } from "./Today";
 import { keys } from "../api/keys";
 
 /** What stands on the shelf, how long it lasts, and the bench to mix it at. */
@@ -36,6 +37,7 @@ function Filled({ shelf }: { shelf: Schemas["Shelf"] }) {
           <Bench products={shelf.products} />
         </div>
         <div className="grid min-w-0 gap-4">
+          <Today />
           <Products products={shelf.products} />
           <Cloths cloths={shelf.cloths} />
           <Bucket />

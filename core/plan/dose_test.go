@@ -1,0 +1,108 @@
+package plan
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/condition"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+)
+
+// shelved is a job with products that cost ten a litre.
+func shelved(j Job, classes ...procedure.ProductClass) Job {
+	for _, c := range classes {
+		j.Shelf = append(j.Shelf, Product{ID: string(c), Name: string(c), Class: c, CostPerL: 1000})
+	}
+	return j
+}
+
+// A product used as it comes costs what is taken of it: two sprays of some 1.2 ml a panel of 0.8 m2, a ribbon of 5 ml a
+// tyre (model).
+func TestWhatIsUsedNeatCosts(t *testing.T) {
+	j := shelved(job(1), procedure.SpraySeal, procedure.TyreGel)
+	j.LookOver.Service, j.LookOver.TyreShine = "signature", true
+	p := resolve(t, procedure.Maintenance(), j)
+	seal, gel := p.find("seal"), p.find("tyres")
+	assert.InDelta(t, 3*seal.Area, seal.Taken, 0.1)
+	assert.InDelta(t, 20, gel.Taken, 0.01, "four tyres")
+	assert.InDelta(t, 10*(seal.Taken+gel.Taken)/10, float64(p.Cost), 1)
+
+	own := procedure.Maintenance()
+	for i, stage := range own.Stages {
+		for k, s := range stage.Steps {
+			if s.ID == "seal" {
+				own.Stages[i].Steps[k].Uses = &procedure.Consumption{Fixed: 40}
+			}
+		}
+	}
+	assert.InDelta(t, 40, resolve(t, own, j).find("seal").Taken, 0.01, "the procedure says how much")
+}
+
+// A sprayer is mixed once for all its steps, costs what is taken out of it, and what is left is told; a bucket and a foam
+// bottle are poured away and cost whole.
+func TestAVesselIsMixedOnce(t *testing.T) {
+	j := shelved(job(2), procedure.Degreaser, procedure.FoamProduct, procedure.Shampoo)
+	p := resolve(t, procedure.Maintenance(), j)
+	wheels := p.madeFrom("wheels")
+	require.Len(t, wheels, 4)
+	mixed := wheels[0].Mix
+	require.NotNil(t, mixed)
+	assert.InDelta(t, 60, mixed.Takes.Ml(), 0.01, "one wheel")
+	for _, w := range wheels[1:] {
+		assert.Nil(t, w.Mix)
+		require.NotNil(t, w.Drawn)
+		assert.Equal(t, mixed.Vessel, w.Drawn.Vessel)
+	}
+	left := 1000. - 4*60
+	if bugs := p.find("bugs"); bugs != nil && bugs.Drawn != nil {
+		left -= bugs.Drawn.Takes.Ml()
+	}
+	assert.InDelta(t, left, mixed.Left.Ml(), 1)
+	foam, fill := p.find("foam"), p.find("fill")
+	assert.Zero(t, foam.Mix.Left.Ml())
+	assert.InDelta(t, foam.Mix.Millis.Ml(), foam.Taken, 0.1, "a foam bottle does one car")
+	assert.InDelta(t, fill.Mix.Millis.Ml(), fill.Taken, 0.1)
+	spent := 0.0
+	for _, s := range p.likely() {
+		if s.ProductID != "" || s.Mix != nil && s.Mix.ID != "" {
+			spent += s.Taken
+		}
+	}
+	assert.Contains(t, p.Warnings, "Nothing on the shelf is a citrus pre-wash: it is counted at no cost.")
+	assert.InDelta(t, spent, float64(p.Cost), 1, "a ml costs one")
+}
+
+// Two to four ounces a bucket: stronger from grade 3 on (handbook, section 7).
+func TestADoseIsStrongerWhereItIsDirtier(t *testing.T) {
+	p := procedure.Maintenance()
+	strong, err := measure.NewRatio(1, 100, measure.PartsPlusParts)
+	require.NoError(t, err)
+	for i, stage := range p.Stages {
+		for k, s := range stage.Steps {
+			if s.ID == "fill" {
+				d := *s.Dose
+				d.Stronger = []procedure.Strength{{When: procedure.Min(condition.GradeLower, 3), Ratio: strong}}
+				p.Stages[i].Steps[k].Dose = &d
+			}
+		}
+	}
+	light, heavy := resolve(t, p, job(1)).find("fill").Mix, resolve(t, p, job(3)).find("fill").Mix
+	assert.InDelta(t, 24, light.Millis.Ml(), 0.1)
+	assert.InDelta(t, 120, heavy.Millis.Ml(), 0.1)
+}
+
+// Besides the people a wash costs product, laundering and water, each of its own.
+func TestWhatAWashCosts(t *testing.T) {
+	j := job(1)
+	j.Launder, j.WaterPrice = 40, 350
+	p := resolve(t, procedure.Maintenance(), j)
+	assert.Equal(t, p.Cost, p.Costs.Product)
+	assert.EqualValues(t, 40*p.Costs.Used, p.Costs.Cloths)
+	assert.GreaterOrEqual(t, p.Costs.Used, 5, "mitt, wheel mitt, two drying towels, a shut towel")
+	assert.InDelta(t, 350*p.Litres/1000, float64(p.Costs.Water), 1)
+	four := resolve(t, procedure.RinselessTowels(), j)
+	assert.GreaterOrEqual(t, four.Costs.Used, four.Towels)
+}
