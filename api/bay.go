@@ -102,8 +102,14 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if !me.Role.Leads() && v.Booking.WasherID != nil && *v.Booking.WasherID != me.ID {
-		return nil, forbidden("This one is given to " + v.Booking.Washer.Name + ". Ask the lead to give it to you.")
+	if v.Booking.WasherID != nil && *v.Booking.WasherID != me.ID {
+		may, err := s.mayStandIn(ctx, *v.Booking.WasherID, me.Role)
+		if err != nil {
+			return nil, err
+		}
+		if !may {
+			return nil, forbidden("This one is given to " + v.Booking.Washer.Name + ". Ask the lead to give it to you.")
+		}
 	}
 	l, err := looked(v)
 	if err != nil {

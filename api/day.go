@@ -59,6 +59,7 @@ type DayPerson struct {
 	Person PersonRef       `json:"person"`
 	Shut   []schedule.Span `json:"shut"`
 	Busy   measure.Seconds `json:"busy"`
+	Absent bool            `json:"absent" doc:"is not there on that day"`
 }
 
 // DayBay is a place and when it may not be used.
@@ -102,6 +103,7 @@ func (s *server) registerDay(api huma.API) {
 		shop.RunTheDay,
 		s.improveDay,
 	)
+	operation(s, api, put("/day/absent", "setAbsent", "Say who is not there today, and lay the day out again"), shop.RunTheDay, s.setAbsent)
 	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), shop.See, s.exportDay)
 	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
 	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)
@@ -135,6 +137,7 @@ type dayPlan struct {
 	kit     []schedule.Machine
 	people  []schedule.Person
 	hours   []climate.Hour
+	absent  []string // ids of who is not there
 }
 
 // gatherDay reads the day that begins at zero; change alters the bookings before they are planned.
@@ -165,6 +168,9 @@ func (s *server) gatherDay(
 	if d.hours, err = s.hoursOf(ctx, d.zero); err != nil {
 		return d, err
 	}
+	if d.absent, err = s.Store.Absent(ctx, d.zero); err != nil {
+		return d, err
+	}
 	d.open()
 	for _, v := range d.views {
 		d.cards = append(d.cards, s.card(ctx, v, states, d.basis.settings.Menu()))
@@ -180,6 +186,9 @@ func (d *dayPlan) open() {
 			if shift.PersonID == h.person.ID {
 				h.as.Shut = append(h.as.Shut, shift.Off(d.zero)...)
 			}
+		}
+		if d.absentToday(h.person.ID) {
+			h.as.Shut = []schedule.Span{allDay}
 		}
 		d.people = append(d.people, h.as)
 	}
@@ -208,12 +217,12 @@ func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, 
 		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
 	}
 	visit.Arrives = max(0, visit.Arrives)
-	if b.WasherID != nil {
+	if b.WasherID != nil && !d.absentToday(*b.WasherID) { // theirs again when they are back
 		visit.Washer = d.here(*b.WasherID)
 	}
 	if b.Arranged != nil {
 		for _, id := range b.Arranged.People {
-			if d.here(id) != "" && id != visit.Washer {
+			if d.here(id) != "" && id != visit.Washer && !d.absentToday(id) {
 				visit.Helpers = append(visit.Helpers, id)
 			}
 		}
@@ -453,7 +462,7 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 	}
 	slices.SortStableFunc(v.Visits, func(a, b DayVisit) int { return int(a.Start - b.Start) })
 	for k, h := range d.hands {
-		person := DayPerson{Person: ref(h.person), Shut: d.people[k].Shut}
+		person := DayPerson{Person: ref(h.person), Shut: d.people[k].Shut, Absent: d.absentToday(h.person.ID)}
 		if person.Shut == nil {
 			person.Shut = []schedule.Span{}
 		}

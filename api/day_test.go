@@ -19,6 +19,7 @@ import (
 	"uskel/core/climate"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
@@ -480,5 +481,61 @@ func TestTheDayWhenClocksAreChanged(t *testing.T) {
 		require.NotEmpty(t, day.Visits)
 		assert.True(t, promised.Equal(booked.PromisedAt))
 		assert.Zero(t, day.Visits[0].Late)
+	}
+}
+
+// Somebody is absent this morning: one action lays the day out again and says what moves. What was given to them is done by
+// others, stays theirs, and is theirs again when they are back.
+func TestSomebodyIsAbsent(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	osk := lead.id("osk")
+	absent := func(is bool) api.AbsentView {
+		return told[api.AbsentView](lead, "PUT", "/day/absent", map[string]any{"personId": osk, "absent": is})
+	}
+	washes := func(d api.DayView) (given, does int) {
+		for _, v := range d.Visits {
+			if v.Booking.Stage.Planned() && v.Booking.Washer != nil && v.Booking.Washer.ID == osk {
+				given++
+			}
+			if v.Booking.Stage.Planned() && slices.Contains(v.Who, "Osk Pellow") {
+				does++
+			}
+		}
+		return given, does
+	}
+	before := told[api.DayView](lead, "GET", "/day", nil)
+	given, does := washes(before)
+	require.Positive(t, given, "the demo gives him a wash that is still to come")
+	require.Positive(t, does)
+	gone := absent(true)
+	stays, none := washes(gone.Day)
+	assert.Equal(t, given, stays)
+	assert.Zero(t, none)
+	for _, p := range gone.Day.People {
+		assert.Equal(t, p.Person.ID == osk, p.Absent, p.Person.Name)
+	}
+	again := absent(true)
+	assert.Empty(t, again.Shifted, "said twice nothing moves")
+	back := absent(false)
+	_, does = washes(back.Day)
+	assert.Positive(t, does)
+	s.as("osk").do("PUT", "/api/day/absent", map[string]any{"personId": osk, "absent": true}).problem(403)
+	assert.Contains(t, lead.do("PUT", "/api/day/absent", map[string]any{"personId": lead.id("hesper"), "absent": true}).problem(422).says(),
+		"nobody who washes here")
+}
+
+// What today's washes need stands against what is there; what was never counted says so.
+func TestEnoughForToday(t *testing.T) {
+	lead := open(t).as("maren")
+	needs := told[[]shelf.Need](lead, "GET", "/shelf/today", nil)
+	kinds := map[shelf.NeedKind]int{}
+	for _, n := range needs {
+		kinds[n.Kind]++
+		assert.NotEmpty(t, n.Says, n.What)
+		assert.Positive(t, n.Need, n.What)
+	}
+	for _, kind := range []shelf.NeedKind{shelf.NeedsProduct, shelf.NeedsMix, shelf.NeedsCloths, shelf.NeedsWater} {
+		assert.Positive(t, kinds[kind], kind)
 	}
 }

@@ -24,7 +24,7 @@ import (
 // Told is a change as screens are told of it: they fetch anew what it touches. A change of a wash that runs brings
 // its pulse, so that yards need not ask.
 type Told struct {
-	Topic string      `json:"topic" doc:"wash, booking, look-over, audit or notice; all when anything may have changed"`
+	Topic string      `json:"topic" doc:"wash, booking, look-over, audit, notice or absence; all when anything may have changed"`
 	Ref   string      `json:"ref,omitempty" doc:"id of what changed"`
 	Pulse *wash.Pulse `json:"pulse,omitempty" doc:"of a wash: how it stands"`
 }

@@ -331,18 +331,25 @@ func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Nee
 			cars = append(cars, shelf.Car{Plan: v.Plan, Place: place})
 		}
 	}
-	sh, err := s.shelf(ctx, nil)
+	counts, err := s.Store.Stock(ctx)
+	if err != nil {
+		return nil, err
+	}
+	used, err := s.Store.UsedProducts(ctx, s.Now().AddDate(0, 0, -recentDays))
+	if err != nil {
+		return nil, err
+	}
+	cloths, err := s.Store.Cloths(ctx)
 	if err != nil {
 		return nil, err
 	}
 	left, sets := map[string]float64{}, []shelf.Set{}
-	for _, p := range sh.Body.Products {
-		if p.Forecast != nil {
-			left[p.ID] = p.Forecast.Left.Ml()
-		}
+	for _, c := range counts {
+		left[c.ProductID] = c.CountedMl - used[c.ProductID].Since
 	}
-	for _, c := range sh.Body.Cloths {
-		sets = append(sets, shelf.Set{ID: c.ID, Since: c.Since, ClothSet: c.ClothSet})
+	for _, c := range cloths {
+		sets = append(sets, shelf.Set{ID: c.ID, Since: c.Since,
+			ClothSet: shelf.ClothSet{Kind: c.Kind, Colour: c.Colour, Count: c.Count, Limit: c.WashLimit}})
 	}
 	return out(shelf.Enough(cars, d.shelf, left, sets))
 }

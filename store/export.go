@@ -45,6 +45,7 @@ var exported = []struct{ table, columns string }{
 	{"standards", "*"},
 	{"notices", "*"},
 	{"readings", "*"},
+	{"absences", "*"},
 }
 
 // Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a

@@ -10,7 +10,7 @@ import (
 // to every listener alike.
 type Change struct {
 	No    int64
-	Topic string // wash, booking, look-over, audit, notice
+	Topic string // wash, booking, look-over, audit, notice, absence
 	Ref   string
 }
 

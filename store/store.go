@@ -333,6 +333,7 @@ var ours = []string{
 	"sign_in_places",
 	"shop_kind",
 	"sign_in_codes",
+	"absences",
 	"setup_code",
 	"devices",
 	"sign_ins",

@@ -181,7 +181,7 @@ type Step struct {
 	WetPaint  bool           `json:"wetPaint,omitempty" doc:"Protection meant for wet paint, before drying"`
 	Again     bool           `json:"again,omitempty" doc:"A second wash: what it meets has been washed once"`
 	Dose      *Dose          `json:"dose,omitempty"`
-	Uses      *Consumption        `json:"uses,omitempty" doc:"What it takes of its product, or of its mix; by the product's kind when unsaid"`
+	Uses      *Consumption   `json:"uses,omitempty" doc:"What it takes of its product, or of its mix; by the product's kind when unsaid"`
 	Dwell     *Dwell         `json:"dwell,omitempty"`
 	Ends      []string       `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`

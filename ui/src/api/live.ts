@@ -17,6 +17,8 @@ export function touched({ topic, ref }: Told): Key[] {
       return [keys.plan(ref), keys.yard(), keys.day(), keys.slots(), keys.yours(), keys.vehicle()];
     case "audit":
       return [keys.audit(ref), keys.audits(), keys.yard(), keys.yours(), keys.vehicle()];
+    case "absence":
+      return [keys.yard(), keys.day(), keys.slots(), keys.yours()];
     case "notice":
       return [keys.outbox()];
     default: // anything may have changed

@@ -6,6 +6,7 @@ import { useMay } from "../api/shop";
 import { dateOf, day as dayName, fullDay, hour, seconds, sentence } from "../kit/format";
 import { Away, Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Table, Tag, Trouble, useNarrow } from "../kit/kit";
 import { Pulls, useLane, usePull } from "../ribbon/Pull";
+import { Absences } from "./Absences";
 import { Say } from "./Say";
 import { keys } from "../api/keys";
 import { useSearchParams } from "react-router";
@@ -153,6 +154,7 @@ export function Day() {
               </p>
             </Panel>
           )}
+          {lead && !trial.data && <Absences people={view.people} />}
           <Outbox />
         </div>
         <div className="xl:col-span-2">
