@@ -129,6 +129,10 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	if made.Index > contact.LeadsYes && !me.Role.Leads() {
+		return nil, forbidden(fmt.Sprintf("The scratch risk is %.0f of 100: above %d the lead says yes. Ask them to take it into the bay, or "+
+			"choose a kinder wash.", made.Index, contact.LeadsYes))
+	}
 	varies, err := s.varies(ctx, in.Body.WasherID)
 	if err != nil {
 		return nil, err

@@ -17,6 +17,7 @@ import (
 
 	"uskel/api"
 	"uskel/core/climate"
+	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/shelf"
@@ -538,4 +539,31 @@ func TestEnoughForToday(t *testing.T) {
 	for _, kind := range []shelf.NeedKind{shelf.NeedsProduct, shelf.NeedsMix, shelf.NeedsCloths, shelf.NeedsWater} {
 		assert.Positive(t, kinds[kind], kind)
 	}
+}
+
+// Above a scratch risk of 60 the lead says yes before a wash begins: nobody else takes it into the bay.
+func TestTheLeadSaysYesToARisk(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	settings := told[api.SettingsView](lead, "GET", "/settings", nil)
+	card := told[api.VehicleCard](lead, "POST", "/vehicles", map[string]any{"plate": "RSK 1", "label": "Dark one",
+		"spec": vehicle.Vehicle{Body: vehicle.Pickup, Shade: vehicle.Dark, Finish: vehicle.Soft,
+			Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes}}})
+	place := settings.Settings.Places[0]
+	place.Supply = condition.Hose
+	booked := told[api.BookingCard](lead, "POST", "/bookings", api.NewBooking{VehicleID: card.ID, ArrivesAt: morning,
+		PromisedAt: morning.Add(4 * time.Hour), Service: "basic", Place: place, WasherID: lead.id("osk")})
+	look := told[api.LookOverView](lead, "GET", "/bookings/"+booked.ID+"/look-over", nil).LookOver
+	for _, part := range vehicle.Pickup.Parts() {
+		look.Grades[part.Zone] = 2
+	}
+	told[api.LookOverView](lead, "PUT", "/bookings/"+booked.ID+"/look-over", map[string]any{"version": 0, "lookOver": look})
+	begin := func(c *caller) reply {
+		return c.do("POST", "/api/bookings/"+booked.ID+"/wash", map[string]any{"procedure": "hose-two-bucket", "washerId": lead.id("osk")})
+	}
+	p := told[api.PlanView](lead, "GET", "/bookings/"+booked.ID+"/plan?procedure=hose-two-bucket", nil)
+	at := slices.IndexFunc(p.Choices, func(c plan.Choice) bool { return c.Procedure == "hose-two-bucket" })
+	require.Greater(t, p.Choices[at].Index, 60.0, "a hose alone on a large car with soft dark paint")
+	assert.Contains(t, begin(s.as("osk")).problem(403).says(), "the lead says yes")
+	begin(lead).is(200)
 }

@@ -155,6 +155,40 @@ func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, mad
 	return plan.Better(plan.Hour{At: f.at, Plan: made}, later, of.PromisedAt), nil
 }
 
+// waysOut are the two cheapest ways to keep every dwell of a plan that does not keep them: tried once for a job and a
+// plan, as long as they stay what they are.
+func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made plan.Plan) ([]plan.WayOut, error) {
+	at := slices.IndexFunc(f.methods, func(p procedure.Procedure) bool { return p.ID == made.Procedure })
+	if at < 0 {
+		return nil, nil
+	}
+	key, err := keyOf(f.job, made.Procedure, made.Version, of.PromisedAt, f.settings.Places)
+	if err != nil {
+		return nil, err
+	}
+	if ways, known := s.ways.find(key); known {
+		return ways, nil
+	}
+	where := plan.Elsewhere{Places: f.settings.Places, Promised: of.PromisedAt}
+	for hour := f.at.Truncate(time.Hour).Add(time.Hour); hour.Before(of.PromisedAt) && len(where.Hours) < mostHours; hour = hour.Add(time.Hour) {
+		weather, _, err := s.Station.Read(ctx, hour)
+		if err != nil {
+			return nil, err
+		}
+		where.Hours = append(where.Hours, plan.HourAir{At: hour, Weather: weather})
+	}
+	ways := plan.WaysOut(f.methods[at], f.job, made, where)
+	zone, err := time.LoadLocation(f.settings.TimeZone)
+	if err != nil {
+		return nil, err
+	}
+	for i := range ways {
+		ways[i].Says = ways[i].Words(func(at time.Time) string { return at.In(zone).Format("15:04") })
+	}
+	s.ways.keep(key, ways)
+	return ways, nil
+}
+
 // mostHours is how many later hours are tried.
 const mostHours = 12
 

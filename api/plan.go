@@ -121,6 +121,7 @@ type PlanView struct {
 	Made        time.Time            `json:"made"`
 	At          time.Time            `json:"at" doc:"the hour whose weather it is made for"`
 	Better      *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
+	Ways        []plan.WayOut        `json:"ways,omitempty" doc:"where not every dwell is kept: the two cheapest ways that keep them"`
 }
 
 func (s *server) registerPlan(api huma.API) {
@@ -334,6 +335,9 @@ func (s *server) plan(ctx context.Context, in *struct {
 		Look:   l, Made: s.Now(), At: f.at, Missing: map[string][]string{}}
 	for _, c := range view.Choices {
 		if c.Plan != nil && v.Wash == nil {
+			if view.Ways, err = s.waysOut(ctx, f, v.Booking, *c.Plan); err != nil {
+				return nil, err
+			}
 			if view.Better, err = s.betterHour(ctx, f, v.Booking, *c.Plan); err != nil {
 				return nil, err
 			}

@@ -651,7 +651,7 @@ func (s *server) try(ctx context.Context, in *In[struct {
 		return nil, invalid("procedure", err)
 	}
 	t := Tried{
-		Mistakes: procedure.SenseCheck(p, labels),
+		Mistakes: append(p.Unusable(), procedure.SenseCheck(p, labels)...),
 		Refused:  []string{},
 		When:     inWords(p),
 		Applies:  map[string]int{},

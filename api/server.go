@@ -55,6 +55,7 @@ type server struct {
 	meters   *Meters
 	routes   []route
 	choices  *kept[[]plan.Choice]
+	ways     *kept[[]plan.WayOut]
 	days     *kept[schedule.Timeline]
 	begun    *kept[schedule.Timeline]          // running washes as they were planned
 	refining atomic.Bool                       // a day is being looked at for longer
@@ -98,6 +99,7 @@ func newServer(c Config) *server {
 		meters:   c.Meters,
 		sessions: scs.New(),
 		choices:  newKept[[]plan.Choice](mostChoices),
+		ways:     newKept[[]plan.WayOut](mostChoices),
 		days:     newKept[schedule.Timeline](mostDays),
 		begun:    newKept[schedule.Timeline](mostDays),
 		weather:  newKept[[]climate.Hour](mostDays),

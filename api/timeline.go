@@ -469,7 +469,9 @@ func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant 
 			return true
 		}, true})
 	}
-	if at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == shop.PressureWasher }); at >= 0 {
+	jets := slices.ContainsFunc(l.plan.Steps, func(s plan.FilledStep) bool { return s.Machine == shop.PressureWasher })
+	at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == shop.PressureWasher })
+	if at >= 0 && jets {
 		all = append(
 			all,
 			variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false},

@@ -123,7 +123,10 @@ func (a *Assessment) advise(l LookOver) {
 		a.Overall == 4,
 		"Rinse before foam, foam, rinse again. No rinseless. Without running water, blast it at a pressure bay first.",
 	)
-	say(l.Salt, "Salt: rinse the underside and arches; foam first to re-wet the dried crystals.")
+	rinses := l.Place.Supply != Carried && l.Place.Runoff
+	say(l.Salt && (rinses || l.Place.Supply == ""), "Salt: rinse the underside and arches; foam first to re-wet the dried crystals.")
+	say(l.Salt && !rinses && l.Place.Supply != "", "Salt: nothing is rinsed here. Wet the crystals before anything touches, and have the "+
+		"underside rinsed where water may run off.")
 	say(has(Bugs), "Bugs: treat front and mirrors first, wash the front last so that it soaks longest.")
 	say(has(BirdLime), "Bird lime burns through clear coat: soften and take it off at once, never rub it dry.")
 	say(

@@ -39,6 +39,9 @@ const DefaultAim = 20
 // HighestRisk is the scratch risk above which a contact wash is refused (model).
 const HighestRisk = 80
 
+// LeadsYes is the scratch risk above which the lead says yes before a wash begins (model).
+const LeadsYes = 60
+
 // order is the order in which bands are washed; the front bumper is last of the lower band because it soaks longest.
 func order(patches []Patch) []Patch {
 	rank := func(p Patch) int {

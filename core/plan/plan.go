@@ -470,7 +470,7 @@ func newFiller(p procedure.Procedure, at *site) *filler {
 		Out:       []LeftOut{},
 		Steps:     []FilledStep{},
 		Undone:    []vehicle.Zone{},
-		Settled:   procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins),
+		Settled:   p.Relevant(procedure.Settle(f.facts, job.LookOver.Pins, p.Pins, job.Pins)),
 		Scope:     a.Scope,
 		OutScope:  a.OutScope,
 		Ordered:   at.service,

@@ -147,9 +147,13 @@ func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 	}
 	f.plan.Rinses += rinses
 	f.handTime(step, s, medium, rinses)
+	face := made.PerFace
+	if !slices.ContainsFunc(patches, func(p contact.Patch) bool { return p.Band != vehicle.Lower }) && made.Lower > 0 {
+		face = made.Lower // nothing of the upper bands is in it
+	}
 	step.Panels = &Panels{
-		PerFace:  round1(made.PerFace / vehicle.PanelArea),
-		PerMitt:  round1(2 * made.PerFace / vehicle.PanelArea),
+		PerFace:  round1(face / vehicle.PanelArea),
+		PerMitt:  round1(2 * face / vehicle.PanelArea),
 		Rinses:   rinses,
 		PerRinse: f.panelsPerRinse(step),
 	}

@@ -20,7 +20,7 @@ const (
 	cautionLift    = "A full 15 l bucket weighs over 15 kg: fill it where it will stand."
 	cautionRoll    = "One person drives, nobody near the wheels. The first braking after a wash is weak."
 	cautionRunoff  = "Local rules on wash water and drains come first."
-	cautionElectro = "Keep jets off an open charge port; dry plugs and residual-current protection."
+	cautionElectro = "Dry plugs and residual-current protection."
 	cautionFumes   = "Good air: it smells strongly. Gloves and eye protection; never mix it with anything."
 )
 
@@ -173,7 +173,11 @@ func layOut() Step {
 		ID:    "setup",
 		Title: "Lay out",
 		Text: "Wash, rinse and wheel buckets, each its own colour. Guards in at an angle, then pressed down " +
-			"snug. Two drying towels and the shut towels within reach. Foam bottle full, washer on, hose untangled.",
+			"snug. Two drying towels and the shut towels within reach.",
+		Says: []Saying{
+			{Be(c.SupplyHere, c.PressureWasher), "Foam bottle full, washer on, hose untangled."},
+			{Be(c.SupplyHere, c.Hose), "Hose untangled, nozzle on."},
+		},
 		Reason:    "Towels laid out after the rinse are laid out while water dries.",
 		Zones:     NoZones,
 		Technique: Prepare,

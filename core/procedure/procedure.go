@@ -484,3 +484,12 @@ func (p Procedure) Check() error {
 	}
 	return errors.Join(errs...)
 }
+
+// Edited is a copy whose stages' steps were changed by a function, which is given copies of its own.
+func (p Procedure) Edited(change func(stage string, steps []Step) []Step) Procedure {
+	p.Stages = slices.Clone(p.Stages)
+	for i := range p.Stages {
+		p.Stages[i].Steps = change(p.Stages[i].ID, slices.Clone(p.Stages[i].Steps))
+	}
+	return p
+}

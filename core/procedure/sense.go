@@ -115,6 +115,23 @@ func SenseCheck(p Procedure, shelf []Label) []Mistake {
 	return found
 }
 
+// Unusable are the mistakes that make a procedure unusable, whatever it is used on: what Check names, an error each.
+func (p Procedure) Unusable() []Mistake {
+	err := p.Check()
+	if err == nil {
+		return nil
+	}
+	list := []error{err}
+	if many, ok := err.(interface{ Unwrap() []error }); ok {
+		list = many.Unwrap()
+	}
+	found := make([]Mistake, len(list))
+	for i, e := range list {
+		found[i] = Mistake{Rule: "unusable", Severity: Error, Says: e.Error(), Reason: "It is refused when it is published."}
+	}
+	return found
+}
+
 // Publishable reports whether nothing in the list keeps a procedure from being published.
 func Publishable(found []Mistake) bool {
 	return !slices.ContainsFunc(found, func(m Mistake) bool { return m.Severity == Error })

@@ -127,3 +127,44 @@ func Defaults(question c.Fact) string {
 	}
 	return strings.Join(said, "; ")
 }
+
+// planned are the questions that no rule need ask about: the planner itself goes by them where some step does the thing.
+var planned = map[c.Fact]func(Step) bool{
+	c.FoamFrom:    func(s Step) bool { return s.Technique == Apply && s.is(FoamProduct, CitrusWash) },
+	c.FoamOffFrom: func(s Step) bool { return s.Technique == Rinse && len(s.Ends) > 0 },
+	c.CleanerFrom: func(s Step) bool { return s.Zones == AllWheels && s.Technique == Apply },
+	c.SoapDries:   func(s Step) bool { return len(s.Rewets) > 0 },
+}
+
+// Relevant keeps those answers that change something in this procedure: some rule of it asks about them, or the planner
+// goes by them. What changes nothing is not shown as settled.
+func (p Procedure) Relevant(settled []Settled) []Settled {
+	asked := map[c.Fact][]float64{}
+	for _, e := range p.Entry {
+		e.Rule.mention(asked)
+	}
+	p.Suits.mention(asked)
+	for _, r := range p.Rounds {
+		r.When.mention(asked)
+	}
+	for _, s := range p.Steps() {
+		s.When.mention(asked)
+		for _, say := range s.Says {
+			say.When.mention(asked)
+		}
+		if s.Dose != nil {
+			for _, strength := range s.Dose.Stronger {
+				strength.When.mention(asked)
+			}
+		}
+	}
+	kept := []Settled{}
+	for _, s := range settled {
+		_, ruled := asked[s.Fact]
+		does := planned[s.Fact]
+		if ruled || does != nil && slices.ContainsFunc(p.Steps(), does) {
+			kept = append(kept, s)
+		}
+	}
+	return kept
+}

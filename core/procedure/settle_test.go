@@ -65,3 +65,21 @@ func TestEveryQuestionHasADefault(t *testing.T) {
 		assert.NotEmpty(t, Defaults(q.Fact), q.Fact)
 	}
 }
+
+// What the trial calls publishable is published: a step that ends what is not there is named before.
+func TestUnusableIsSaidBeforePublishing(t *testing.T) {
+	p := Maintenance()
+	assert.Empty(t, p.Unusable())
+	p = p.Edited(func(_ string, steps []Step) []Step {
+		for i := range steps {
+			if steps[i].ID == "final" {
+				steps[i].Ends = []string{"nothing-there"}
+			}
+		}
+		return steps
+	})
+	found := p.Unusable()
+	assert.Len(t, found, 1)
+	assert.Contains(t, found[0].Says, `ends "nothing-there"`)
+	assert.False(t, Publishable(append(found, SenseCheck(p, nil)...)))
+}

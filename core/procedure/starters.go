@@ -329,6 +329,7 @@ func CoatingService() Procedure {
 				towels().called("dry-spots").
 					on(PaintOnly).
 					worded("Dry for the spot remover", "Spot remover works on dry paint.").
+					with(func(s *Step) { s.Says = nil }). // no drying aid under a remover
 					taking(Time{Body: 3}).
 					when(Be(c.HasSpots, "yes")),
 				Step{

@@ -356,6 +356,11 @@ function Filled({
             <AlertTriangle size={19} className="mt-0.5 shrink-0 text-rust" aria-hidden /> {w}
           </li>
         ))}
+        {(view.ways ?? []).length > 0 && (
+          <li className="pl-7">
+            Every dwell is kept, tried by laying it out: {(view.ways ?? []).map((w) => w.says.replace(/\.$/, "")).join("; or ")}.
+          </li>
+        )}
         {plan.drop.length > 0 && (
           <li className="pl-7">
             Short of time? Drop first:{" "}

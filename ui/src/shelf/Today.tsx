@@ -33,7 +33,7 @@ export function Today() {
           const of = needs.filter((n) => n.kind === kind);
           return (
             of.length > 0 && (
-              <section key={kind} aria-label={titles[kind]}>
+              <div key={kind}>
                 <h3 className="font-bold">{titles[kind]}</h3>
                 <ul>
                   {of.map((n) => (
@@ -43,7 +43,7 @@ export function Today() {
                     </li>
                   ))}
                 </ul>
-              </section>
+              </div>
             )
           );
         })}
