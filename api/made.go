@@ -141,7 +141,7 @@ func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, mad
 		return nil, nil
 	}
 	var later []plan.Hour
-	for hour := f.at.Truncate(time.Hour).Add(time.Hour); hour.Before(of.PromisedAt) && len(later) < mostHours; hour = hour.Add(time.Hour) {
+	for hour := nextHour(f.at); hour.Before(of.PromisedAt) && len(later) < mostHours; hour = hour.Add(time.Hour) {
 		weather, _, err := s.Station.Read(ctx, hour)
 		if err != nil {
 			return nil, err
@@ -170,7 +170,7 @@ func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made p
 		return ways, nil
 	}
 	where := plan.Elsewhere{Places: f.settings.Places, Promised: of.PromisedAt}
-	for hour := f.at.Truncate(time.Hour).Add(time.Hour); hour.Before(of.PromisedAt) && len(where.Hours) < mostHours; hour = hour.Add(time.Hour) {
+	for hour := nextHour(f.at); hour.Before(of.PromisedAt) && len(where.Hours) < mostHours; hour = hour.Add(time.Hour) {
 		weather, _, err := s.Station.Read(ctx, hour)
 		if err != nil {
 			return nil, err
@@ -188,6 +188,9 @@ func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made p
 	s.ways.keep(key, ways)
 	return ways, nil
 }
+
+// nextHour is the first full hour after a moment.
+func nextHour(at time.Time) time.Time { return at.Truncate(time.Hour).Add(time.Hour) }
 
 // mostHours is how many later hours are tried.
 const mostHours = 12

@@ -34,6 +34,7 @@ type TimelineView struct {
 	Procedure string            `json:"procedure"`
 	Arranged  plan.Arranged     `json:"arranged"`
 	Version   int               `json:"version" doc:"of the booking"`
+	Spots     []plan.Spot       `json:"spots,omitempty" doc:"water and suds that dry on the car by this timeline"`
 	Wet       []plan.WetFault   `json:"wet" doc:"products that are not taken off in time somewhere, by the wet clock"`
 	Late      []string          `json:"late" doc:"what will be late, in words, in time to act"`
 }
@@ -311,6 +312,7 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 		Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}, Wet: []plan.WetFault{}}
 	if l.job != nil {
 		view.Wet = l.plan.WetFaults(p.Work, t, *l.job)
+		view.Spots = l.plan.Spots(p.Work, t, *l.job)
 	}
 	for _, h := range crew {
 		view.Crew = append(view.Crew, ref(h.person))

@@ -416,7 +416,7 @@ func (f *filler) warn() {
 		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Rain at that hour, %.1f mm/h: nothing dries, and protection put on "+
 			"then does not hold. Rain water leaves dust: dry it under a roof.", f.here.Rain))
 	}
-	solids := f.lastWater()
+	solids := f.plan.lastWater(f.job)
 	spots := climate.Residue(solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if spots > spotsShow {
 		f.plan.Warnings = append(
@@ -436,11 +436,11 @@ const pureWater = 5
 
 // lastWater is what is dissolved in the water that stays on the car, mg/l: that of the place, or the shop's, or next to
 // nothing where the last rinse is deionised.
-func (f *filler) lastWater() float64 {
-	solids := cmp.Or(f.job.LookOver.Place.Solids, f.job.Solids)
-	for _, s := range slices.Backward(f.plan.Steps) {
+func (p Plan) lastWater(job Job) float64 {
+	solids := cmp.Or(job.LookOver.Place.Solids, job.Solids)
+	for _, s := range slices.Backward(p.Steps) {
 		if s.Technique == procedure.Rinse && !s.unlikely() {
-			if s.Water == procedure.Deionised && f.job.LookOver.Place.Deion {
+			if s.Water == procedure.Deionised && job.LookOver.Place.Deion {
 				return min(solids, pureWater)
 			}
 			break

@@ -14,7 +14,7 @@ import (
 
 // Windows are how long films stay wet on the job's vehicle, zone by zone, in the weather that the job is planned for.
 func (j Job) Windows() film.Window {
-	here := j.Weather.Under(j.LookOver.Place.Cover)
+	here := j.LookOver.Place.Air(j.Weather)
 	known := map[wetPanel]measure.Seconds{}
 	return func(zone vehicle.Zone, of climate.Film, _ measure.Seconds) measure.Seconds {
 		part, err := j.Vehicle.Body.Part(zone)

@@ -172,7 +172,8 @@ func water(cars []Car) []Need {
 	}
 	if pure > 0 {
 		litres := math.Ceil(pure)
-		needs = append(needs, Need{Kind: NeedsWater, What: "deionised", Need: litres, Says: fmt.Sprintf("Have %.0f l of deionised water.", litres)})
+		needs = append(needs, Need{Kind: NeedsWater, What: "deionised", Need: litres,
+			Says: fmt.Sprintf("Have %.0f l of deionised water.", litres)})
 	}
 	return needs
 }

@@ -1,4 +1,4 @@
-import { AlertTriangle } from "lucide-react";
+import { AlertTriangle, Droplet } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { hour, sentence } from "../kit/format";
 import { Button } from "../kit/kit";
@@ -51,6 +51,15 @@ export function Risk({
                 From <span className="num">{at(line.zero, f.at)}</span>: {f.says}
               </span>
               {shown(f.step)}
+            </li>
+          ))}
+        </ul>
+      )}
+      {(line.spots ?? []).length > 0 && (
+        <ul className="mb-2 grid gap-1" aria-label="Water and suds that dry">
+          {line.spots?.map((s) => (
+            <li key={s.says} className="flex items-start gap-2">
+              <Droplet size={18} className="mt-0.5 shrink-0 text-amber-ink" aria-hidden /> {s.says}
             </li>
           ))}
         </ul>

@@ -1,0 +1,134 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"uskel/core/climate"
+	"uskel/core/condition"
+	"uskel/core/film"
+	"uskel/core/measure"
+	"uskel/core/procedure"
+	"uskel/core/schedule"
+	"uskel/core/vehicle"
+)
+
+// Spot is clean water or suds that dry on the car by a plan as it is laid out: no dwell that is not kept, but spots or
+// streaks.
+type Spot struct {
+	Suds  bool            `json:"suds,omitempty" doc:"suds, which leave streaks; else water, which leaves spots"`
+	Zones []vehicle.Zone  `json:"zones"`
+	By    measure.Seconds `json:"by" doc:"how long before it is taken off it dries at the worst zone, s; 0 when nothing takes it off"`
+	Left  float64         `json:"left" doc:"mg/m2 of minerals at the worst zone"`
+	Says  string          `json:"says"`
+}
+
+// lies is the film that a step leaves on the paint that is no product: suds after a cloth, water after a rinse.
+func (s FilledStep) lies() (climate.Film, bool) {
+	switch {
+	case s.Technique == procedure.ContactWash, s.Technique == procedure.ContactTowel:
+		return climate.SudsFilm, true
+	case s.Technique == procedure.Rinse:
+		return climate.DrainedWater, true
+	}
+	return "", false
+}
+
+// ends reports whether a step ends what lies on the paint: it wets it anew, washes over it, or dries it.
+func (s FilledStep) ends() bool {
+	return s.touches() || slices.Contains([]procedure.Technique{procedure.Rinse, procedure.Apply, procedure.Dry}, s.Technique)
+}
+
+// Spots is what the wet clock says of suds and of the rinse's water in the plan as it is laid out, on paint and glass.
+func (p Plan) Spots(work []schedule.Work, t schedule.Timeline, job Job) []Spot {
+	acts := p.wetWork(work, t, job.Vehicle.Body)
+	found := []Spot{}
+	for _, w := range film.Check(acts, job.Windows()) {
+		late := w.Outcome == film.Dried && w.By >= noticed || w.Outcome == film.LeftOn
+		part, err := job.Vehicle.Body.Part(w.Zone)
+		if !late || err != nil || !procedure.Outside.Has(part) {
+			continue
+		}
+		suds := w.Film == climate.SudsFilm
+		at := slices.IndexFunc(found, func(s Spot) bool { return s.Suds == suds })
+		if at < 0 {
+			found, at = append(found, Spot{Suds: suds}), len(found)
+		}
+		s := &found[at]
+		s.By = max(s.By, w.By)
+		s.Left = max(s.Left, math.Round(p.residue(part, job)))
+		if !slices.Contains(s.Zones, w.Zone) {
+			s.Zones = append(s.Zones, w.Zone)
+		}
+	}
+	for i := range found {
+		found[i].Says = found[i].words()
+	}
+	return found
+}
+
+// beadedWater is how much of the water stays on paint that beads (docs/models.md).
+const beadedWater = 0.5
+
+// residue is what the water of the last rinse leaves where it dries on a part, mg/m2.
+func (p Plan) residue(part vehicle.Part, job Job) float64 {
+	grams := climate.DrainedWater.Grams(part.Facing)
+	if job.LookOver.Protection.Water == condition.Beads {
+		grams *= beadedWater
+	}
+	return climate.Residue(p.lastWater(job), grams)
+}
+
+// wetWork is what a laid-out plan does to the vehicle with suds and water: each ends what lay there before.
+func (p Plan) wetWork(work []schedule.Work, t schedule.Timeline, body vehicle.Body) []film.Act {
+	acts := p.WetActs(work, t, body)
+	steps := map[string]FilledStep{}
+	for _, s := range t.Slots {
+		at := slices.IndexFunc(p.Steps, func(f FilledStep) bool { return f.ID == s.Step })
+		if at >= 0 {
+			steps[s.ID] = p.Steps[at]
+		}
+	}
+	var wet []film.Act
+	var ids []string
+	for _, a := range acts {
+		s := steps[a.ID]
+		if !s.ends() {
+			continue
+		}
+		a.On, a.Wets = nil, nil
+		if lies, there := s.lies(); there {
+			a.On = &film.Coat{Film: lies}
+		}
+		wet, ids = append(wet, a), append(ids, a.ID)
+	}
+	for i := range wet {
+		own := wet[i].ID
+		wet[i].Off = slices.DeleteFunc(slices.Clone(ids), func(id string) bool { return id == own })
+	}
+	return wet
+}
+
+func (s Spot) words() string {
+	var named []string
+	for _, z := range s.Zones[:min(shownZones, len(s.Zones))] {
+		named = append(named, z.Label())
+	}
+	if more := len(s.Zones) - len(named); more > 0 {
+		named = append(named, fmt.Sprintf("%d more", more))
+	}
+	where := strings.Join(named, "; ")
+	if s.Suds {
+		return fmt.Sprintf("Suds dry up to %s before they are rinsed: streaks on %s.", s.By, where)
+	}
+	shows := "hardly seen"
+	if s.Left > spotsShow {
+		shows = "they will show"
+	}
+	if s.By == 0 {
+		return fmt.Sprintf("Nothing dries the water on %s: spots of %.0f mg/m², %s.", where, s.Left, shows)
+	}
+	return fmt.Sprintf("Water dries up to %s before it is taken off: spots of %.0f mg/m² on %s, %s.", s.By, s.Left, where, shows)
+}
