@@ -221,6 +221,9 @@ func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, 
 		visit.Washer = d.here(*b.WasherID)
 	}
 	if b.Arranged != nil {
+		if beside := b.Arranged.Beside; beside != nil && d.here(beside.Trainer) != "" && !d.absentToday(beside.Trainer) {
+			visit.Beside = beside
+		}
 		for _, id := range b.Arranged.People {
 			if d.here(id) != "" && id != visit.Washer && !d.absentToday(id) {
 				visit.Helpers = append(visit.Helpers, id)

@@ -23,6 +23,7 @@ import (
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
+	"uskel/core/visit"
 	"uskel/store"
 	"uskel/store/storetest"
 )
@@ -566,4 +567,30 @@ func TestTheLeadSaysYesToARisk(t *testing.T) {
 	require.Greater(t, p.Choices[at].Index, 60.0, "a hose alone on a large car with soft dark paint")
 	assert.Contains(t, begin(s.as("osk")).problem(403).says(), "the lead says yes")
 	begin(lead).is(200)
+}
+
+// A trainee is planned beside somebody signed off: without them nobody may do it, with them the promise knows, and who is
+// not signed off either is refused.
+func TestATraineeIsPlannedBesideSomebody(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	pia, ines := lead.id("pia"), lead.id("ines")
+	bookings := told[api.Yard](lead, "GET", "/yard", nil).Bookings
+	b := bookings[slices.IndexFunc(bookings, func(b api.BookingCard) bool {
+		return b.Stage == visit.LookedOver && b.Washer != nil && b.Washer.ID == pia
+	})]
+	alone := lead.timeline(b, plan.Arranged{People: []string{pia}})
+	beside := lead.timeline(b, plan.Arranged{People: []string{pia}, Beside: &plan.Beside{Trainer: ines}})
+	assert.False(t, alone.Timeline.Feasible, "she is not signed off for all of it")
+	require.True(t, beside.Timeline.Feasible, beside.Timeline.Why)
+	require.NotNil(t, beside.Promise)
+	name := beside.Timeline.Names["beside "+ines]
+	assert.Equal(t, "Ines Varga, beside", name)
+	for _, slot := range beside.Timeline.Slots {
+		assert.Contains(t, []string{pia, ""}, slot.Who, slot.Title)
+	}
+	cal := plan.Arranged{People: []string{pia}, Beside: &plan.Beside{Trainer: lead.id("cal")}}
+	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/timeline", cal).problem(422).says(), "is not signed off for")
+	own := plan.Arranged{People: []string{pia}, Beside: &plan.Beside{Trainer: pia}}
+	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/timeline", own).problem(422).says(), "beside themselves")
 }

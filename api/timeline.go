@@ -250,6 +250,9 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 		p.People = append(p.People, h.as)
 	}
 	p.Work, p.Lags = l.plan.Work("", len(crew))
+	if err := l.stand(&p, crew); err != nil {
+		return p, err
+	}
 	p.Equip()
 	for _, m := range l.arranged.Moved {
 		at := slices.IndexFunc(p.Work, func(w schedule.Work) bool { return w.ID == m.Work })
@@ -267,6 +270,24 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 		p.Work[at].Only = []string{crew[who].as.ID}
 	}
 	return p, nil
+}
+
+// stand puts who stands beside the trainee into the work, if the lead arranged it so.
+func (l layout) stand(p *schedule.Problem, crew []hand) error {
+	b := l.arranged.Beside
+	if b == nil {
+		return nil
+	}
+	at := slices.IndexFunc(l.hands, func(h hand) bool { return h.person.ID == b.Trainer })
+	if at < 0 {
+		return invalid("beside", fmt.Errorf("nobody who washes here has this id"))
+	}
+	if err := b.Check(p.Work, crew[0].as, l.hands[at].as); err != nil {
+		return invalid("beside", err)
+	}
+	p.Machines = append(slices.Clone(p.Machines), b.Machine(l.hands[at].as.Name))
+	b.Stand(p.Work, crew[0].as)
+	return nil
 }
 
 // spread is how an activity varies: by its stage's own times where there are enough, else by who does it.

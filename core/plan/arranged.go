@@ -14,6 +14,7 @@ type Arranged struct {
 	People    []string `json:"people,omitempty" maxItems:"12" doc:"ids of who washes; the booked washer when empty"`
 	Without   []string `json:"without,omitempty" maxItems:"40" doc:"ids of steps left out"`
 	Moved     []Moved  `json:"moved,omitempty" maxItems:"60"`
+	Beside    *Beside  `json:"beside,omitempty" doc:"who stands beside the trainee who washes"`
 	AsNow     bool     `json:"asNow,omitempty" doc:"for this moment's weather, instead of that of the hour it is to begin"`
 }
 

@@ -83,6 +83,7 @@ type Visit struct {
 	Weight   int
 	Washer   string   // id of who is booked for it; anybody when empty
 	Helpers  []string // ids of who else may work on it
+	Beside   *Beside  // who stands beside the trainee who washes it
 	Done     map[string]Progress
 }
 
@@ -101,10 +102,38 @@ func Day(visits []Visit, people []schedule.Person, machines []schedule.Machine, 
 		for i := range work {
 			v.assign(&work[i], people)
 		}
+		if washer, here := v.washer(people); v.Beside != nil && here {
+			v.Beside.Stand(work, washer)
+		}
 		p.Work, p.Lags = append(p.Work, work...), append(p.Lags, lags...)
 	}
+	attend(&p, visits)
 	p.Equip()
 	return p
+}
+
+// washer is the person booked for the visit, if they are among some people.
+func (v Visit) washer(people []schedule.Person) (schedule.Person, bool) {
+	at := slices.IndexFunc(people, func(p schedule.Person) bool { return p.Key() == v.Washer })
+	if at < 0 {
+		return schedule.Person{}, false
+	}
+	return people[at], true
+}
+
+// attend puts everybody who stands beside a trainee into the day as what takes their attention.
+func attend(p *schedule.Problem, visits []Visit) {
+	for _, v := range visits {
+		at := slices.IndexFunc(p.People, func(x schedule.Person) bool { return v.Beside != nil && x.Key() == v.Beside.Trainer })
+		if at < 0 {
+			continue
+		}
+		known := slices.ContainsFunc(p.Machines, func(m schedule.Machine) bool { return m.Key() == v.Beside.attention() })
+		if !known {
+			p.Machines = append(slices.Clone(p.Machines), v.Beside.Machine(p.People[at].Name))
+		}
+		v.Beside.Attend(p.Work, p.People)
+	}
 }
 
 // assign says who may do a piece of a visit's work.

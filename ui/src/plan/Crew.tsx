@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, usePeople, useMay } from "../api/shop";
 import { hour, money, seconds, sentence } from "../kit/format";
-import { Button, Figure, LinkButton, Panel, Select, Table, Trouble } from "../kit/kit";
+import { Button, Figure, LinkButton, Panel, Select, Table, Tick, Trouble } from "../kit/kit";
 import { Risk } from "./Risk";
 import { Lanes, LanesKey, lasting } from "../ribbon/Lanes";
 import { say } from "../kit/notice";
@@ -165,12 +165,50 @@ function People({
           {p.role === "trainee" && ", trainee"}
         </button>
       ))}
+      <StandsBy arranged={arranged} crew={crew} people={people} onChange={onChange} />
       {((arranged.moved ?? []).length > 0 || (arranged.without ?? []).length > 0) && (
         <Button look="quiet" className="min-h-hit" onClick={() => onChange({ ...arranged, moved: [], without: [] })}>
           Undo what was moved
         </Button>
       )}
     </fieldset>
+  );
+}
+
+/** Who stands beside a trainee, and for how much of the wash: their time is in the timeline, and in the day. */
+function StandsBy({
+  arranged,
+  crew,
+  people,
+  onChange,
+}: {
+  arranged: Arranged;
+  crew: string[];
+  people: { id: string; name: string; role: string }[];
+  onChange: (a: Arranged) => void;
+}) {
+  const first = people.find((p) => p.id === crew[0]);
+  if (first?.role !== "trainee") return null;
+  const { beside, ...without } = arranged;
+  const others = people.filter((p) => p.role !== "trainee" && !crew.includes(p.id));
+  return (
+    <div className="flex w-full flex-wrap items-center gap-2">
+      <div className="w-72">
+        <Select
+          label={`Who stands beside ${first.name}`}
+          value={beside?.trainer ?? ""}
+          onChange={(trainer) => onChange(trainer ? { ...arranged, beside: { ...beside, trainer } } : without)}
+          options={[{ value: "", label: "nobody beside them" }, ...others.map((p) => ({ value: p.id, label: `${p.name} beside them` }))]}
+        />
+      </div>
+      {beside && (
+        <Tick
+          label="Watches the whole wash"
+          on={beside.whole ?? false}
+          onChange={(whole) => onChange({ ...arranged, beside: { ...beside, whole } })}
+        />
+      )}
+    </div>
   );
 }
 

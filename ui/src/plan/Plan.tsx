@@ -327,7 +327,7 @@ function Filled({
   const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
   const warnings = [
     ...plan.warnings,
-    ...(missing.length && view.booking.washer
+    ...(missing.length && view.booking.washer && !view.booking.arranged?.beside
       ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: somebody who is must stand beside them.`]
       : []),
   ];
