@@ -118,13 +118,35 @@ func (c *cutter) cut(s *FilledStep) {
 			}
 			w.Seconds = max(w.Seconds-walkInside, w.Seconds/2, 1)
 		}
-		c.pieces[s.ID] = append(c.pieces[s.ID], c.add(s, w))
+		c.pieces[s.ID] = append(c.pieces[s.ID], c.rinsed(s, w))
 	}
 }
 
 // halved reports whether two people can take a side each: each washes with a mitt of their own, dries or finishes.
 func halved(s *FilledStep) bool {
 	return s.touches() || s.Technique == procedure.Dry || s.Technique == procedure.Finish
+}
+
+// rinsing is how long the water runs at the end of a wheel that is brushed and rinsed in one step (handbook, section 7:
+// wheel rinse 0.4 to 0.5 min).
+const rinsing = 27 * measure.Second
+
+// rinsed puts an activity in; where a wheel is brushed and then rinsed, the washer is busy only while water runs, at its
+// end, so that two people can share it over four wheels.
+func (c *cutter) rinsed(s *FilledStep, w schedule.Work) piece {
+	wheel := s.PerWheel || s.Part != nil && s.Part.Over == procedure.OverWheels
+	if s.Technique != procedure.Agitate || !wheel || len(w.Uses) == 0 || w.Seconds < 3*rinsing {
+		return c.add(s, w)
+	}
+	water := w
+	water.ID, water.Title, water.Seconds = w.ID+"/rinse", "Rinse: "+w.Title, rinsing
+	w.Uses, w.Seconds = nil, w.Seconds-rinsing
+	w.Together, water.Together = w.ID, w.ID // whoever brushed it rinses it
+	p := c.add(s, w)
+	soon := rinsing
+	c.work = append(c.work, water)
+	c.lags = append(c.lags, schedule.Lag{From: p.last, To: water.ID, Max: &soon})
+	return piece{p.first, water.ID}
 }
 
 // add puts an activity in; one that puts product on and works it in becomes two, so that the solver may put it on all

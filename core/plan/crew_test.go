@@ -183,6 +183,31 @@ func TestTheOrderOfTheTradeHolds(t *testing.T) {
 	after("away", "towel")
 }
 
+// A pressure washer is busy only while water runs: two people share one over four wheels (handbook, section 20).
+func TestTwoShareAPressureWasherOverTheWheels(t *testing.T) {
+	made := resolve(t, procedure.Maintenance(), typical("F6"))
+	p := able(2)
+	p.Work, p.Lags = made.Work("", 2)
+	p.Equip()
+	line, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 3000})
+	require.NoError(t, err)
+	require.True(t, line.Feasible, line.Why)
+	both, who := false, map[string]string{}
+	for _, a := range line.Slots {
+		if !strings.HasPrefix(a.Step, "wheels@") {
+			continue
+		}
+		if before, there := who[a.Step]; there {
+			assert.Equal(t, before, a.Who, "whoever brushed it rinses it")
+		}
+		who[a.Step] = a.Who
+		for _, b := range line.Slots {
+			both = both || strings.HasPrefix(b.Step, "wheels@") && a.Who != b.Who && a.Start < b.End && b.Start < a.End
+		}
+	}
+	assert.True(t, both, "two wheels are in hand at a time")
+}
+
 func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 	made := resolve(t, procedure.Maintenance(), typical("F6"))
 	work, _ := made.Work("car", 2)
@@ -196,8 +221,9 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 			towels = append(towels, w)
 		}
 	}
-	require.Len(t, wheels, 4)
+	require.Len(t, wheels, 8, "each is brushed, and rinsed when that is done")
 	assert.Equal(t, "Wheel, tyre and arch, front left", wheels[0].Title)
+	assert.Equal(t, "Rinse: Wheel, tyre and arch, front left", wheels[1].Title)
 	assert.Equal(t, schedule.FrontLeft, wheels[0].At)
 	require.Len(t, towels, 2, "a side each for two people")
 	assert.Equal(t, schedule.LeftSide, towels[0].At)

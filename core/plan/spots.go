@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"uskel/core/climate"
 	"uskel/core/condition"
@@ -112,14 +111,7 @@ func (p Plan) wetWork(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 }
 
 func (s Spot) words() string {
-	var named []string
-	for _, z := range s.Zones[:min(shownZones, len(s.Zones))] {
-		named = append(named, z.Label())
-	}
-	if more := len(s.Zones) - len(named); more > 0 {
-		named = append(named, fmt.Sprintf("%d more", more))
-	}
-	where := strings.Join(named, "; ")
+	where := whereabouts(s.Zones)
 	if s.Suds {
 		return fmt.Sprintf("Suds dry up to %s before they are rinsed: streaks on %s.", s.By, where)
 	}

@@ -204,14 +204,7 @@ func Dries(faults []WetFault) bool {
 
 // wetWords says a fault as a lead would.
 func (p Plan) wetWords(f WetFault) string {
-	var named []string
-	for _, z := range f.Zones[:min(shownZones, len(f.Zones))] {
-		named = append(named, z.Label())
-	}
-	if more := len(f.Zones) - len(named); more > 0 {
-		named = append(named, fmt.Sprintf("%d more", more))
-	}
-	where := strings.Join(named, "; ") // labels have commas of their own
+	where := whereabouts(f.Zones)
 	title := p.title(f.Step)
 	switch f.Outcome {
 	case film.TooSoon:
@@ -222,6 +215,18 @@ func (p Plan) wetWords(f WetFault) string {
 		return fmt.Sprintf("%s dries up to %s before it comes off: %s.", title, f.By, where)
 	}
 	return fmt.Sprintf("Nothing takes %s off: %s.", title, where)
+}
+
+// whereabouts names some zones: the first few, and how many more.
+func whereabouts(zones []vehicle.Zone) string {
+	var named []string
+	for _, z := range zones[:min(shownZones, len(zones))] {
+		named = append(named, z.Label())
+	}
+	if more := len(zones) - len(named); more > 0 {
+		named = append(named, fmt.Sprintf("%d more", more))
+	}
+	return strings.Join(named, "; ") // labels have commas of their own
 }
 
 // shownZones is how many zones a sentence names.

@@ -49,7 +49,7 @@ function Service({ form, i, remove }: { form: ShopForm; i: number; remove: (() =
       </summary>
       <div className="grid gap-3 pb-3 lg:grid-cols-2">
         <div className="grid content-start gap-3">
-          <TextField form={form} name={`services.${i}.name`} label="Name" maxLength={60} rules={{ required: "write it" }} />
+          <TextField form={form} name={`services.${i}.name`} label="Name of the service" maxLength={60} rules={{ required: "write it" }} />
           <div className="grid grid-cols-2 gap-3">
             <NumberField
               form={form}
