@@ -36,8 +36,11 @@ func (s *server) setAbsent(ctx context.Context, in *In[struct {
 	if err := s.Store.SetAbsent(ctx, absence, in.Body.Absent); err != nil {
 		return nil, err
 	}
-	now, _, t, err := s.laidOut(ctx)
+	now, err := s.gatherDay(ctx, d.zero, nil)
 	if err != nil {
+		return nil, err
+	}
+	if _, t, err = s.layOut(ctx, now, dayEffort, nil); err != nil { // from nothing: the day before is no day to begin from
 		return nil, err
 	}
 	after := now.view(t)

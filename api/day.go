@@ -269,7 +269,10 @@ func (s *server) planVisit(
 		if err != nil {
 			return err
 		}
-		visit.Plan, visit.Washer = w.Plan, d.here(w.WasherID)
+		visit.Plan = w.Plan
+		if visit.Washer = d.here(w.WasherID); d.absentToday(w.WasherID) {
+			visit.Washer = "" // somebody else goes on with it
+		}
 		since := func(t time.Time) measure.Seconds { return max(0, measure.SecondsOf(t.Sub(d.zero))) } // what began yesterday began at midnight
 		visit.Done = progress(states[v.Wash.ID], d.hands, since)
 		d.visits = append(d.visits, *visit)

@@ -11,7 +11,7 @@ import (
 // Beside is a trainee who washes with somebody signed off beside them.
 type Beside struct {
 	Trainer string `json:"trainer" format:"uuid"`
-	Whole   bool   `json:"whole,omitempty" doc:"watches the whole wash; else stands by for what the trainee is not signed off for, hands free otherwise"`
+	Whole   bool   `json:"whole,omitempty" doc:"watches the whole wash, not only what the trainee is not signed off for"`
 }
 
 // attention is what stands for somebody's attention in a timeline: whoever stands beside a trainee does nothing else.

@@ -178,20 +178,31 @@ type Costs struct {
 // costs works out what a wash costs: each cloth is laundered once, however many steps it serves.
 func (f *filler) costs() Costs {
 	c := Costs{Product: f.plan.Cost, Used: f.plan.Towels}
-	counted := map[string]int{}
-	for _, s := range f.plan.likely() {
-		if s.Technique == procedure.ContactTowel && s.Panels != nil {
-			continue // counted with the plan's towels
-		}
-		key := s.Cloth + " " + s.Colour
-		counted[key] = max(counted[key], procedure.ClothCount(s.Cloth))
-	}
-	for _, n := range counted {
+	for _, n := range f.plan.Laundry() {
 		c.Used += n
 	}
 	c.Cloths = f.job.Launder * measure.Money(c.Used)
 	c.Water = measure.Money(math.Round(float64(f.job.WaterPrice) * f.plan.Litres / 1000))
 	return c
+}
+
+// Cloth is what a step names: a cloth and its colour.
+type Cloth struct{ Name, Colour string }
+
+// Laundry is how many of each cloth a wash takes: one serves all the steps that name it, wheel after wheel. The towels of a
+// towel wash are counted by the plan.
+func (p Plan) Laundry() map[Cloth]int {
+	counted := map[Cloth]int{}
+	for _, s := range p.likely() {
+		if s.Technique == procedure.ContactTowel && s.Panels != nil {
+			continue
+		}
+		if n := procedure.ClothCount(s.Cloth); n > 0 {
+			key := Cloth{s.Cloth, s.Colour}
+			counted[key] = max(counted[key], n)
+		}
+	}
+	return counted
 }
 
 // unshelved says which products the plan uses that nothing on the shelf is: they would cost nothing without a word.

@@ -46,6 +46,9 @@ func (p Plan) Spots(work []schedule.Work, t schedule.Timeline, job Job) []Spot {
 	found := []Spot{}
 	for _, w := range film.Check(acts, job.Windows()) {
 		late := w.Outcome == film.Dried && w.By >= noticed || w.Outcome == film.LeftOn
+		if w.Film == climate.SudsFilm && w.Outcome == film.Dried && w.Window >= panelWash {
+			continue // the car is rinsed after so many panels as the plan says
+		}
 		part, err := job.Vehicle.Body.Part(w.Zone)
 		if !late || err != nil || !procedure.Outside.Has(part) {
 			continue
@@ -67,6 +70,10 @@ func (p Plan) Spots(work []schedule.Work, t schedule.Timeline, job Job) []Spot {
 	}
 	return found
 }
+
+// panelWash is what a panel of 0.8 m2 takes under the mitt (docs/models.md: 0.45 to 0.6 min a m2): suds that stay wet so
+// long can be rinsed before they dry, if the car is rinsed after every panel.
+const panelWash = 30 * measure.Second
 
 // beadedWater is how much of the water stays on paint that beads (docs/models.md).
 const beadedWater = 0.5
@@ -90,6 +97,12 @@ func (p Plan) wetWork(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 			steps[s.ID] = p.Steps[at]
 		}
 	}
+	last := 0 // the last step after which nothing is washed any more: water that dries sooner is washed over
+	for i, s := range p.Steps {
+		if !s.unlikely() && (s.touches() || s.Technique == procedure.Apply) {
+			last = i
+		}
+	}
 	var wet []film.Act
 	var ids []string
 	for _, a := range acts {
@@ -98,7 +111,9 @@ func (p Plan) wetWork(work []schedule.Work, t schedule.Timeline, body vehicle.Bo
 			continue
 		}
 		a.On, a.Wets = nil, nil
-		if lies, there := s.lies(); there {
+		lies, there := s.lies()
+		stays := s.touches() || slices.IndexFunc(p.Steps, func(f FilledStep) bool { return f.ID == s.ID }) > last
+		if there && stays {
 			a.On = &film.Coat{Film: lies}
 		}
 		wet, ids = append(wet, a), append(ids, a.ID)

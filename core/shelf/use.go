@@ -41,10 +41,15 @@ func UsesOf(p plan.Plan, sets []Set) Uses {
 		case s.Mix != nil: // a plan from before it was known how much of a mix a wash takes
 			u.Products[id] += s.Mix.Millis.Ml()
 		}
-		if n := procedure.ClothCount(s.Cloth); n > 0 && s.Colour != "" {
+		if s.Technique == procedure.ContactTowel && s.Panels != nil && s.Colour != "" {
 			if set, there := setFor(s.Cloth, s.Colour, sets); there {
-				u.Cloths[set] += n
+				u.Cloths[set] += procedure.ClothCount(s.Cloth)
 			}
+		}
+	}
+	for cloth, n := range p.Laundry() {
+		if set, there := setFor(cloth.Name, cloth.Colour, sets); there && cloth.Colour != "" {
+			u.Cloths[set] += n
 		}
 	}
 	return u

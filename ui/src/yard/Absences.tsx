@@ -20,7 +20,7 @@ export function Absences({ people }: { people: Schemas["DayPerson"][] }) {
         {people.map((p) => (
           <li key={p.person.id} className="flex items-center justify-between gap-2">
             <span>
-              {p.person.name} {p.absent && <Tag tone="rust">Absent</Tag>}
+              {p.person.name} {p.absent && <Tag tone="rust">Not there</Tag>}
             </span>
             <Button
               className="min-h-hit"
