@@ -58,9 +58,8 @@ type held struct {
 }
 
 // Twelve practices: common practice, no source; their inputs and ours are in testdata/practices.json. What of them is not
-// held yet: row 1 sealant by panel; row 2 coating shampoo by its own amount in the second bucket;
-// row 4 a label of 30 s as a whole plan; row 6 washing over the foam with film in front; row 8 shuts degreased and tips;
-// row 9 four towels for the wheels; row 12 a waffle towel wrung.
+// held yet: row 1 sealant by panel; row 6 washing over
+// the foam; row 8 shuts degreased; row 12 a waffle towel wrung.
 var practicesHeld = map[string]held{
 	"Large pickup, hose with jet nozzle, full sun": {
 		family: "F1", first: true,
@@ -71,10 +70,11 @@ var practicesHeld = map[string]held{
 	},
 	"Coated car, iron and spots, service every 2 to 3 months": {
 		family: "F4", service: "coating-service", first: true,
-		order: []string{"wheels", "foam", "foam-off", "mitt", "final", "iron", "iron-off", "dry-spots", "spots", "wash-again",
+		order: []string{"wheels", "foam", "foam-off", "mitt", "final", "iron", "iron-off", "dry-spots", "spots", "fill-again",
+			"wash-again",
 			"topup", "glass", "gloss", "gloss-again"},
 		takes: []condition.Matter{condition.Iron, condition.WaterSpots},
-		ml:    map[string]float64{"fill": 12000. / 350},
+		ml:    map[string]float64{"fill": 24, "fill-again": 24},
 		dwell: map[string][2]float64{"foam": {3, 5}}, risk: [2]float64{0, 20},
 	},
 	"Coated, under a roof, wheels during the foam": {

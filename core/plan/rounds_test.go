@@ -228,3 +228,20 @@ func TestTwoWashASideEach(t *testing.T) {
 	}
 	assert.Equal(t, []schedule.Place{schedule.LeftSide, schedule.RightSide}, sides)
 }
+
+// A label that allows 30 s: one wheel at a time, each wheel's cleaner off before the next goes on; five minutes allow all
+// four first (handbook, section 16).
+func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
+	j := typical("F17")
+	for label, parts := range map[measure.Seconds]int{30: 4, 5 * measure.Minute: 0} {
+		j.Shelf = []Product{{ID: "gel", Name: "Gel", Class: procedure.WheelCleaner, DwellMax: label}}
+		p := resolve(t, procedure.WheelsOnly(), j)
+		assert.Len(t, p.madeFrom("soak"), parts, label)
+		for _, s := range p.Steps {
+			if s.base() == "soak" && s.Dwell != nil {
+				assert.LessOrEqual(t, s.Dwell.To, label)
+			}
+		}
+		assert.True(t, parts > 0 || p.find("soak") != nil)
+	}
+}

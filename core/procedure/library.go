@@ -113,6 +113,11 @@ func bySides() Round {
 	return Round{ID: "sides", Title: "Side by side", Over: OverSides, Order: SunnyFirst, When: Max(c.SudsWindow, 10)}
 }
 
+// byShortLabel does one wheel at a time where the cleaner's label is too short for all four.
+func byShortLabel() Round {
+	return Round{ID: "short-label", Title: "Wheel by wheel: the label is short", Over: OverWheels, Order: ByRoute, When: Max(c.WheelLabel, 3)}
+}
+
 // byWheels finishes a wheel before the next is begun.
 func byWheels() Round {
 	return Round{ID: "wheel-by-wheel", Title: "Wheel by wheel", Over: OverWheels, Order: ByRoute}

@@ -294,7 +294,7 @@ func CoatingService() Procedure {
 						s.Dose = toWater(
 							CoatingShampoo,
 							1,
-							350,
+							500,
 							measure.PartsPlusParts,
 							"wash bucket",
 							measure.Ml(12_000),
@@ -348,6 +348,7 @@ func CoatingService() Procedure {
 					LookFor:   "Spots gone from the side.",
 					When:      Be(c.HasSpots, "yes"),
 				},
+				freshBuckets(),
 				mitt().called("wash-again").
 					worded("Wash again", "Once more with coating shampoo: acid must not stay.").
 					taking(Time{Body: 6}).
@@ -380,6 +381,15 @@ func CoatingService() Procedure {
 			putAwayStage(putAway()),
 		},
 	}
+}
+
+// freshBuckets are mixed for the second wash: acid must not come back with the mitt.
+func freshBuckets() Step {
+	return fillBuckets().called("fill-again").worded("Fresh buckets", "Empty and fill both again, cold, with coating shampoo.").
+		when(Be(c.HasSpots, "yes")).with(func(s *Step) {
+		s.Water = ColdWater
+		s.Dose = toWater(CoatingShampoo, 1, 500, measure.PartsPlusParts, "wash bucket", measure.Ml(12_000))
+	})
 }
 
 // CareWash is family F5: weekly to fortnightly on a coating or film.
@@ -1113,7 +1123,7 @@ func RinselessMitt() Procedure {
 			),
 			preSpray(
 				wetDown().worded("Spray deionised water", "Every panel; two passes where it is dirty.").
-					with(func(s *Step) { s.Water = Deionised }).inRound("sections"),
+					with(func(s *Step) { s.Water, s.Dose = Deionised, nil }).inRound("sections"),
 			),
 			contactWash(
 				mitt().ending("wet").
@@ -1267,6 +1277,7 @@ func WheelsOnly() Procedure {
 		Fits:    "Any car; nothing else is washed.",
 		Entry:   []Entry{washable, running, drained},
 		Pins:    Pins{c.CleanerFrom: c.FromBottom},
+		Rounds:  []Round{byShortLabel()},
 		Waivers: []Waiver{{"shuts-never-visited", "", "Wheels only."}},
 		Stages: []Stage{
 			setUp(
@@ -1281,10 +1292,11 @@ func WheelsOnly() Procedure {
 					"Lumps only.",
 				).on(AllWheels).
 					taking(Time{PerWheel: 0.4}).
-					when(Be(c.WheelsRinsed, c.Yes)),
-				soak().with(gel),
+					when(Be(c.WheelsRinsed, c.Yes)).inRound("short-label"),
+				soak().with(gel).inRound("short-label"),
 				Step{
 					ID:        "agitate",
+					Round:     "short-label",
 					Title:     "Brush only what is baked",
 					Text:      "Barrel, behind the spokes, nuts; soft mitt on the face.",
 					Reason:    "What runs off by itself is not rubbed.",
@@ -1304,7 +1316,7 @@ func WheelsOnly() Procedure {
 					"Reduced pressure, at an angle, in the order the cleaner went on.",
 				).on(AllWheels).
 					taking(Time{PerWheel: 0.5}).
-					ending("soak"),
+					ending("soak").inRound("short-label"),
 				Step{
 					ID:        "dry",
 					Title:     "Tyres bone dry",
