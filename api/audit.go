@@ -31,6 +31,8 @@ type AuditView struct {
 	Checklist audit.Checklist        `json:"checklist"`
 	Zones     map[string][]string    `json:"zones" doc:"zones of each item on this body"`
 	OutScope  []condition.OutOfScope `json:"outScope"`
+	Ordered   string                 `json:"ordered" doc:"the service; empty of a wash from before there were services"`
+	Leaves    []condition.Leave      `json:"leaves" doc:"what it leaves: accepted, and told to the customer"`
 	Answers   map[string]ItemView    `json:"answers"`
 	Result    audit.Result           `json:"result" doc:"so far, or final once closed"`
 	ClosedAt  *time.Time             `json:"closedAt,omitempty"`
@@ -166,6 +168,8 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 		Checklist: list,
 		Zones:     map[string][]string{},
 		OutScope:  washed.OutScope,
+		Ordered:   washed.Ordered.Name,
+		Leaves:    append([]condition.Leave{}, washed.Ordered.Leaves...),
 		Answers:   map[string]ItemView{},
 		ClosedAt:  a.ClosedAt,
 		Rework:    w.Rework,

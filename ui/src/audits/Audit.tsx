@@ -330,6 +330,11 @@ function Outcome({ view }: { view: View }) {
         <span className={`num text-4xl font-semibold ${r.critical || (view.closedAt && !r.passed) ? "text-rust" : ""}`}>{r.score}</span>
         <span className="text-faded">{r.because}</span>
       </div>
+      {view.leaves.length > 0 && (
+        <p className="mt-2">
+          {view.ordered} leaves {view.leaves.join(", ")}: that is accepted and does not count, unless it is seen standing or does harm.
+        </p>
+      )}
       {view.outScope.length > 0 && (
         <p className="mt-2 text-sm">
           Declared out of scope: {view.outScope.map((o) => `${o.matter} on ${o.zones.map(label).join(", ")}`).join("; ")}. It does not

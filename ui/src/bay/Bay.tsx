@@ -178,7 +178,8 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
         {view.mayTap && <Actions>{undoButton}</Actions>}
       </>
     );
-  const index = view.steps.indexOf(step);
+  const counted = view.steps.filter((s) => s === step || !state.steps.find((x) => x.id === s.id)?.unasked); // what no answer asks for is not counted
+  const index = counted.indexOf(step);
   const where = filled && filled.zones.length > 0 && (
     <Car
       body={view.spec.body}
@@ -192,7 +193,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
       <Others view={view} state={state} me={whose} title={title} />
       <p className="flex items-baseline justify-between text-faded">
         <span>
-          {step.stage} · <span className="num">{index + 1}</span> of <span className="num">{view.steps.length}</span>
+          {step.stage} · <span className="num">{index + 1}</span> of <span className="num">{counted.length}</span>
         </span>
         <span>{holdsUp || running ? "" : did.status === "paused" ? "paused" : "not begun"}</span>
       </p>
