@@ -155,6 +155,9 @@ func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, mad
 	return plan.Better(plan.Hour{At: f.at, Plan: made}, later, of.PromisedAt), nil
 }
 
+// waysStay is how long the ways out of a plan stay what they were found to be.
+const waysStay = 10 * time.Minute
+
 // waysOut are the two cheapest ways to keep every dwell of a plan that does not keep them: tried once for a job and a
 // plan, as long as they stay what they are.
 func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made plan.Plan) ([]plan.WayOut, error) {
@@ -162,7 +165,9 @@ func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made p
 	if at < 0 {
 		return nil, nil
 	}
-	key, err := keyOf(f.job, made.Procedure, made.Version, of.PromisedAt, f.settings.Places)
+	same := f.job // for some minutes of weather: nobody looks for another way every second
+	same.Weather = climate.Weather{}
+	key, err := keyOf(same, made.Procedure, made.Version, of.PromisedAt, f.settings.Places, f.at.Truncate(waysStay))
 	if err != nil {
 		return nil, err
 	}
