@@ -319,9 +319,12 @@ func TestWhatIsSeenInTheWork(t *testing.T) {
 	b.keep("bay-where")
 	b.click("button", "\\(5 min\\)")
 	b.goneNow("[role=status]", "Nothing tapped for a while")
-	require.Eventually(t, func() bool { return s.log(id)[len(s.log(id))-1].Kind == wash.Moved }, patience, 20*time.Millisecond)
-	log := s.log(id)
-	assert.InDelta(t, 5*60, s.clock.now().Sub(log[len(log)-1].At).Seconds(), 30, "since then, not since the tap")
+	newest := func() wash.Event {
+		log := s.log(id)
+		return log[len(log)-1]
+	}
+	require.Eventually(t, func() bool { return newest().Kind == wash.Moved }, patience, 20*time.Millisecond)
+	assert.InDelta(t, 5*60, s.clock.now().Sub(newest().At).Seconds(), 30, "since then, not since the tap")
 
 	for !b.has("h1", "Drag-dry") {
 		b.washOn(1)
@@ -348,7 +351,7 @@ func TestWhatIsSeenInTheWork(t *testing.T) {
 	b.click("button", "Finish it so")
 	b.see("h1", "^Washed")
 	require.Eventually(t, func() bool {
-		end := s.log(id)[len(s.log(id))-1]
+		end := newest()
 		return end.Kind == wash.Finish && end.Text == "The glazier comes next"
 	}, patience, 20*time.Millisecond)
 	b.quiet()
