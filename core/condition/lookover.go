@@ -151,12 +151,11 @@ type Place struct {
 	Blower  bool          `json:"blower" doc:"There is power, and neighbours allow a blower"`
 	Heading float64       `json:"heading" minimum:"0" maximum:"360" doc:"Where the nose points, degrees from north"`
 	// What a place has of its own.
-	Heated  *float64 `json:"heated,omitempty" minimum:"-10" maximum:"35" doc:"Indoors: heated to so many degrees Celsius"`
-	Jet     float64  `json:"jet,omitempty" minimum:"0" maximum:"40" doc:"Pressure of the washer here, MPa; 12 when unsaid"`
-	Flow    float64  `json:"flow,omitempty" minimum:"0" maximum:"60" doc:"Of its supply, l/min; by the kind of supply when unsaid"`
-	Solids  float64  `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"Dissolved in its own water, mg/l; the shop's when unsaid"`
-	Deion   bool     `json:"deioniser,omitempty" doc:"The last rinse can be deionised"`
-	OneSide bool     `json:"oneSide,omitempty" doc:"Hose and washer reach from one side only: the lines are walked round"`
+	Heated *float64 `json:"heated,omitempty" minimum:"-10" maximum:"35" doc:"Indoors: heated to so many degrees Celsius"`
+	Jet    float64  `json:"jet,omitempty" minimum:"0" maximum:"40" doc:"Pressure of the washer here, MPa; 12 when unsaid"`
+	Flow   float64  `json:"flow,omitempty" minimum:"0" maximum:"60" doc:"Of its supply, l/min; by the kind of supply when unsaid"`
+	Solids float64  `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"Dissolved in its own water, mg/l; the shop's when unsaid"`
+	Deion  bool     `json:"deioniser,omitempty" doc:"The last rinse can be deionised"`
 }
 
 // usualJet is what an electric pressure washer gives, MPa: 110 to 130 bar by the plates of small ones (common practice).

@@ -151,8 +151,8 @@ func (s Service) There(budget int) int {
 // Menu is the shop's list of services.
 type Menu []Service
 
-// list is the menu, or the usual one.
-func (m Menu) list() Menu {
+// Listed is the menu, or the usual one.
+func (m Menu) Listed() Menu {
 	if len(m) > 0 {
 		return m
 	}
@@ -162,7 +162,7 @@ func (m Menu) list() Menu {
 // Of is the service of an id. A shop without a list has the usual one; an id that is not in it is a service of that
 // name which anything delivers.
 func (m Menu) Of(id string) Service {
-	list := m.list()
+	list := m.Listed()
 	if at := slices.IndexFunc(list, func(s Service) bool { return s.ID == id }); at >= 0 {
 		return list[at]
 	}
@@ -184,7 +184,7 @@ func (m Menu) Sells(id string) error {
 // Taking is the cheapest service that takes all of some matter off; false when there is none.
 func (m Menu) Taking(all []OutOfScope) (Service, bool) {
 	best, found := Service{}, false
-	for _, s := range m.list() {
+	for _, s := range m.Listed() {
 		takesAll := !slices.ContainsFunc(all, func(o OutOfScope) bool { return !s.TakesOn(o.Matter) })
 		if takesAll && (!found || s.Price < best.Price) {
 			best, found = s, true

@@ -108,12 +108,7 @@ func (s Settings) Check(people []string) error {
 }
 
 // Menu is what the shop sells: its own list, or the usual one.
-func (s Settings) Menu() condition.Menu {
-	if len(s.Services) > 0 {
-		return s.Services
-	}
-	return condition.StarterMenu()
-}
+func (s Settings) Menu() condition.Menu { return s.Services.Listed() }
 
 // Reads is how the shop writes mixing ratios: the one reading that nobody takes for another, unless it chose.
 func (s Settings) Reads() measure.Reading { return cmp.Or(s.Ratio, measure.PartsPlusParts) }

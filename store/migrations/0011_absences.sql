@@ -7,8 +7,10 @@ CREATE TABLE absences (
     at        timestamptz NOT NULL,
     PRIMARY KEY (person_id, day)
 );
-CREATE TRIGGER tell_new AFTER INSERT ON absences REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('absence', 'person_id');
-CREATE TRIGGER tell_gone AFTER DELETE ON absences REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION tell_change('absence', 'person_id');
+CREATE TRIGGER tell_new AFTER INSERT ON absences REFERENCING NEW TABLE AS changed
+    FOR EACH STATEMENT EXECUTE FUNCTION tell_change('absence', 'person_id');
+CREATE TRIGGER tell_gone AFTER DELETE ON absences REFERENCING OLD TABLE AS changed
+    FOR EACH STATEMENT EXECUTE FUNCTION tell_change('absence', 'person_id');
 
 -- +goose Down
 DROP TABLE absences;

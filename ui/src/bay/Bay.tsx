@@ -178,7 +178,8 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
         {view.mayTap && <Actions>{undoButton}</Actions>}
       </>
     );
-  const counted = view.steps.filter((s) => s === step || !state.steps.find((x) => x.id === s.id)?.unasked); // what no answer asks for is not counted
+  // What no answer asks for is not counted.
+  const counted = view.steps.filter((s) => s === step || !state.steps.find((x) => x.id === s.id)?.unasked);
   const index = counted.indexOf(step);
   const where = filled && filled.zones.length > 0 && (
     <Car

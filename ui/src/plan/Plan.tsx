@@ -344,7 +344,11 @@ function Filled({
           )}
           <Figure
             value={money(plan.costs.product + plan.costs.cloths + plan.costs.water, me?.currency ?? "")}
-            label={`product ${money(plan.costs.product, "")}, ${plural(plan.costs.used, "cloth")} ${money(plan.costs.cloths, "")}, water ${money(plan.costs.water, "")}`}
+            label={[
+              `product ${money(plan.costs.product, "")}`,
+              `${plural(plan.costs.used, "cloth")} ${money(plan.costs.cloths, "")}`,
+              `water ${money(plan.costs.water, "")}`,
+            ].join(", ")}
           />
           <Figure value={q.volume(plan.litres * 1000)} label="water" />
           <Figure value={minutes(plan.minutes)} label="one person, as written" />

@@ -6,9 +6,12 @@ const without = (s: Step, ...keys: (keyof Step)[]): Step =>
   Object.fromEntries(Object.entries(s).filter(([key]) => !keys.includes(key as keyof Step))) as unknown as Step;
 
 const optional = new Set<string>(
-  "round once tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says only uses asks if opens closes".split(
-    " ",
-  ),
+  [
+    "round once tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says",
+    "only uses asks if opens closes",
+  ]
+    .join(" ")
+    .split(" "),
 );
 
 /** Fields left empty are absent. */

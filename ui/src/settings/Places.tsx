@@ -117,7 +117,7 @@ export function Places({ form }: { form: ShopForm }) {
   );
 }
 
-/** What a place has of its own: its air, its jet, its water, from where its lines reach. */
+/** What a place has of its own: its air, its jet, its water. */
 function Own({ form, i }: { form: ShopForm; i: number }) {
   return (
     <details>
@@ -137,7 +137,6 @@ function Own({ form, i }: { form: ShopForm; i: number }) {
         <NumberField form={form} name={`places.${i}.flow`} label="Flow, l/min" min={0} max={60} step={0.1} optional />
         <NumberField form={form} name={`places.${i}.solids`} label="Dissolved, mg/l" min={0} max={10_000} optional />
         <TickField form={form} name={`places.${i}.deioniser`} label="Deioniser" />
-        <TickField form={form} name={`places.${i}.oneSide`} label="Lines reach from one side" />
       </div>
     </details>
   );
