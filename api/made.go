@@ -62,7 +62,7 @@ func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
 func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
 	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
 		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
-		Launder: b.settings.Launder, WaterPrice: b.settings.Water,
+		Launder: b.settings.Launder, Buckets: b.settings.Buckets, WaterPrice: b.settings.Water,
 		Standards: b.standards, Aim: b.settings.Aim, Menu: b.settings.Menu(), Past: pastOf(of),
 		Trainee: of.Washer != nil && of.Washer.Role == shop.Trainee, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}
 }

@@ -38,6 +38,9 @@ const (
 	MustNotWash   Fact = "must not be washed"
 	CoverHere     Fact = "cover"
 	SupplyHere    Fact = "water supply"
+	WasherHere    Fact = "pressure washer here"
+	HoseHere      Fact = "hose here"
+	RinseBuckets  Fact = "rinse buckets"
 	RunoffAllowed Fact = "runoff allowed"
 	FoamWindow    Fact = "foam stays wet"
 	SudsWindow    Fact = "suds stay wet"
@@ -130,6 +133,9 @@ var factInfos = []FactInfo{
 	{Fact: MustNotWash, Label: "it must not be washed now", Kind: YesNo, Absent: "nothing forbids washing it now"},
 	{Fact: CoverHere, Label: "the cover", Kind: Choice, Choices: []string{"open sky", "shade", "indoors"}},
 	{Fact: SupplyHere, Label: "the water supply", Kind: Choice, Choices: Supply("").Values()},
+	{Fact: WasherHere, Label: "a pressure washer is here", Kind: YesNo, Absent: "there is no pressure washer here"},
+	{Fact: HoseHere, Label: "a hose is here", Kind: YesNo, Absent: "there is no hose here"},
+	{Fact: RinseBuckets, Label: "the rinse buckets", Kind: Number, Unit: "buckets", Least: 1, Most: 10, Whole: true},
 	{Fact: RunoffAllowed, Label: "wash water may run off here", Kind: YesNo, Absent: "wash water may not run off here"},
 	{Fact: FoamWindow, Label: "the time foam stays wet", Kind: Number, Unit: "min"},
 	{Fact: SudsWindow, Label: "the time suds stay wet", Kind: Number, Unit: "min"},
@@ -232,6 +238,7 @@ type Surroundings struct {
 	Past       Past            // what was done to the vehicle here
 	Now        time.Time       // the hour of the wash, for what is counted from the past
 	Trainee    bool            // who washes is still learning
+	Buckets    int             // rinse buckets that the shop has; one when unsaid
 }
 
 // sunshine is the direct sun, W/m2, from which the sun shines (World Meteorological Organization: 120 W/m2).
@@ -322,6 +329,9 @@ func FactsOf(v vehicle.Vehicle, l LookOver, menu Menu, s Surroundings) Facts {
 			string(l.Place.Cover),
 		),
 		SupplyHere:    text(string(l.Place.Supply)),
+		WasherHere:    yes(l.Place.Has(PressureWasher)),
+		HoseHere:      yes(l.Place.Has(Hose)),
+		RinseBuckets:  number(float64(max(1, s.Buckets))),
 		RunoffAllowed: yes(l.Place.Runoff),
 		FoamWindow:    number(s.FoamWindow.Minutes()),
 		SudsWindow:    number(s.SudsWindow.Minutes()),

@@ -156,14 +156,22 @@ type Place struct {
 	Flow   float64  `json:"flow,omitempty" minimum:"0" maximum:"60" doc:"Of its supply, l/min; by the kind of supply when unsaid"`
 	Solids float64  `json:"solids,omitempty" minimum:"0" maximum:"10000" doc:"Dissolved in its own water, mg/l; the shop's when unsaid"`
 	Deion  bool     `json:"deioniser,omitempty" doc:"The last rinse can be deionised"`
+	Also   []Supply `json:"also,omitempty" maxItems:"3" doc:"Further supplies there; a hose beside a pressure washer when unsaid"`
+	Sided  bool     `json:"oneSided,omitempty" doc:"Hose and line come from one side: they are drawn round the car"`
 }
 
 // usualJet is what an electric pressure washer gives, MPa: 110 to 130 bar by the plates of small ones (common practice).
 const usualJet = 12
 
+// Has reports whether there is a supply at the place. A pressure washer hangs on a tap, so that a hose is there too unless
+// it is said what else there is.
+func (p Place) Has(s Supply) bool {
+	return p.Supply == s || slices.Contains(p.Also, s) || s == Hose && p.Supply == PressureWasher && len(p.Also) == 0
+}
+
 // jet is the pressure of the jet at the place, MPa; none without a pressure washer.
 func (p Place) jet() float64 {
-	if p.Supply != PressureWasher {
+	if !p.Has(PressureWasher) {
 		return 0
 	}
 	return cmp.Or(p.Jet, usualJet)

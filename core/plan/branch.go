@@ -67,11 +67,11 @@ func (f *filler) branch(step *FilledStep, s procedure.Step) {
 // no cost, no water.
 func (f *filler) asItWas() func() {
 	soil, covered, washed, beaded := maps.Clone(f.soil), maps.Clone(f.covered), maps.Clone(f.washed), maps.Clone(f.beaded)
-	vessels, spent := maps.Clone(f.vessels), f.spent
+	vessels, spent, water := maps.Clone(f.vessels), f.spent, maps.Clone(f.water)
 	harm, left, contacted, was := f.harm, f.left, f.contacted, f.plan
 	return func() {
 		f.soil, f.covered, f.washed, f.beaded = soil, covered, washed, beaded
-		f.harm, f.left, f.contacted, f.vessels, f.spent = harm, left, contacted, vessels, spent
+		f.harm, f.left, f.contacted, f.vessels, f.spent, f.water = harm, left, contacted, vessels, spent, water
 		steps := f.plan.Steps
 		f.plan = was
 		f.plan.Steps = steps

@@ -77,6 +77,25 @@ func (f *filler) flow(machine string) float64 {
 	return flows[machine]
 }
 
+// lineRound is what drawing a hose or a lance's line round to the car's other side takes, min (model).
+const lineRound = 0.3
+
+// drawnRound is what that adds to a step where lines come from one side: once for a step that goes round the car, and for a
+// part of a round on the side that the one before was not on.
+func (f *filler) drawnRound(step *FilledStep, s procedure.Step) float64 {
+	lines := s.Machine == string(condition.PressureWasher) || s.Machine == string(condition.Hose)
+	if !f.job.LookOver.Place.Sided || !lines {
+		return 0
+	}
+	if f.part == nil {
+		return lineRound
+	}
+	if last := len(f.plan.Steps) - 1; last >= 0 && f.plan.Steps[last].Part != nil && f.plan.Steps[last].Part.side() != step.Part.side() {
+		return lineRound
+	}
+	return 0
+}
+
 // addWater counts a step's water: what runs while it rinses, and what is mixed.
 func (f *filler) addWater(step *FilledStep, s procedure.Step) {
 	litres := 0.0

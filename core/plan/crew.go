@@ -43,7 +43,7 @@ func (p Plan) Work(job string, people int) ([]schedule.Work, []schedule.Lag) {
 
 // workWithout is the work without some steps: those that were skipped.
 func (p Plan) workWithout(job string, people int, without []string) ([]schedule.Work, []schedule.Lag) {
-	c := &cutter{job: job, people: people, pieces: map[string][]piece{}}
+	c := &cutter{job: job, people: people, buckets: p.Buckets, pieces: map[string][]piece{}}
 	for _, s := range p.Steps {
 		if !slices.Contains(without, s.ID) {
 			c.steps = append(c.steps, s)
@@ -67,12 +67,13 @@ func (p Plan) workWithout(job string, people int, without []string) ([]schedule.
 type piece struct{ first, last string }
 
 type cutter struct {
-	job    string
-	people int
-	steps  []FilledStep
-	work   []schedule.Work
-	lags   []schedule.Lag
-	pieces map[string][]piece // by step
+	job     string
+	people  int
+	buckets int
+	steps   []FilledStep
+	work    []schedule.Work
+	lags    []schedule.Lag
+	pieces  map[string][]piece // by step
 }
 
 // cut makes a step's activities: a wheel each, a part each where product would dry, a side each for two people, else
@@ -103,6 +104,9 @@ func (c *cutter) cut(s *FilledStep) {
 		if !s.Unattended {
 			w.Seconds = max(w.Seconds, 1)
 		}
+		if len(places) == len(sides) && at != schedule.Around && s.touches() {
+			w.Seconds += c.queueing(s)
+		}
 		if s.Machine != "" {
 			w.Uses = []string{s.Machine}
 		}
@@ -120,6 +124,16 @@ func (c *cutter) cut(s *FilledStep) {
 		}
 		c.pieces[s.ID] = append(c.pieces[s.ID], c.rinsed(s, w))
 	}
+}
+
+// queueing is what each of two people who wash a side waits at the only rinse bucket: at each rinse half a rinse, as often as
+// the other is at it (model: a rinse comes at any moment of the other's).
+func (c *cutter) queueing(s *FilledStep) measure.Seconds {
+	if c.buckets >= len(sides) || s.Minutes <= 0 {
+		return 0
+	}
+	each, busy := s.Rinsing*60/float64(len(sides)), s.Rinsing/s.Minutes
+	return measure.Seconds(each * busy / 2)
 }
 
 // halved reports whether two people can take a side each: each washes with a mitt of their own, dries or finishes.
@@ -254,7 +268,7 @@ func (c *cutter) end(s *FilledStep) {
 		if a.Dwell == nil || a.Dwell.Each || a.ID == s.ID {
 			continue
 		}
-		covers := s.Dwell != nil && slices.Contains(s.Rewets, a.ID)
+		covers := s.Dwell != nil && c.wetsFirst(s, a.ID)
 		ends := slices.Contains(s.Ends, a.ID) && c.firstToEnd(a.ID) == s.base()
 		if !covers && !ends {
 			continue
@@ -283,6 +297,17 @@ func (c *cutter) firstToEnd(id string) string {
 		}
 	}
 	return ""
+}
+
+// wetsFirst reports whether a step is the first to wet a product again, or one of a round's parts that are: what wets it
+// later finds the dwell of that one.
+func (c *cutter) wetsFirst(s *FilledStep, id string) bool {
+	for _, t := range c.steps {
+		if t.Dwell != nil && slices.Contains(t.Rewets, id) {
+			return t.ID == s.ID || t.Part != nil && s.Part != nil && t.Base == s.Base && slices.Contains(s.Rewets, id)
+		}
+	}
+	return false
 }
 
 // covered reports whether a step before the one that takes product off puts other product over it.

@@ -88,6 +88,8 @@ type Job struct {
 	Trainee bool
 	// Launder is what laundering a cloth costs, WaterPrice a cubic metre of water, minor units.
 	Launder, WaterPrice measure.Money
+	// Buckets is how many rinse buckets the shop has; one when zero.
+	Buckets int
 	// Menu is what the shop sells; the look-over names the service by its id.
 	Menu condition.Menu
 	// Aim is the scratch risk that contact steps are planned to stay under; contact.DefaultAim when zero.
@@ -121,6 +123,7 @@ type Plan struct {
 	Ordered   condition.Service      `json:"ordered" doc:"the service, as it was when the plan was made"`
 	Overall   contact.Grade          `json:"overall"`
 	Warnings  []string               `json:"warnings"`
+	Buckets   int                    `json:"buckets,omitempty" doc:"rinse buckets that the shop has; one when unsaid"`
 	Suds      measure.Seconds        `json:"suds" doc:"how long suds stay wet where they dry first, s"`
 	Air       climate.Air            `json:"air" doc:"outside, when the plan was made"`
 }
@@ -168,6 +171,7 @@ type FilledStep struct {
 	Contact    *contact.Plan          `json:"contact,omitempty" doc:"For a mitt, pad or sponge: move by move"`
 	Patches    []contact.Patch        `json:"patches,omitempty" doc:"What a contact step meets: zones and the grit left on them"`
 	Rinsing    float64                `json:"rinsing,omitempty" doc:"min of Minutes for rinses of the mitt, or fresh cloths"`
+	Wrings     int                    `json:"wrings,omitempty" doc:"how often its drying towels are wrung"`
 	Skill      procedure.Skill        `json:"skill,omitempty"`
 	Cautions   []string               `json:"cautions,omitempty"`
 	LookFor    string                 `json:"lookFor,omitempty"`
@@ -320,7 +324,7 @@ func (f *filler) steps(p procedure.Procedure) error {
 			case s.Round != "":
 				run = append(run, placed{stage, s})
 			default:
-				if err := f.add(stage, s); err != nil {
+				if err := f.repeated(stage, s); err != nil {
 					return err
 				}
 			}
@@ -397,6 +401,7 @@ func newSite(job Job) *site {
 			Past:       job.Past,
 			Now:        job.At,
 			Trainee:    job.Trainee,
+			Buckets:    job.Buckets,
 		},
 	)
 	return s
@@ -449,7 +454,8 @@ type filler struct {
 	expanded   map[string][]string          // by step of the procedure: the steps that a round made from it
 	beaded     map[vehicle.Zone]bool        // the first pre-wash has been: beading paint let go more easily
 	washed     map[vehicle.Zone]bool
-	contacted  bool // the paint has been touched
+	water      map[vehicle.Zone]float64 // g/m2 that lies on a zone
+	contacted  bool                     // the paint has been touched
 	plan       Plan
 	activities []schedule.Activity
 }
@@ -457,11 +463,13 @@ type filler struct {
 func newFiller(p procedure.Procedure, at *site) *filler {
 	job, a := at.job, at.assessed
 	f := &filler{site: at, facts: maps.Clone(at.facts), soil: maps.Clone(at.soiled), washed: map[vehicle.Zone]bool{},
-		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{}, vessels: map[string]vessel{}}
+		covered: map[vehicle.Zone]contact.Act{}, beaded: map[vehicle.Zone]bool{}, expanded: map[string][]string{},
+		vessels: map[string]vessel{}, water: map[vehicle.Zone]float64{}}
 	foam := f.foamWorks(p, f.driest(procedure.Outside, climate.FoamFilm).window)
 	f.facts[condition.FoamOutlasts] = condition.YesOrNo(float64(foam) > walked*float64(f.wheelsUnderFoam(p)))
 	f.plan = Plan{
 		Air:       job.Weather.Air,
+		Buckets:   job.Buckets,
 		Suds:      f.driest(procedure.Outside, climate.SudsFilm).window,
 		Procedure: p.ID,
 		Family:    p.Family,
@@ -664,6 +672,8 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		f.dwell(&step, s)
 	}
 	f.wash(step, s)
+	f.drawn(&step, s)
+	f.rinsedWet(&step, s)
 	if err := f.touch(&step, s); err != nil {
 		return err
 	}
@@ -753,6 +763,10 @@ func (f *filler) minutes(step *FilledStep, s procedure.Step) {
 			from,
 			fmt.Sprintf("%.1f min a wheel x %.2f wheels' worth (size, spokes, soil)", s.Time.PerWheel, wheels),
 		)
+	}
+	if line := f.drawnRound(step, s); line > 0 {
+		total += line
+		from = join(from, fmt.Sprintf("%.1f min to draw the line round", line))
 	}
 	step.Written = f.rounded(total)
 	step.Minutes = step.Written

@@ -30,6 +30,17 @@ type RoundPart struct {
 	At    schedule.Place `json:"at,omitempty" doc:"where on the vehicle"`
 }
 
+// side is on which side of the vehicle a part lies; none for what lies on both.
+func (p *RoundPart) side() string {
+	switch {
+	case strings.HasSuffix(string(p.At), "left"), p.At == schedule.LeftSide:
+		return "left"
+	case strings.HasSuffix(string(p.At), "right"), p.At == schedule.RightSide:
+		return "right"
+	}
+	return ""
+}
+
 // portion is a piece of a car in a round: a wheel, a side, a panel or a section.
 type portion struct {
 	key, label string

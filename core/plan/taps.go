@@ -28,8 +28,9 @@ func (p Plan) Taps(varies map[string]float64) []wash.PlannedStep {
 			Covers:    s.covers(),
 			CV:        varies[s.Stage],
 		}
+		step.Base, step.Whole = s.Base, s.Whole
 		if s.Part != nil {
-			step.Base, step.Whole, step.Round, step.Part = s.Base, s.Whole, s.Part.Round, s.Part.Label
+			step.Round, step.Part = s.Part.Round, s.Part.Label
 		}
 		if s.Mix != nil {
 			step.Product, step.ProductID = s.Mix.Product, s.Mix.ID

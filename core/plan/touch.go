@@ -127,7 +127,7 @@ func (f *filler) shareAims(steps []procedure.Step) {
 
 func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 	patches, l := f.patches(s), f.job.Lacquer()
-	second := slices.ContainsFunc(patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
+	second := s.LowerMitt || slices.ContainsFunc(patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
 	medium := cmp.Or(s.Medium, contact.Mitt)
 	made, err := f.makeMitt(medium, l, patches, second, f.aim(s))
 	if err != nil {

@@ -109,7 +109,7 @@ func otherwise(p procedure.Procedure, job Job) []way {
 		{says: "Without foam", p: p, job: pinned(condition.FoamAtAll, condition.No)},
 	}
 	if misted, ok := mistedAgain(p); ok {
-		ways = append(ways, way{says: "Mist the foam again before it comes off", p: misted, job: job})
+		ways = append(ways, way{says: "Mist the foam again as often as it would dry", p: misted, job: job})
 	}
 	if parts, ok := inSections(p); ok {
 		ways = append(ways, way{says: "In sections: each foamed, washed and rinsed before the next", p: parts, job: job})
@@ -154,7 +154,7 @@ func mistedAgain(p procedure.Procedure) (procedure.Procedure, bool) {
 	}
 	foam, first := p.Steps()[on], p.Steps()[off]
 	mist := procedure.Step{ID: "mist-again", Title: "Mist the foam again", Text: "A fine mist all round, before it dries.",
-		Zones: foam.Zones, Technique: procedure.Apply, Tool: "pump sprayer", Rewets: []string{foam.ID},
+		Zones: foam.Zones, Technique: procedure.Apply, Tool: "pump sprayer", Rewets: []string{foam.ID}, Repeats: true,
 		Dwell: &procedure.Dwell{Max: foam.Dwell.Max}, Time: procedure.Time{Body: 0.8}, Skill: foam.Skill, Round: first.Round, When: foam.When}
 	return p.Edited(func(stage string, steps []procedure.Step) []procedure.Step {
 		at := slices.IndexFunc(steps, func(s procedure.Step) bool { return s.ID == first.ID })

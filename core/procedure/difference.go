@@ -262,6 +262,8 @@ func (d *differ) step(old, new Step) {
 	d.yes(id, name+"meant for wet paint", old.WetPaint, new.WetPaint)
 	d.yes(id, name+"a second wash", old.Again, new.Again)
 	d.yes(id, name+"works product in fresh", old.Fresh, new.Fresh)
+	d.yes(id, name+"repeats itself", old.Repeats, new.Repeats)
+	d.yes(id, name+"has a mitt of its own for the lower band", old.LowerMitt, new.LowerMitt)
 	d.text(id, name+"the dose", sayDose(old.Dose), sayDose(new.Dose))
 	d.text(id, name+"how much it takes", sayAmount(old.Uses), sayAmount(new.Uses))
 	d.text(id, name+"the dwell", sayDwell(old.Dwell), sayDwell(new.Dwell))

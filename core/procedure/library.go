@@ -24,6 +24,9 @@ const (
 	cautionFumes   = "Good air: it smells strongly. Gloves and eye protection; never mix it with anything."
 )
 
+// OpenHose is the tool that sheets water off: a hose without its head.
+const OpenHose = "open hose"
+
 // Machines and colours by the names they have in every procedure.
 const (
 	washer      = "pressure washer"
@@ -148,7 +151,7 @@ var (
 	washable = Entry{Be(c.MustNotWash, "no"), "This vehicle must not be washed now: see the watch list."}
 	drained  = Entry{Be(c.RunoffAllowed, "yes"), "Wash water may not run off here, and this wash rinses."}
 	jetHere  = Entry{
-		Be(c.SupplyHere, c.PressureWasher),
+		Be(c.WasherHere, "yes"),
 		"It rinses and foams with a pressure washer, and there is none here.",
 	}
 	running = Entry{BeNot(c.SupplyHere, c.Carried), "It needs running water, and there is only carried water here."}
@@ -491,6 +494,8 @@ func mitt() Step {
 			},
 			{Be(c.MittRinse, c.Rub), "Rub the mitt twice over the guard and wring it outside the bucket."},
 			{Be(c.MittRinse, c.Swish), "Swish the mitt high in the bucket and wring it outside."},
+			{All(Min(c.Crew, 2), Min(c.RinseBuckets, 2)), "Each with a mitt and a rinse bucket of their own."},
+			{All(Min(c.Crew, 2), Max(c.RinseBuckets, 1)), "Each with a mitt of their own; one at a time at the rinse bucket."},
 		},
 		Reason:    "Clean zones first, so that their grit never meets more.",
 		Zones:     Outside,
@@ -608,7 +613,7 @@ func sheet() Step {
 		Reason:    "Water that runs together takes 60 to 70 % of itself along.",
 		Zones:     UpperPaint,
 		Technique: Rinse,
-		Tool:      "open hose",
+		Tool:      OpenHose,
 		Machine:   hose,
 		Time:      Time{Fixed: 1},
 		Skill:     SkillDry,
@@ -751,6 +756,34 @@ func tyres() Step {
 		Cautions: []string{cautionRoll},
 		LookFor:  "No wet blotches; nothing comes off on a finger.",
 		When:     Be(c.WantsShine, "yes"),
+	}
+}
+
+// waffle dries with waffle towels, which are wrung as they fill.
+func waffle(s Step) Step {
+	return s.worded("Waffle towels", "Lay flat and draw towards you, panel by panel; the second finishes.").with(func(s *Step) {
+		s.Cloth, s.Reason = "2 waffle drying towels", "It drinks fast and is light to wring; drawn, not rubbed: rubbing marks."
+	})
+}
+
+// greasyShuts are the shuts degreased while everything is wet, where that is the school.
+func greasyShuts() Step {
+	return Step{
+		ID:        "shuts-clean",
+		Title:     "Degrease the shuts",
+		Text:      "Mild degreaser on hinges, latches and sills of doors and boot, a soft brush, then a little water from below.",
+		Reason:    "Grease from hinges soils clothes, and the towel that wipes it later.",
+		Zones:     AllShuts,
+		Technique: Agitate,
+		Tool:      "trigger sprayer, soft shut brush",
+		Colour:    forShuts,
+		Dose:      dose(Degreaser, 10, 1, measure.WaterFirst, "1 l wheel sprayer", measure.Ml(1000)),
+		Uses:      &Consumption{Fixed: 60},
+		Time:      Time{Fixed: 2.5},
+		Skill:     SkillShuts,
+		Cautions:  []string{cautionGloves},
+		LookFor:   "No grey in the hinge corners.",
+		When:      Be(c.ShutsWhen, c.WithTheWash),
 	}
 }
 

@@ -173,6 +173,7 @@ type Step struct {
 	Cloth     string         `json:"cloth,omitempty" doc:"Cloth class and how many"`
 	Medium    contact.Cloth  `json:"medium,omitempty" doc:"What touches the paint; a mitt, or for a towel wash a plush towel, when unsaid"`
 	Cloths    int            `json:"cloths,omitempty" doc:"For a towel wash: so many, whatever the dirt; counted by the dirt when unsaid"`
+	LowerMitt bool           `json:"lowerMitt,omitempty" doc:"A mitt of its own for the lower band; from grade 3 in any case"`
 	BothHands bool           `json:"bothHands,omitempty" doc:"A cloth in each hand: half the stroke time"`
 	Colour    string         `json:"colour,omitempty" doc:"Cloth colour: where it may go"`
 	Class     ProductClass   `json:"class,omitempty" doc:"Product used as it comes, without a dose"`
@@ -185,6 +186,7 @@ type Step struct {
 	Dwell     *Dwell         `json:"dwell,omitempty"`
 	Ends      []string       `json:"ends,omitempty" doc:"Steps whose product this step takes off"`
 	Rewets    []string       `json:"rewets,omitempty" doc:"Earlier steps whose product this one wets again, to dry with its own"`
+	Repeats   bool           `json:"repeats,omitempty" doc:"Done again before, as often as what it wets again would dry"`
 	After     []string       `json:"after,omitempty" doc:"Steps that must be done before this one, wherever it is moved"`
 	During    string         `json:"during,omitempty" doc:"May be done while that step's product works"`
 	Fresh     bool           `json:"fresh,omitempty" doc:"Works product in as soon as it is on; else it waits until it has worked"`
@@ -459,6 +461,9 @@ func (p Procedure) Check() error {
 		}
 		if len(s.Rewets) > 0 && s.Dwell == nil {
 			add("step %s: it rewets other steps and has no dwell of its own", s.ID)
+		}
+		if s.Repeats && len(s.Rewets) == 0 {
+			add("step %s repeats: it needs a step that it rewets", s.ID)
 		}
 		if s.Dwell != nil && (s.Dwell.Min < 0 || s.Dwell.Max < s.Dwell.Min) {
 			add("step %s: dwell from %s to %s", s.ID, s.Dwell.Min, s.Dwell.Max)

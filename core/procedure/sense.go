@@ -490,9 +490,9 @@ var senseRules = []senseRule{
 	{"machine-not-there", Error, "A step that needs what is not there stops the wash.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			switch {
-			case s.Machine == washer && r.can(s, BeNot(c.SupplyHere, c.PressureWasher)):
+			case s.Machine == washer && r.can(s, All(BeNot(c.SupplyHere, c.PressureWasher), Be(c.WasherHere, "no"))):
 				return "It needs a pressure washer and may be used where there is none."
-			case s.Machine == hose && r.can(s, Be(c.SupplyHere, c.Carried)):
+			case s.Machine == hose && r.can(s, All(Be(c.SupplyHere, c.Carried), Be(c.HoseHere, "no"))):
 				return "It needs a hose and may be used where there is only carried water."
 			case s.Machine == blower && r.can(s, Be(c.BlowerHere, "no")):
 				return "It needs a blower and may be used where none is allowed."

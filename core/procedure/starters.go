@@ -99,7 +99,7 @@ func HoseTwoBucket() Procedure {
 					"one, the lower half with the other. Wring outside the bucket, reload.").inRound("sides"),
 			),
 			finalRinse(finalHose().inRound("sides")),
-			dry(towels().taking(Time{Body: 5}).inRound("sides"), blow()),
+			dry(waffle(towels()).taking(Time{Body: 5}).inRound("sides"), blow()),
 			protects(
 				protect(
 					"seal",
@@ -426,10 +426,11 @@ func CareWash() Procedure {
 					"bugs",
 				).worded("Rinse to the panel's edge", "So that the jet carries dirt to the panel's edge and off "+
 					"the car; shallow at film edges."),
+				greasyShuts(),
 				fillBuckets().worded("Fill the buckets", "Cold water for a coating shampoo.").
 					with(func(s *Step) { s.Water = ColdWater }),
 			),
-			contactWash(mitt()),
+			contactWash(mitt().with(func(s *Step) { s.LowerMitt, s.Cloth = true, "2 long-pile mitts, one for the lower band" })),
 			finalRinse(finalJet().worded("Rinse each section", "Outdoors section by section, top down.")),
 			dry(
 				blow().taking(Time{Body: 1.5}),
@@ -640,7 +641,7 @@ func WinterLowProduct() Procedure {
 				brushBadges().worded("Third pad for the trim", "Trim, plastic, badges with the third pad.").
 					with(func(s *Step) { s.Tool, s.Cloth, s.Colour = "", "third flat pad", "slate: trim" }),
 			),
-			finalRinse(finalJet(), sheet()),
+			finalRinse(finalJet(), sheet().when(Be(c.HoseHere, "yes"))),
 			dry(towels().worded("Towel damped on the glass first", "Then roof, bonnet, sides; lay and draw.")),
 			shutStage(shuts()),
 			lastLook(lookAgain()),
@@ -651,6 +652,7 @@ func WinterLowProduct() Procedure {
 
 // SaltRescue is family F9.
 func SaltRescue() Procedure {
+	rinsedOff := Be(c.OverFoam, c.RinseItOff)
 	return Procedure{
 		ID:      "salt-rescue",
 		Family:  "F9",
@@ -681,7 +683,7 @@ func SaltRescue() Procedure {
 							"1 l foam bottle",
 							measure.Ml(1000),
 						), nil
-						s.Dwell = works(5*minute, 35*minute, "It has wetted the crystals.")
+						s.Dwell = works(5*minute, 60*minute, "It has wetted the crystals.") // it is wetted again; the label wins
 					}),
 				wheelsOne().inRound("wheel-by-wheel").worded("Wheels with iron cleaner", "Iron cleaner, barrel, spokes, face, tyre; rinse, "+
 					"then soap the finished wheel again so that water does not dry on it.").
@@ -691,6 +693,8 @@ func SaltRescue() Procedure {
 							cautionHot,
 						}
 					}),
+				fillBuckets().worded("Two soap buckets and one rinse", "So that there is always a clean one.").
+					with(func(s *Step) { s.Tool, s.Time, s.During = "3 buckets", Time{Fixed: 3}, "salt-foam" }),
 				Step{
 					ID:        "mist",
 					Title:     "Mist the foam wet",
@@ -700,6 +704,7 @@ func SaltRescue() Procedure {
 					Technique: Apply,
 					Tool:      "pump sprayer",
 					Rewets:    []string{"salt-foam"},
+					Repeats:   true,
 					Dwell: works(
 						0,
 						10*minute,
@@ -709,27 +714,26 @@ func SaltRescue() Procedure {
 					Skill:   SkillFoam,
 					LookFor: "Nothing dry anywhere.",
 				},
-				foamOff("salt-foam", "mist"),
+				foamOff("salt-foam", "mist").when(rinsedOff),
 				foamOn().worded("Foam again, thin", "A second, thin coat that takes what the first has let go.").
-					with(func(s *Step) { s.Dwell = works(minute, 10*minute, "It slides, then drips.") }),
-				foamOff("foam").called("foam-off-2").taking(Time{Body: 2}),
+					with(func(s *Step) { s.Dwell = works(minute, 10*minute, "It slides, then drips.") }).when(rinsedOff),
+				foamOff("foam").called("foam-off-2").taking(Time{Body: 2}).when(rinsedOff),
 			),
 			contactWash(
-				fillBuckets().worded("Two soap buckets and one rinse", "So that there is always a clean one.").
-					with(func(s *Step) { s.Tool, s.Time = "3 buckets", Time{Fixed: 3} }),
-				mitt().worded("Sunny side first", "Sunny side first; rinse the mitt often. Upper, middle, lower; "+
+				mitt().ending("salt-foam", "mist").worded("Sunny side first", "Sunny side first; rinse the mitt often. Upper, middle, lower; "+
 					"front last."),
 				brushBadges().worded("Brush the gaps", "Gaps, badges, edges; leave the filler open as a reminder.").
 					with(func(s *Step) { s.Opens = []string{"filler flap"} }),
 				shuts().worded("Shuts with the small mitt", "Doors, boot, filler with the small mitt, rinsed with "+
 					"little water."),
 			),
-			finalRinse(underSpray(), finalJet()),
+			finalRinse(underSpray(), finalJet("salt-foam", "mist")),
 			dry(
 				blow(),
 				towels().worded("Sunny side first, flats before uprights", "Second, smaller towel for detail; "+
 					"wheels last with the wheel towel."),
 			),
+			tyreStage(dryWheels()),
 			lastLook(lookAgain()),
 			putAwayStage(putAway()),
 		},
@@ -1165,7 +1169,7 @@ func RinselessTwoTowels() Procedure {
 					"rinse",
 					"Rinse first, where one may",
 					"Top down.",
-				).when(All(Be(c.SupplyHere, c.PressureWasher), Be(c.RunoffAllowed, "yes"))),
+				).when(All(Be(c.WasherHere, "yes"), Be(c.RunoffAllowed, "yes"))),
 			),
 			preSpray(wetDown().taking(Time{Body: 2}).inRound("sections")),
 			contactWash(

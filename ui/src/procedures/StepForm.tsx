@@ -274,7 +274,19 @@ function Dwell({ step, set, working }: { step: Step; set: (next: Partial<Step>) 
         <div className="mt-3 grid gap-3 md:grid-cols-2">
           <Picks label="Takes off the product of" all={working} on={step.ends ?? []} onChange={(ends) => set({ ends })} />
           {step.dwell && (
-            <Picks label="Re-wets the product of" all={working} on={step.rewets ?? []} onChange={(rewets) => set({ rewets })} />
+            <Picks
+              label="Re-wets the product of"
+              all={working}
+              on={step.rewets ?? []}
+              onChange={(rewets) => set(rewets.length > 0 ? { rewets } : { rewets, repeats: undefined })}
+            />
+          )}
+          {(step.rewets ?? []).length > 0 && (
+            <Tick
+              label="Repeats itself as often as that would dry"
+              on={step.repeats ?? false}
+              onChange={(repeats) => set({ repeats: repeats || undefined })}
+            />
           )}
           {step.technique === "agitate" && (
             <Tick label="Works product in as soon as it is on" on={step.fresh ?? false} onChange={(fresh) => set({ fresh })} />

@@ -8,7 +8,7 @@ const without = (s: Step, ...keys: (keyof Step)[]): Step =>
 const optional = new Set<string>(
   [
     "round once tool cloth colour machine skill act medium during lookFor water class product dose dwell ends rewets after says",
-    "only uses asks if opens closes",
+    "only uses asks if opens closes repeats",
   ]
     .join(" ")
     .split(" "),
