@@ -330,7 +330,9 @@ func counted(p plan.Plan, vessels []shelf.Vessel) map[string]string {
 		if step.Mix == nil {
 			continue
 		}
-		if words := shelf.Counted(step.Mix.Millis, vessels); len(words) > 0 {
+		if words := shelf.Counted(step.Mix.Millis, vessels); step.Mix.Counts != "" {
+			doses[step.ID] = step.Mix.Counts
+		} else if len(words) > 0 {
 			doses[step.ID] = words[0]
 		}
 	}

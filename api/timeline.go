@@ -429,122 +429,73 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 		return nil, err
 	}
 	ways := []WhatIf{}
-	add := func(name string, change func(*layout) bool, takeable bool) error {
-		other := l
-		other.arranged.Moved, other.kit = slices.Clone(l.arranged.Moved), slices.Clone(l.kit)
-		if !change(&other) {
-			return nil
-		}
-		view, err := other.solve(sideEffort, sideRuns)
-		if err = cmp.Or(err, ctx.Err()); err != nil {
-			return err
-		}
-		way := WhatIf{
-			Name:     name,
-			Feasible: view.Timeline.Feasible,
-			Finish:   view.Timeline.Finish,
-			Cost:     view.Product + view.Labour,
-			Why:      view.Timeline.Why,
-		}
-		if view.Promise != nil {
-			way.P80, way.Overrun = view.Promise.P80, view.Promise.Overrun
-		}
-		if takeable {
-			way.Arranged = &other.arranged
-		}
-		ways = append(ways, way)
-		return nil
-	}
-	for _, v := range s.variants(ctx, l, crew) {
-		if err := add(v.name, v.change, v.takeable); err != nil {
+	for _, o := range l.plan.Others(l.look.Place, hired(crew), hired(l.spare(crew)), l.kit, l.worthDropping(crew)) {
+		way, err := s.tryOtherwise(ctx, l, o)
+		if err != nil {
 			return nil, err
+		}
+		if way != nil {
+			ways = append(ways, *way)
 		}
 	}
 	return out(ways)
 }
 
-type variant struct {
-	name     string
-	change   func(*layout) bool
-	takeable bool
+// tryOtherwise lays a wash out in another way; nothing where it cannot be filled so.
+func (s *server) tryOtherwise(ctx context.Context, l layout, o plan.Otherwise) (*WhatIf, error) {
+	other := l
+	other.arranged, other.kit = o.Take(l.arranged), slices.Clone(l.kit)
+	if at := slices.IndexFunc(other.kit, func(m schedule.Machine) bool { return m.Key() == o.OneMore }); at >= 0 {
+		other.kit[at].Count++
+	}
+	if o.Shade {
+		other.look.Place.Cover = climate.InShade
+	}
+	if (o.Shade || o.Without != "") && s.replan(ctx, &other) != nil {
+		return nil, nil
+	}
+	view, err := other.solve(sideEffort, sideRuns)
+	if err = cmp.Or(err, ctx.Err()); err != nil {
+		return nil, err
+	}
+	way := WhatIf{Name: o.Says, Feasible: view.Timeline.Feasible, Finish: view.Timeline.Finish, Cost: view.Product + view.Labour,
+		Why: view.Timeline.Why}
+	if view.Promise != nil {
+		way.P80, way.Overrun = view.Promise.P80, view.Promise.Overrun
+	}
+	if o.Takeable {
+		way.Arranged = &other.arranged
+	}
+	return &way, nil
 }
 
-// variants are the questions a lead asks of a plan.
-func (s *server) variants(ctx context.Context, l layout, crew []hand) []variant {
-	ids := make([]string, len(crew))
-	for i, h := range crew {
-		ids[i] = h.person.ID
-	}
-	spare := func(role shop.Role) (hand, bool) {
-		at := slices.IndexFunc(
-			l.hands,
-			func(h hand) bool { return h.person.Role == role && !slices.Contains(ids, h.person.ID) },
-		)
-		if at < 0 {
-			return hand{}, false
-		}
-		return l.hands[at], true
-	}
-	all := []variant{{"As it stands", func(*layout) bool { return true }, true}}
-	if more, there := spare(shop.Washer); there {
-		all = append(all, variant{"With " + more.as.Name + " as well", func(o *layout) bool {
-			o.arranged.People = append(slices.Clone(ids), more.person.ID)
-			return true
-		}, true})
-	}
-	jets := slices.ContainsFunc(l.plan.Steps, func(s plan.FilledStep) bool { return s.Machine == shop.PressureWasher })
-	at := slices.IndexFunc(l.kit, func(m schedule.Machine) bool { return m.Key() == shop.PressureWasher })
-	if at >= 0 && jets {
-		all = append(
-			all,
-			variant{"With one more pressure washer", func(o *layout) bool { o.kit[at].Count++; return true }, false},
-		)
-	}
-	if l.look.Place.Cover == climate.OpenSky {
-		all = append(all, variant{"In the shade", func(o *layout) bool {
-			o.look.Place.Cover = climate.InShade
-			return s.replan(ctx, o) == nil
-		}, false})
-	}
-	if drop, there := l.worthDropping(crew); there {
-		all = append(all, variant{"Without “" + drop.Title + "”", func(o *layout) bool {
-			o.arranged.Without = append(slices.Clone(l.arranged.Without), drop.Step)
-			return s.replan(ctx, o) == nil
-		}, true})
-	}
-	if learner, there := spare(shop.Trainee); there && crew[0].person.Role != shop.Trainee {
-		all = append(all, variant{"With " + learner.as.Name + ", a trainee, as well", func(o *layout) bool {
-			o.arranged.People = append(slices.Clone(ids), learner.person.ID)
-			return true
-		}, true})
-		all = append(all, variant{learner.as.Name + ", a trainee, instead of " + crew[0].as.Name, func(o *layout) bool {
-			o.arranged.People = append([]string{learner.person.ID}, ids[1:]...)
-			o.arranged.Moved = slices.DeleteFunc(
-				o.arranged.Moved,
-				func(m plan.Moved) bool { return m.Person == ids[0] },
-			)
-			return true
-		}, true})
-	}
-	return all
+// spare are the people who are not in a crew.
+func (l layout) spare(crew []hand) []hand {
+	return slices.DeleteFunc(slices.Clone(l.hands), func(h hand) bool {
+		return slices.ContainsFunc(crew, func(c hand) bool { return c.person.ID == h.person.ID }) ||
+			h.person.Role != shop.Washer && h.person.Role != shop.Trainee
+	})
 }
 
-// worthDropping is the first step that may be left out and on which the finish depends.
-func (l layout) worthDropping(crew []hand) (plan.Drop, bool) {
+func hired(hands []hand) []plan.Hand {
+	list := make([]plan.Hand, len(hands))
+	for i, h := range hands {
+		list[i] = plan.Hand{ID: h.person.ID, Name: h.as.Name, Trainee: h.person.Role == shop.Trainee}
+	}
+	return list
+}
+
+// worthDropping is the step worth leaving out by a quick timeline; nil for none.
+func (l layout) worthDropping(crew []hand) *plan.Drop {
 	p, err := l.problem(crew)
 	if err != nil {
-		return plan.Drop{}, false
+		return nil
 	}
 	t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: 1})
 	if err != nil {
-		return plan.Drop{}, false
+		return nil
 	}
-	for _, drop := range l.plan.Drops(1) {
-		if slices.ContainsFunc(t.Slots, func(s schedule.Slot) bool { return s.Step == drop.Step && s.Critical }) {
-			return drop, true
-		}
-	}
-	return plan.Drop{}, false
+	return l.plan.WorthDropping(t)
 }
 
 // washTimeline lays out the rest of a running wash.

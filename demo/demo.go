@@ -377,7 +377,7 @@ func (l *loader) past(day, i int, h Hand) story {
 		audited:  true,
 		ago:      day,
 	}
-	if t.place == slipCorner {
+	if t.place.Key() == slipCorner.Key() {
 		t.grade, t.salt = min(t.grade, 1), false
 	}
 	if l.dice.Intn(3) == 0 {
@@ -608,7 +608,7 @@ func (l *loader) lookOver(t story) condition.LookOver {
 		}
 		look.Grades[p.Zone] = min(max(g, 0), contact.Worst)
 	}
-	if t.place == slipCorner { // carried water only: such cars are booked light
+	if t.place.Key() == slipCorner.Key() { // carried water only: such cars are booked light
 		for z, g := range look.Grades {
 			look.Grades[z] = min(g, 1)
 		}

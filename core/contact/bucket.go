@@ -52,7 +52,13 @@ func stillUp(seconds float64, water measure.Celsius) float64 {
 // secondsBetweenRinses is how long a bucket usually rests between two visits (model).
 const secondsBetweenRinses = 90
 
-var settledShare = stillUp(secondsBetweenRinses, usualWater)
+// settledAt is the share that is still up after that time, by whole degrees of the water.
+var settledAt = func() (share [61]float64) {
+	for t := range share {
+		share[t] = stillUp(secondsBetweenRinses, measure.Celsius(t))
+	}
+	return share
+}()
 
 // Bucket is a rinse bucket: grit hanging above the guard and grit at rest under it, mg.
 type Bucket struct {
@@ -68,10 +74,7 @@ func NewBucket(guard bool, water measure.Celsius) Bucket { return Bucket{Guard: 
 
 // settle lets the bucket rest for the usual time between two rinses.
 func (b Bucket) settle() Bucket {
-	share := settledShare
-	if b.Water != usualWater {
-		share = stillUp(secondsBetweenRinses, b.Water)
-	}
+	share := settledAt[int(math.Round(min(max(float64(b.Water), 0), 60)))]
 	sinks := b.Up * (1 - share)
 	b.Up, b.Bottom = b.Up-sinks, b.Bottom+sinks
 	return b

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"uskel/core/measure"
 	"uskel/core/vehicle"
 )
 
@@ -119,6 +120,11 @@ func rinses(all []stretch, c Cadence, second bool) int {
 // unused. Where even the finest cadence is over the aim, that is the plan, and it says so (Finest). What cannot be on
 // a car is an error.
 func Make(cloth Cloth, lacquer Lacquer, patches []Patch, second bool, aim float64) (Plan, error) {
+	return MakeIn(usualWater, cloth, lacquer, patches, second, aim)
+}
+
+// MakeIn is the same with a rinse bucket of another temperature: in cold water grit hangs longer above the guard.
+func MakeIn(water measure.Celsius, cloth Cloth, lacquer Lacquer, patches []Patch, second bool, aim float64) (Plan, error) {
 	for _, p := range patches {
 		if p.Area < 0 || p.Grit < 0 || math.IsNaN(p.Area+p.Grit) {
 			return Plan{}, fmt.Errorf("patch %s: area %g m2 and grit %g mg/m2 must be zero or more", p.Zone, p.Area, p.Grit)
@@ -127,6 +133,7 @@ func Make(cloth Cloth, lacquer Lacquer, patches []Patch, second bool, aim float6
 	sorted := order(patches)
 	all := stretches(sorted)
 	start := Start(cloth, lacquer, sorted)
+	start.Bucket.Water = water
 	best, found := Cadence{}, false
 	fewest, least := math.MaxInt, math.Inf(1)
 	for _, upper := range steps(all, false, finest.Upper, coarsest.Upper) {

@@ -68,10 +68,11 @@ func (f *filler) branch(step *FilledStep, s procedure.Step) {
 func (f *filler) asItWas() func() {
 	soil, covered, washed, beaded := maps.Clone(f.soil), maps.Clone(f.covered), maps.Clone(f.washed), maps.Clone(f.beaded)
 	vessels, spent, water := maps.Clone(f.vessels), f.spent, maps.Clone(f.water)
-	harm, left, contacted, was := f.harm, f.left, f.contacted, f.plan
+	harm, left, contacted, was, bucket := f.harm, f.left, f.contacted, f.plan, f.bucket
 	return func() {
 		f.soil, f.covered, f.washed, f.beaded = soil, covered, washed, beaded
 		f.harm, f.left, f.contacted, f.vessels, f.spent, f.water = harm, left, contacted, vessels, spent, water
+		f.bucket = bucket
 		steps := f.plan.Steps
 		f.plan = was
 		f.plan.Steps = steps

@@ -11,6 +11,28 @@ import (
 	"uskel/core/procedure"
 )
 
+// Added is a further product in the vessel of a step's mix.
+type Added struct {
+	Product string                 `json:"product" doc:"its name"`
+	ID      string                 `json:"productId,omitempty" doc:"absent when nothing of its class is on the shelf"`
+	Class   procedure.ProductClass `json:"class"`
+	Ml      float64                `json:"ml"`
+	Counts  string                 `json:"counts" doc:"as it is counted: caps, pumps, ml"`
+}
+
+// addExtras adds the further products of a mix that is made.
+func (f *filler) addExtras(step *FilledStep, d procedure.Dose) {
+	for _, e := range d.Extras {
+		amount, err := e.Counted.Amount()
+		if err != nil {
+			continue // a procedure with such a dose is not published
+		}
+		p, _ := f.product(e.Class, e.Product)
+		step.Added = append(step.Added, Added{cmp.Or(p.Name, string(e.Class)), p.ID, e.Class, round1(amount.Ml()), e.Counted.String()})
+		f.pay(p.CostPerL, amount.Ml())
+	}
+}
+
 // Drawn is mix that a step takes from a vessel that an earlier step has filled.
 type Drawn struct {
 	Product string         `json:"product"`
@@ -99,7 +121,13 @@ func (f *filler) mix(step *FilledStep, s procedure.Step) {
 		}
 		return
 	}
+	if s.Water == procedure.WarmWater && poured(d.Vessel) {
+		f.bucket = warmWater
+	}
 	m := &Mix{Product: name, ID: p.ID, Class: d.Class, Vessel: d.Vessel, Readings: d.Ratio.Readings(), Reading: d.Reading}
+	if d.Counted != nil {
+		m.Counts = d.Counted.String()
+	}
 	if d.ByWater {
 		m.Millis, m.Water = d.Ratio.ForWater(d.Fill), d.Fill
 	} else {
@@ -116,9 +144,10 @@ func (f *filler) mix(step *FilledStep, s procedure.Step) {
 	}
 	f.vessels[key] = v
 	f.pay(p.CostPerL, takes*v.share)
+	f.addExtras(step, d)
 	step.Mix, step.Taken = m, round1(takes*v.share)
 	step.Figures = append(step.Figures, Figure{"Product", fmt.Sprintf("%.0f ml", m.Millis.Ml()), fmt.Sprintf("%s in %.1f l: %.4g %% product",
-		d.Ratio.In(measure.PartsPlusParts), d.Fill.In(measure.Litre), d.Ratio.Percent()), "Common practice; the label wins"})
+		d.Says(), d.Fill.In(measure.Litre), d.Ratio.Percent()), "Common practice; the label wins"})
 	if !whole {
 		step.Figures = append(step.Figures, Figure{"Mix taken", fmt.Sprintf("%.0f ml", takes), from, amountSource})
 	}
@@ -219,6 +248,11 @@ func (f *filler) unshelved() []string {
 		says := fmt.Sprintf("Nothing on the shelf is a %s: it is counted at no cost.", class)
 		if class != "" && id == "" && !slices.Contains(said, says) {
 			said = append(said, says)
+		}
+		for _, b := range s.Added {
+			if says := fmt.Sprintf("Nothing on the shelf is a %s: it is counted at no cost.", b.Class); b.ID == "" && !slices.Contains(said, says) {
+				said = append(said, says)
+			}
 		}
 	}
 	return said

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -105,4 +106,41 @@ func TestWhatAWashCosts(t *testing.T) {
 	assert.InDelta(t, 350*p.Litres/1000, float64(p.Costs.Water), 1)
 	four := resolve(t, procedure.RinselessTowels(), j)
 	assert.GreaterOrEqual(t, four.Costs.Used, four.Towels)
+}
+
+// A dose that is counted comes out as it is counted, stronger where a condition holds, with a second product in the same
+// bucket, each with its cost (by hand: 5 pumps of 4 ml at 20.00 a litre are 0.40, 30 ml of booster at 30.00 are 0.90).
+func TestADoseIsCounted(t *testing.T) {
+	pumps := func(n float64) *procedure.Counted {
+		return &procedure.Counted{Count: n, Unit: procedure.ByPump, Each: measure.Ml(4)}
+	}
+	p := families(t)["F6"].Edited(func(_ string, steps []procedure.Step) []procedure.Step {
+		for i := range steps {
+			if steps[i].ID == "fill" {
+				d := *steps[i].Dose
+				d.Fill, d.Counted = measure.Ml(15_000), pumps(3)
+				d.Stronger = []procedure.Strength{{When: procedure.Min(condition.GradeOverall, 3), Ratio: d.Ratio, Counted: pumps(5)}}
+				d.Extras = []procedure.Extra{{Class: procedure.WaxShampoo, Counted: procedure.Counted{Count: 30, Unit: procedure.ByMl}}}
+				steps[i].Dose = &d
+			}
+		}
+		return steps
+	})
+	job := typical("F6")
+	job.Shelf = []Product{{ID: "a", Name: "Plain", Class: procedure.Shampoo, CostPerL: 2000},
+		{ID: "b", Name: "Booster", Class: procedure.WaxShampoo, CostPerL: 3000}}
+	made, err := Resolve(p, job)
+	require.NoError(t, err)
+	assert.InDelta(t, 12, made.find("fill").Mix.Millis.Ml(), 0.01)
+	for z := range job.LookOver.Grades {
+		job.LookOver.Grades[z] = 3
+	}
+	made, err = Resolve(p, job)
+	require.NoError(t, err)
+	fill := made.find("fill")
+	assert.InDelta(t, 20, fill.Mix.Millis.Ml(), 0.01)
+	require.Len(t, fill.Added, 1)
+	assert.Equal(t, Added{"Booster", "b", procedure.WaxShampoo, 30, "30 ml"}, fill.Added[0])
+	assert.EqualValues(t, 130, made.Cost, "minor units")
+	assert.True(t, slices.ContainsFunc(made.Fetch(), func(f Fetched) bool { return f.What == "Booster" }))
 }

@@ -1,6 +1,10 @@
 package plan
 
-import "uskel/core/measure"
+import (
+	"math"
+
+	"uskel/core/measure"
+)
 
 // Fetched is something to have at hand before a wash begins.
 type Fetched struct {
@@ -24,6 +28,9 @@ func (p Plan) Fetch() []Fetched {
 	for _, s := range p.Steps {
 		if s.Mix != nil {
 			need(Fetched{s.Mix.Product, s.Mix.Millis, s.Mix.Vessel, s.Title})
+			for _, b := range s.Added {
+				need(Fetched{b.Product, measure.Ml(int64(math.Round(b.Ml))), s.Mix.Vessel, s.Title})
+			}
 		}
 		for _, what := range []string{s.Product, named(s.Cloth, s.Colour), s.Tool, s.Machine} {
 			need(Fetched{What: what, For: s.Title})

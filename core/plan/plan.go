@@ -153,6 +153,7 @@ type FilledStep struct {
 	Group      procedure.ZoneGroup    `json:"group"`
 	Water      procedure.Water        `json:"water,omitempty"`
 	Mix        *Mix                   `json:"mix,omitempty"`
+	Added      []Added                `json:"added,omitempty" doc:"Further products in the same vessel"`
 	Drawn      *Drawn                 `json:"drawn,omitempty" doc:"Mix that an earlier step has made"`
 	Taken      float64                `json:"taken,omitempty" doc:"ml of product that it takes off the shelf"`
 	Dwell      *Dwell                 `json:"dwell,omitempty"`
@@ -188,6 +189,7 @@ type Mix struct {
 	Readings measure.Readings       `json:"readings"`
 	Reading  measure.Reading        `json:"reading" doc:"How the label prints it"`
 	Millis   measure.Volume         `json:"ml" doc:"ml of product"`
+	Counts   string                 `json:"counts,omitempty" doc:"as it is counted in, where the procedure counts it"`
 	Water    measure.Volume         `json:"water" doc:"ml of water"`
 	Takes    measure.Volume         `json:"takes,omitzero" doc:"ml of the mix that the step takes"`
 	Left     measure.Volume         `json:"left,omitzero" doc:"ml of it left after the wash, good for the next"`
@@ -419,20 +421,21 @@ func (j Job) wheelLabel() measure.Seconds {
 
 // makeMitt plans a contact wash, or gives the plan made before for the same grit.
 func (s *site) makeMitt(
+	water measure.Celsius,
 	medium contact.Cloth,
 	l contact.Lacquer,
 	patches []contact.Patch,
 	second bool,
 	aim float64,
 ) (contact.Plan, error) {
-	key := fmt.Sprint(medium, l, second, aim)
+	key := fmt.Sprint(water, medium, l, second, aim)
 	for _, p := range patches {
 		key += string(p.Zone) + strconv.FormatFloat(p.Grit, 'f', 1, 64) + strconv.FormatFloat(p.Weight, 'f', 1, 64) +
 			strconv.FormatFloat(p.Scale, 'f', 0, 64)
 	}
 	made, known := s.mitts[key]
 	if !known {
-		made.plan, made.err = contact.Make(medium, l, patches, second, aim)
+		made.plan, made.err = contact.MakeIn(water, medium, l, patches, second, aim)
 		s.mitts[key] = made
 	}
 	return made.plan, made.err
@@ -445,6 +448,7 @@ type filler struct {
 	vessels    map[string]vessel            // those that were filled, by what is in them
 	spent      float64                      // on product, minor units
 	harm, left float64                      // of all contact steps: drag over the scales of the paint; mg left
+	bucket     measure.Celsius              // of the rinse bucket; that of the tap until one is filled warm
 	covered    map[vehicle.Zone]contact.Act // whose product is still on a zone
 	aims       map[string]float64           // by contact step: its share of the plan's scratch risk
 	part       *RoundPart                   // of the round that is being filled

@@ -9,6 +9,7 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
@@ -125,11 +126,27 @@ func (f *filler) shareAims(steps []procedure.Step) {
 	}
 }
 
+// warmWater is what a bucket filled warm has, degC (handbook, section 5: hand-warm; model).
+const warmWater measure.Celsius = 35
+
+// tapWater is what comes from the tap, degC: it follows the air outside from 8 to 20 (model).
+func tapWater(outside measure.Celsius) measure.Celsius {
+	return measure.Celsius(math.Round(min(max(float64(outside), 8), 20)))
+}
+
+// bucketWater is the temperature of the rinse bucket when the mitt comes to it.
+func (f *filler) bucketWater() measure.Celsius {
+	if f.bucket != 0 {
+		return f.bucket
+	}
+	return tapWater(f.job.Weather.Temp)
+}
+
 func (f *filler) mitt(step *FilledStep, s procedure.Step) error {
 	patches, l := f.patches(s), f.job.Lacquer()
 	second := s.LowerMitt || slices.ContainsFunc(patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
 	medium := cmp.Or(s.Medium, contact.Mitt)
-	made, err := f.makeMitt(medium, l, patches, second, f.aim(s))
+	made, err := f.makeMitt(f.bucketWater(), medium, l, patches, second, f.aim(s))
 	if err != nil {
 		return err
 	}
@@ -210,7 +227,7 @@ func (f *filler) relief(medium contact.Cloth, l contact.Lacquer, s procedure.Ste
 		for i, p := range patches {
 			patches[i].Grit = math.Round(f.soil[p.Zone].AfterAll(pre.acts...).All()*10) / 10
 		}
-		if made, err := f.makeMitt(medium, l, patches, second, f.aim(s)); err == nil && made.Index < least {
+		if made, err := f.makeMitt(f.bucketWater(), medium, l, patches, second, f.aim(s)); err == nil && made.Index < least {
 			says, least = pre.says, made.Index
 		}
 		if least <= f.aim(s) {

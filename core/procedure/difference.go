@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	c "uskel/core/condition"
+	"uskel/core/measure"
 	"uskel/core/vehicle"
 )
 
@@ -311,9 +312,18 @@ func sayDose(x *Dose) string {
 	if x.ByWater {
 		of = " of water"
 	}
-	said := fmt.Sprintf("%s %s, %.0f ml%s in the %s", x.Class, x.Ratio.In(x.Reading), x.Fill.Ml(), of, x.Vessel)
+	strength := func(r measure.Ratio, c *Counted) string {
+		if c != nil {
+			return c.String()
+		}
+		return r.In(x.Reading)
+	}
+	said := fmt.Sprintf("%s %s, %.0f ml%s in the %s", x.Class, strength(x.Ratio, x.Counted), x.Fill.Ml(), of, x.Vessel)
 	for _, s := range x.Stronger {
-		said += fmt.Sprintf("; %s when %s", s.Ratio.In(x.Reading), s.When.Sentence())
+		said += fmt.Sprintf("; %s when %s", strength(s.Ratio, s.Counted), s.When.Sentence())
+	}
+	for _, e := range x.Extras {
+		said += fmt.Sprintf("; with %s of %s", e.Counted, e.Class)
 	}
 	return said
 }

@@ -59,7 +59,7 @@ func usOunces(n float64) measure.Volume {
 
 // dose mixes a vessel full by the ratio as its label prints it.
 func dose(class ProductClass, first, second int64, reading measure.Reading, vessel string, fill measure.Volume) *Dose {
-	return &Dose{class, ratio(first, second, reading), vessel, fill, false, reading, nil}
+	return &Dose{Class: class, Ratio: ratio(first, second, reading), Vessel: vessel, Fill: fill, Reading: reading}
 }
 
 // toWater doses the water already in a bucket.
@@ -70,7 +70,7 @@ func toWater(
 	vessel string,
 	water measure.Volume,
 ) *Dose {
-	return &Dose{class, ratio(first, second, reading), vessel, water, true, reading, nil}
+	return &Dose{Class: class, Ratio: ratio(first, second, reading), Vessel: vessel, Fill: water, ByWater: true, Reading: reading}
 }
 
 func works(from, to measure.Seconds, cue string) *Dwell { return &Dwell{Min: from, Max: to, Cue: cue} }

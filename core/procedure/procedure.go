@@ -238,22 +238,57 @@ type Dose struct {
 	Reading measure.Reading `json:"reading"`
 	// Stronger are other strengths by condition; the last that holds is mixed.
 	Stronger []Strength `json:"stronger,omitempty" doc:"Other strengths where a condition holds: stronger at grade 3"`
+	// Counted is the dose where it is counted and not given as a ratio; the ratio then follows from it.
+	Counted *Counted `json:"counted,omitempty" doc:"The product as it is counted into the vessel: caps, pumps, ml; wins over the ratio"`
+	// Extras are further products in the same vessel.
+	Extras []Extra `json:"extras,omitempty" maxItems:"6"`
 }
 
 // Strength is a ratio that is mixed where a condition holds.
 type Strength struct {
-	When  Rule          `json:"when"`
-	Ratio measure.Ratio `json:"ratio"`
+	When    Rule          `json:"when"`
+	Ratio   measure.Ratio `json:"ratio"`
+	Counted *Counted      `json:"counted,omitempty" doc:"where the dose is counted: how much then"`
 }
 
 // Here is the dose as it is mixed where some facts hold.
 func (d Dose) Here(facts condition.Facts) Dose {
 	for _, s := range d.Stronger {
 		if s.When.Holds(facts) {
-			d.Ratio = s.Ratio
+			d.Ratio, d.Counted = s.Ratio, s.Counted
+		}
+	}
+	if d.Counted != nil {
+		if ratio, err := d.Counted.ratio(d.Fill, d.ByWater); err == nil {
+			d.Ratio = ratio
 		}
 	}
 	return d
+}
+
+// counts says what is wrong with what of a dose is counted.
+func (d Dose) counts() error {
+	var errs []error
+	add := func(at string, c *Counted) {
+		if c == nil {
+			return
+		}
+		err := c.Check()
+		if err == nil {
+			_, err = c.ratio(d.Fill, d.ByWater)
+		}
+		if err != nil {
+			errs = append(errs, fmt.Errorf("%s: %w", at, err))
+		}
+	}
+	add("counted", d.Counted)
+	for i, s := range d.Stronger {
+		add(fmt.Sprintf("stronger[%d].counted", i), s.Counted)
+	}
+	for i, e := range d.Extras {
+		add(fmt.Sprintf("extras[%d].counted", i), &e.Counted)
+	}
+	return errors.Join(errs...)
 }
 
 // Consumption is how much of a product, or of its mix, a step takes: ml in all, a square metre, a wheel.
@@ -461,6 +496,11 @@ func (p Procedure) Check() error {
 		}
 		if len(s.Rewets) > 0 && s.Dwell == nil {
 			add("step %s: it rewets other steps and has no dwell of its own", s.ID)
+		}
+		if s.Dose != nil {
+			if err := s.Dose.counts(); err != nil {
+				add("step %s dose.%s", s.ID, err)
+			}
 		}
 		if s.Repeats && len(s.Rewets) == 0 {
 			add("step %s repeats: it needs a step that it rewets", s.ID)

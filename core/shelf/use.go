@@ -30,6 +30,11 @@ func UsesOf(p plan.Plan, sets []Set) Uses {
 		if s.If != nil && !s.If.Expected {
 			continue
 		}
+		for _, b := range s.Added {
+			if b.ID != "" {
+				u.Products[b.ID] += b.Ml
+			}
+		}
 		id := s.ProductID
 		if s.Mix != nil {
 			id = s.Mix.ID

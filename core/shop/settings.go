@@ -31,9 +31,9 @@ type Settings struct {
 	Launder  measure.Money             `json:"launder,omitempty" minimum:"0" doc:"what laundering a cloth costs, minor units"`
 	Water    measure.Money             `json:"water,omitempty" minimum:"0" doc:"what a cubic metre of water and drain costs, minor units"`
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
-	Buckets  int                       `json:"rinseBuckets,omitempty" minimum:"0" maximum:"10" doc:"rinse buckets with a guard; one when unsaid"`
+	Buckets  int                       `json:"rinseBuckets,omitempty" minimum:"0" maximum:"10" doc:"rinse buckets that there are; 1 if unsaid"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
-	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north, for the sun; 45 when unsaid"`
+	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
 	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`
 	Aim      float64                   `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under; 20 when unsaid"`
 	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`

@@ -89,7 +89,7 @@ var interactive = []int{120_000, 50_000, 15_000}
 // each, and else the quickest that anybody found. Even in the least time every one is laid out validly, and none is
 // quicker than a proven optimum.
 func TestHardProblems(t *testing.T) {
-	proven := 0
+	proven, all, sum := 0, 0, 0.0
 	for _, a := range answersIn(t, "hard.jsonl") {
 		p := Hard(a.Seed)
 		require.Len(
@@ -105,6 +105,7 @@ func TestHardProblems(t *testing.T) {
 		assert.NoError(t, schedule.Validate(p, line), "seed %d", a.Seed)
 		gap := float64(line.Finish)/float64(a.Best) - 1
 		assert.LessOrEqual(t, gap, 0.05, "seed %d", a.Seed)
+		all, sum = all+1, sum+gap
 		if line.Proven {
 			assert.LessOrEqual(
 				t,
@@ -122,6 +123,7 @@ func TestHardProblems(t *testing.T) {
 		}
 	}
 	assert.GreaterOrEqual(t, proven, 10)
+	assert.LessOrEqual(t, sum/float64(all), 0.01, "in the mean")
 }
 
 // Problems made round a known timeline of a crew that is never idle: that timeline is valid, no bound lies above it,

@@ -24,7 +24,12 @@ export function Prompts({ s, counted, begun }: { s: Schemas["FilledStep"]; count
       {s.mix && (
         <p className="text-xl leading-snug font-semibold">
           <span className="num">{q.volume(s.mix.ml)}</span> {s.mix.product} in <span className="num">{q.volume(s.mix.water)}</span> water
-          {counted && <span className="block text-lg font-normal">about {counted}</span>}
+          {counted && <span className="block text-lg font-normal">{s.mix.counts ? counted : `about ${counted}`}</span>}
+          {(s.added ?? []).map((a) => (
+            <span key={a.class} className="block text-lg">
+              and <span className="num">{q.volume(a.ml)}</span> {a.product}
+            </span>
+          ))}
         </p>
       )}
       {s.panels && (

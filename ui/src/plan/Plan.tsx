@@ -469,6 +469,12 @@ function Detail({ s, view }: { s: FilledStep; view: Schemas["PlanView"] }) {
           <Line name="Mix">
             <b className="num">{q.volume(s.mix.ml)}</b> {s.mix.product} + <b className="num">{q.volume(s.mix.water)}</b> water in the{" "}
             {s.mix.vessel}
+            {s.mix.counts && <span className="block">Count in {s.mix.counts}.</span>}
+            {(s.added ?? []).map((a) => (
+              <span key={a.class} className="block">
+                and <b className="num">{q.volume(a.ml)}</b> {a.product} ({a.counts})
+              </span>
+            ))}
             {s.mix.takes !== undefined && s.mix.takes < s.mix.ml + s.mix.water - 1 && (
               <span className="block">
                 This step takes <b className="num">{q.volume(s.mix.takes)}</b>; <b className="num">{q.volume(s.mix.left ?? 0)}</b> are left

@@ -6,7 +6,7 @@ import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
 import { Condition } from "./Condition";
-import { Strengths, Takes } from "./Amounts";
+import { CountedFields, type Dose, Extras, Strengths, Takes } from "./Amounts";
 import { SeenInWork } from "./SeenInWork";
 import { type Change, stepEdits } from "./stepEdits";
 import { type Procedure, type Step, stepsOf, touches } from "./words";
@@ -95,6 +95,7 @@ export function StepForm({ doc, step, change, onSelect }: { doc: Procedure; step
       <Group title="Product">
         <Product step={step} set={set} lists={lists} />
         <Strengths step={step} set={set} />
+        <Extras step={step} set={set} classes={lists.classes as Dose["class"][]} />
       </Group>
       <Dwell step={step} set={set} working={working} />
       <Condition label="It applies" rule={step.when} onChange={(when) => set({ when })} />
@@ -401,19 +402,17 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
       </Field>
       {d && (
         <>
-          <Field label="Parts product">
-            <Count whole value={d.ratio.product} onChange={(n) => put({ ratio: { ...d.ratio, product: Math.max(1, n) } })} />
-          </Field>
-          <Field label="Parts water">
-            <Count whole value={d.ratio.water} onChange={(n) => put({ ratio: { ...d.ratio, water: Math.max(1, n) } })} />
-          </Field>
-          <Field label="Label reads">
+          <Field label="Measured">
             <Select
-              value={d.reading}
-              onChange={(reading) => put({ reading })}
-              options={["parts plus parts", "one part in", "water first"] as const}
+              value={d.counted ? "counted" : "ratio"}
+              onChange={(by) => put({ counted: by === "counted" ? { count: 20, unit: "ml" } : undefined })}
+              options={[
+                { value: "ratio", label: "by ratio" },
+                { value: "counted", label: "counted in" },
+              ]}
             />
           </Field>
+          {d.counted ? <CountedFields of={d.counted} put={(counted) => put({ counted })} /> : <RatioFields d={d} put={put} />}
           <Field label="Vessel">
             <input className={inputLook} list="vessels" value={d.vessel} onChange={(e) => put({ vessel: e.target.value })} />
             <datalist id="vessels">
@@ -430,6 +429,26 @@ function Product({ step, set, lists }: { step: Step; set: (s: Partial<Step>) => 
       )}
       {mode !== "none" && <Takes step={step} set={set} />}
     </div>
+  );
+}
+
+function RatioFields({ d, put }: { d: Dose; put: (next: Partial<Dose>) => void }) {
+  return (
+    <>
+      <Field label="Parts product">
+        <Count whole value={d.ratio.product} onChange={(n) => put({ ratio: { ...d.ratio, product: Math.max(1, n) } })} />
+      </Field>
+      <Field label="Parts water">
+        <Count whole value={d.ratio.water} onChange={(n) => put({ ratio: { ...d.ratio, water: Math.max(1, n) } })} />
+      </Field>
+      <Field label="Label reads">
+        <Select
+          value={d.reading}
+          onChange={(reading) => put({ reading })}
+          options={["parts plus parts", "one part in", "water first"] as const}
+        />
+      </Field>
+    </>
   );
 }
 

@@ -29,7 +29,9 @@ export function doseWords(d: NonNullable<Step["dose"]>) {
       : d.reading === "one part in"
         ? `${product} in ${product + water}`
         : `${product} + ${water} parts`;
-  return `${d.class}, ${ratio}, ${d.fill} ml ${d.byWater ? "of water in the" : "in the"} ${d.vessel}`;
+  const c = d.counted;
+  const strength = c ? `${c.count} ${c.unit}${c.each ? ` of ${c.each} ml` : ""}` : ratio;
+  return `${d.class}, ${strength}, ${d.fill} ml ${d.byWater ? "of water in the" : "in the"} ${d.vessel}`;
 }
 
 /** A step's particulars in one line. */

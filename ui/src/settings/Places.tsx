@@ -1,5 +1,6 @@
-import { useFieldArray } from "react-hook-form";
+import { Controller, useFieldArray, useWatch } from "react-hook-form";
 import { NumberField, PickField, TextField, TickField } from "../kit/form";
+import { Tick } from "../kit/kit";
 import { Rows } from "./Rows";
 import type { ShopForm } from "./Shop";
 
@@ -117,6 +118,29 @@ export function Places({ form }: { form: ShopForm }) {
   );
 }
 
+/** Which other water there is at a place: a hose beside the washer, carried water beside the hose. */
+function Further({ form, i }: { form: ShopForm; i: number }) {
+  const main = useWatch({ control: form.control, name: `places.${i}.supply` });
+  return (
+    <Controller
+      control={form.control}
+      name={`places.${i}.also`}
+      render={({ field }) => (
+        <fieldset>
+          <legend className="font-semibold">Also there</legend>
+          {(["pressure washer", "hose", "carried water"] as const)
+            .filter((s) => s !== main)
+            .map((s) => {
+              const on = (field.value ?? []).includes(s);
+              const rest = (field.value ?? []).filter((x) => x !== s && x !== main);
+              return <Tick key={s} label={s} on={on} onChange={(yes) => field.onChange(yes ? [...rest, s] : rest)} />;
+            })}
+        </fieldset>
+      )}
+    />
+  );
+}
+
 /** What a place has of its own: its air, its jet, its water. */
 function Own({ form, i }: { form: ShopForm; i: number }) {
   return (
@@ -137,6 +161,8 @@ function Own({ form, i }: { form: ShopForm; i: number }) {
         <NumberField form={form} name={`places.${i}.flow`} label="Flow, l/min" min={0} max={60} step={0.1} optional />
         <NumberField form={form} name={`places.${i}.solids`} label="Dissolved, mg/l" min={0} max={10_000} optional />
         <TickField form={form} name={`places.${i}.deioniser`} label="Deioniser" />
+        <TickField form={form} name={`places.${i}.oneSided`} label="Lines from one side only" />
+        <Further form={form} i={i} />
       </div>
     </details>
   );

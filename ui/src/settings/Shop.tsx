@@ -177,6 +177,15 @@ function Rest({ form }: { form: ShopForm }) {
       <div className="grid gap-3 sm:grid-cols-2">
         <NumberField
           form={form}
+          name="rinseBuckets"
+          label="Rinse buckets with a guard"
+          hint="Two people who wash a side each share one, or have one each"
+          min={1}
+          max={10}
+          optional
+        />
+        <NumberField
+          form={form}
           name="rest"
           label="Allowances on standard times, %"
           hint="For rest and needs: standard = observed × rating × (1 + allowances). Leave it empty to use the pauses that were tapped."
