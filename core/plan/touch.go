@@ -323,8 +323,8 @@ const rinseReach = 1.0
 // shaded panels before a rinse, common practice).
 const besides = 0.5
 
-// minutesPerPanel is a panel's share of the contact wash and of the rinse after it.
-func minutesPerPanel(step *FilledStep) float64 {
+// MinutesPerPanel is a panel's share of the contact wash and of the rinse after it.
+func MinutesPerPanel(step *FilledStep) float64 {
 	return max(0.2, step.Minutes/(step.Area/vehicle.PanelArea)) + besides + rinsePerPanel
 }
 
@@ -334,7 +334,7 @@ const rinsePerPanel = 0.15
 // panelsPerRinse is how many panels may wait in suds before the first must be rinsed; never less than one.
 func (f *filler) panelsPerRinse(step *FilledStep) int {
 	window := dryingMargin * f.driest(procedure.Outside, climate.SudsFilm).window.Minutes()
-	panels := int(math.Floor((window - rinseReach) / minutesPerPanel(step)))
+	panels := int(math.Floor((window - rinseReach) / MinutesPerPanel(step)))
 	return max(1, min(panels, int(math.Ceil(step.Area/vehicle.PanelArea))))
 }
 
@@ -347,7 +347,7 @@ func (f *filler) rinseFigure(step *FilledStep) Figure {
 			"suds stay wet %s here (%s), of which 0.9 is used; %.1f min a panel and %.0f min to reach the first with the lance",
 			window,
 			f.air(),
-			minutesPerPanel(step),
+			MinutesPerPanel(step),
 			rinseReach,
 		),
 		"Energy balance of a wet panel (model)",
