@@ -30,7 +30,7 @@ export function Rows({
     <Panel title={title}>
       <Table stacks caption={title} head={[...head, ""]}>
         {keys.map((key, i) => (
-          <tr key={key}>
+          <tr key={key} className="sm:align-top">
             {cells(i)}
             <td>
               <Button disabled={keys.length <= least} onClick={() => remove(i)}>
