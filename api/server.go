@@ -323,6 +323,10 @@ func put(path, id, summary string) huma.Operation {
 	return huma.Operation{Method: http.MethodPut, Path: path, OperationID: id, Summary: summary}
 }
 
+func remove(path, id, summary string) huma.Operation {
+	return huma.Operation{Method: http.MethodDelete, Path: path, OperationID: id, Summary: summary}
+}
+
 // Out wraps a body for huma.
 type Out[T any] struct{ Body T }
 
@@ -358,6 +362,7 @@ func (s *server) register(api huma.API) {
 	s.registerTimes(api)
 	s.registerAudit(api)
 	s.registerTraining(api)
+	s.registerCases(api)
 	s.registerShop(api)
 	s.registerShelf(api)
 }

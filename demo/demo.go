@@ -54,7 +54,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
 		vehicles: map[string]string{},
 		washed:   map[string]int{},
 	}
-	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.today} {
+	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.learning, l.today} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
 		}

@@ -80,7 +80,7 @@ func TestViewsAreAccessible(t *testing.T) {
 				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
 				"/audits": "Waiting", "/times": "What would save most", "/times/standards": "Changed before",
 				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
-				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill",
+				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/training/cases": "Cases",
 				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
 				lead.visit(path)
 				lead.see("h1, h2", shows)

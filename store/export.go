@@ -46,6 +46,9 @@ var exported = []struct{ table, columns string }{
 	{"notices", "*"},
 	{"readings", "*"},
 	{"absences", "*"},
+	{"cases", "*"},
+	{"recalls", "*"},
+	{"own_cases", "*"},
 }
 
 // Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a

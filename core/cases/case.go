@@ -98,16 +98,6 @@ type Kind struct {
 // Kinds are all kinds of case, in the order of teaching.
 func Kinds() []Kind { return slices.Clone(kinds) }
 
-// KindOf finds a kind by its id.
-func KindOf(id string) (Kind, error) {
-	for _, k := range kinds {
-		if k.ID == id {
-			return k, nil
-		}
-	}
-	return Kind{}, fmt.Errorf("kind %q: there is no such case", id)
-}
-
 // Hardest is the highest level of a case.
 const Hardest = 3
 
@@ -117,10 +107,10 @@ const mostTries = 400
 // Make makes a case of a kind: the same seed, level and world give the same case. Scenes in which no answer is right, or
 // two may be, are thrown away.
 func Make(kind string, seed int64, level int, world World) (Case, error) {
-	k, err := KindOf(kind)
-	if err != nil {
-		return Case{}, err
-	}
+	return MakeFrom(kinds, kind, seed, level, world)
+}
+
+func (k Kind) made(seed int64, level int, world World) (Case, error) {
 	d := &dealer{rng: rand.New(rand.NewSource(seed)), level: min(max(level, 1), Hardest), world: world}
 	for range mostTries {
 		d.Case = Case{Kind: k.ID, Title: k.Title, Skill: k.Skill, Level: d.level, was: map[string]float64{}}
@@ -128,7 +118,7 @@ func Make(kind string, seed int64, level int, world World) (Case, error) {
 			return d.Case, nil
 		}
 	}
-	return Case{}, fmt.Errorf("kind %s, seed %d: no scene with one right answer", kind, seed)
+	return Case{}, fmt.Errorf("kind %s, seed %d: no scene with one right answer", k.ID, seed)
 }
 
 // dealer deals one case.

@@ -81,7 +81,7 @@ func (d *dealer) school(question condition.Fact, tell func(plan.Job, condition.F
 				d.Answer.Other = "Others say “" + a.Value + "”: " + a.Reason
 			}
 			d.choose(q.Text, answerWords(question, s.Value), wrong...)
-			d.because(trade, "%s: %s.", capital(s.By), s.Why)
+			d.because(trade, "%s: %s.", whoSays(s.By), s.Why)
 			return len(wrong) > 0 && len(wrong) < 4
 		}
 	}
@@ -149,4 +149,12 @@ func age(days int) string {
 		return fmt.Sprintf("%d months old", days/30)
 	}
 	return fmt.Sprintf("%.1f years old", float64(days)/365)
+}
+
+// whoSays is whose answer to a disagreement is right: the shop's where it has settled it.
+func whoSays(by string) string {
+	if by == "the shop" {
+		return "The shop's way"
+	}
+	return "Here"
 }

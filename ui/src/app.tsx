@@ -18,6 +18,7 @@ const sections: RouteObject[] = [
   { path: "audits", lazy: async () => ({ Component: (await import("./audits/Audits")).Audits }) },
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },
+  { path: "training/cases", lazy: async () => ({ Component: (await import("./training/Cases")).Cases }) },
   { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
   { path: "times/:view?", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
   { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },

@@ -13,6 +13,7 @@ export const keys = {
   bench: key("bench"),
   bucket: key("bucket"),
   care: key("care"),
+  cases: key("cases"),
   day: key("day"),
   difference: key("difference"),
   effect: key("effect"),

@@ -47,6 +47,23 @@ export function TextField<T extends FieldValues>({
   );
 }
 
+/** Several lines of text. */
+export function LinesField<T extends FieldValues>({
+  form,
+  name,
+  label,
+  hint,
+  rules,
+  ...area
+}: Of<T> & Omit<React.TextareaHTMLAttributes<HTMLTextAreaElement>, "form" | "name">) {
+  const error = form.getFieldState(name, form.formState).error?.message;
+  return (
+    <Field label={label} hint={hint} error={error}>
+      <textarea className={`${inputLook} py-2`} rows={3} aria-invalid={Boolean(error)} {...area} {...form.register(name, rules)} />
+    </Field>
+  );
+}
+
 /** The one number field: whole or with decimals, within its bounds, said in words when it is not. */
 export function NumberField<T extends FieldValues>({
   form,

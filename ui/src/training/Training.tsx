@@ -7,6 +7,7 @@ import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
+import { CasesToday, OwnCases } from "./CaseRecord";
 
 export function Training() {
   const training = useQuery({ queryKey: keys.training(), queryFn: () => ask(client.GET("/training")) });
@@ -19,12 +20,14 @@ export function Training() {
     <>
       <Head title="Training" sub="Technique first, speed later. Skills in the order they are taught." />
       <div className="grid gap-4">
+        {may("practise") && <CasesToday />}
         <Panel title="Who is ready for what">
           <Skills people={t.people} />
         </Panel>
         <div className="grid gap-4 xl:grid-cols-2">
           {may("practise") && <StartDrill cars={t.cars} drills={t.drills} />}
           {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
+          {may("sign off") && <OwnCases skills={t.rubrics.map((r) => r.skill)} />}
         </div>
       </div>
     </>

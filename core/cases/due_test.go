@@ -1,0 +1,101 @@
+package cases
+
+import (
+	"math/rand"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/procedure"
+)
+
+var noon = time.Date(2026, 3, 2, 12, 0, 0, 0, time.UTC)
+
+func answered(t *testing.T, r Recall, at time.Time, ratings ...Rating) Recall {
+	t.Helper()
+	for _, rating := range ratings {
+		var err error
+		r, err = r.After(at, rating)
+		require.NoError(t, err)
+	}
+	return r
+}
+
+// What is due comes first, the longest overdue before the rest; then what was never asked, in the order of teaching.
+func TestWhatIsDealt(t *testing.T) {
+	all := Kinds()
+	long := answered(t, Recall{Kind: "ounces", Skill: procedure.SkillBuckets}, noon.AddDate(0, 0, -30), Right)
+	just := answered(t, Recall{Kind: "dropped", Skill: procedure.SkillMitt}, noon.Add(-time.Hour), Wrong)
+	fresh := answered(t, Recall{Kind: "rinse-before-foam", Skill: procedure.SkillLance}, noon.AddDate(0, 0, -1), Swift)
+	picks := Deal(all, []Recall{long, just, fresh}, noon, 4, nil, 1)
+	require.Len(t, picks, 4)
+	assert.Equal(t, "ounces", picks[0].Kind)
+	assert.Equal(t, "dropped", picks[1].Kind, "wrong an hour ago: it comes again")
+	assert.Equal(t, "wheels-or-foam", picks[2].Kind, "new ones in the order of teaching; the first is known and may wait")
+	for _, p := range Deal(all, []Recall{long}, noon, 4, []string{"ounces"}, 1) {
+		assert.NotEqual(t, "ounces", p.Kind, "open already")
+	}
+	assert.Empty(t, Deal(nil, nil, noon, 3, nil, 1))
+}
+
+// Whatever is known: as many as are asked for, none twice, no two of one skill after each other while others are left.
+func TestDealsAreMixed(t *testing.T) {
+	all := Kinds()
+	rng := rand.New(rand.NewSource(8))
+	for seed := range int64(300) {
+		var known []Recall
+		for _, k := range all {
+			if rng.Intn(2) == 0 {
+				known = append(known, answered(t, Recall{Kind: k.ID, Skill: k.Skill}, noon.AddDate(0, 0, -rng.Intn(40)), Rating(1+rng.Intn(4))))
+			}
+		}
+		picks := Deal(all, known, noon, 6, nil, seed)
+		require.Len(t, picks, 6)
+		skill, seen := map[string]procedure.Skill{}, map[string]bool{}
+		for _, k := range all {
+			skill[k.ID] = k.Skill
+		}
+		for i, p := range picks {
+			assert.False(t, seen[p.Kind])
+			seen[p.Kind] = true
+			if i > 0 {
+				assert.NotEqual(t, skill[picks[i-1].Kind], skill[p.Kind], "seed %d", seed)
+			}
+		}
+	}
+}
+
+func TestCasesGetHarder(t *testing.T) {
+	r := Recall{Kind: "caps"}
+	assert.Equal(t, 1, r.Level())
+	at := noon
+	for range 4 {
+		r = answered(t, r, at, Right)
+		assert.Greater(t, r.Chance(at), r.Chance(at.AddDate(0, 0, 20)))
+		at = r.Due
+	}
+	assert.Equal(t, Hardest, r.Level())
+	assert.Equal(t, 4, r.Right)
+	r = answered(t, r, at, Wrong)
+	assert.Equal(t, at.Add(again), r.Due, "the same day, in another dress")
+	assert.Less(t, r.Level(), Hardest)
+}
+
+func TestAnOwnCase(t *testing.T) {
+	own := Own{ID: "1", Title: "The slip road gate", Skill: procedure.SkillLook, Scene: "The gate is shut\n\nRain",
+		Ask: "Where does the car wait?", Choices: []string{"Under the roof", "In the slip"}, Because: "It drips on the ramp."}
+	require.NoError(t, own.Check())
+	kinds := append(Kinds(), own.Kind())
+	c, err := MakeFrom(kinds, "own-1", 3, 1, World{})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"The gate is shut", "Rain"}, c.Scene)
+	assert.Equal(t, "Under the roof", c.Choices[c.Answer.Choice])
+	assert.Equal(t, "The shop", c.Answer.Source)
+	own.Choices, own.Because = []string{"a", " a", "b"}, " "
+	assert.ErrorContains(t, own.Check(), "choices[1]: the same answer twice")
+	assert.ErrorContains(t, own.Check(), "because: write it")
+	own.Choices = own.Choices[:1]
+	assert.ErrorContains(t, own.Check(), "choices: two to four answers")
+}
