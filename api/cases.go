@@ -135,7 +135,8 @@ func (s *server) dealCases(ctx context.Context, _ *struct{}) (*Out[Dealt], error
 }
 
 // deal deals somebody as many cases as are missing.
-func deal(me string, kinds []cases.Kind, known []cases.Recall, open []store.CaseRow, world cases.World, now time.Time) ([]store.CaseRow, error) {
+func deal(me string, kinds []cases.Kind, known []cases.Recall, open []store.CaseRow, world cases.World,
+	now time.Time) ([]store.CaseRow, error) {
 	var have []string
 	for _, r := range open {
 		have = append(have, r.Kind)

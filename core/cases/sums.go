@@ -28,7 +28,8 @@ func twoReadings(d *dealer) bool {
 	d.say("The label: %s", label(first, second, reading))
 	d.say("The bottle is filled to %d ml in all", vessel)
 	d.number("How much product?", "ml", product.Ml(), 0.03, 1)
-	d.because("The three readings, "+trade, "%.4g ml. Parts plus parts and water first count the product on top; one part in counts it inside.", product.Ml())
+	d.because("The three readings, "+trade,
+		"%.4g ml. Parts plus parts and water first count the product on top; one part in counts it inside.", product.Ml())
 	return true
 }
 
@@ -78,7 +79,8 @@ func weight(d *dealer) bool {
 	d.was["litres"] = float64(litres)
 	d.say("A bucket with its guard weighs 1 kg; there are %d l of water in it", litres)
 	d.number("What does it weigh?", "kg", float64(litres)+bucketKg, 0, 0.5)
-	d.because("A litre of water weighs a kilogram", "%d kg: fill it where it will stand, lift with straight back, or carry two half full.", litres+1)
+	d.because("A litre of water weighs a kilogram",
+		"%d kg: fill it where it will stand, lift with straight back, or carry two half full.", litres+1)
 	return true
 }
 

@@ -247,8 +247,9 @@ func rinses(d *dealer) bool {
 	d.sayDirt(job, d.known(job))
 	d.say("Pre-washed with foam and jet; one long-pile mitt, weight only")
 	d.number("About how often is the mitt rinsed in the whole wash?", "rinses", float64(made.Rinses), 0.35, 2)
-	d.because("Grit model, docs/models.md", "A face does %.1f m² here before it is turned, both are used before a rinse: %d in all. Fewer drag grit, "+
-		"more cost time.", mitt.Panels.PerFace*vehicle.PanelArea, made.Rinses)
+	d.because("Grit model, docs/models.md",
+		"A face does %.1f m² here before it is turned, both are used before a rinse: %d in all. Fewer drag grit, "+
+			"more cost time.", mitt.Panels.PerFace*vehicle.PanelArea, made.Rinses)
 	return true
 }
 
@@ -265,8 +266,9 @@ func panels(d *dealer) bool {
 	d.say("Suds stay wet %.1f min on the driest panel", window)
 	d.say("A panel takes %.1f min, with the walk and its share of the rinse; fetching the lance takes 1 min", each)
 	d.number("How many panels may stand in suds before the car is rinsed?", "panels", float64(n), 0, 1)
-	d.because("Drying of a film of suds by heat balance (model)", "Nine tenths of %.1f min, less a minute for the lance, hold %d. In shade and "+
-		"damp air it is more, in sun and wind less; one at least.", window, n)
+	d.because("Drying of a film of suds by heat balance (model)",
+		"Nine tenths of %.1f min, less a minute for the lance, hold %d. In shade and "+
+			"damp air it is more, in sun and wind less; one at least.", window, n)
 	return true
 }
 
@@ -320,7 +322,8 @@ func shortLabel(d *dealer) bool {
 	}
 	d.inOrder("All four first, or one at a time?", right, "Cleaner on all four, then brush and rinse in that order",
 		"One wheel at a time: on, brush, rinse")
-	d.because("Sum of the times; the label wins", "In the order they went on, the last wheel waits %s until it is rinsed. The label allows %s.",
+	d.because("Sum of the times; the label wins",
+		"In the order they went on, the last wheel waits %s until it is rinsed. The label allows %s.",
 		all, label)
 	return true
 }
@@ -389,7 +392,8 @@ func sunLabel(d *dealer) bool {
 		right = 1
 	}
 	d.inOrder("May you use it now?", right, "Yes", "No: move the car, wait, or leave it out")
-	d.because("The product's label comes first", "A label that says never in the sun counts where the sun is on the car: not in shade, not under cloud.")
+	d.because("The product's label comes first",
+		"A label that says never in the sun counts where the sun is on the car: not in shade, not under cloud.")
 	return true
 }
 
@@ -410,7 +414,8 @@ func waterFlat(d *dealer) bool {
 	right := map[string]int{"none": 0, "coating, fresh": 1, "coating, old": 2}[kind]
 	d.inOrder("What helps?", right, "Drying agent on, rinse, then dry", "It is a film: tar and iron remover at the next service, then judge",
 		"A top-up after this wash; tell the customer it is worn")
-	d.because(trade, "Bare paint only needs an agent to dry well. A coating that goes flat before twelve months lies under a film; later it is worn.")
+	d.because(trade,
+		"Bare paint only needs an agent to dry well. A coating that goes flat before twelve months lies under a film; later it is worn.")
 	return true
 }
 
@@ -455,8 +460,9 @@ func guard(d *dealer) bool {
 	}
 	d.inOrder("How much more grit comes back with the mitt than with the guard seated?", right, "Hardly more: coarse grit lies still",
 		"Several times as much")
-	d.because("Settling by Ferguson and Church (2004), model of the bucket", "%.1f mg come back instead of %.1f: without a guard each visit "+
-		"stirs up what has sunk.", tale.Bare[n], tale.Guarded[n])
+	d.because("Settling by Ferguson and Church (2004), model of the bucket",
+		"%.1f mg come back instead of %.1f: without a guard each visit "+
+			"stirs up what has sunk.", tale.Bare[n], tale.Guarded[n])
 	return true
 }
 
@@ -472,7 +478,8 @@ func onPanel(d *dealer) bool {
 	d.say("A 1 l foam bottle: %d ml product, the rest water", product)
 	d.say("It is empty after %d min; the washer gives %.1f l/min", minutes, flow)
 	d.number("How strong is what lands on the paint?", "%", ratio.Percent(), 0.12, 0.05)
-	d.because("Product over all the water through the nozzle", "%d ml in %.1f l: %.2f %%. The bottle's own strength is not what the paint sees.", product,
+	d.because("Product over all the water through the nozzle",
+		"%d ml in %.1f l: %.2f %%. The bottle's own strength is not what the paint sees.", product,
 		flow*float64(minutes)+1, ratio.Percent())
 	return true
 }
@@ -504,7 +511,8 @@ func rain(d *dealer) bool {
 	roof := d.rng.Intn(3) == 0
 	d.was["roof"] = map[bool]float64{true: 1}[roof]
 	d.say("Washed and dry; a spray sealant was ordered")
-	d.say("Rain is forecast in %s", map[float64]string{0.25: "a quarter of an hour", 0.5: "half an hour", 3: "three hours", 5: "five hours"}[hours])
+	d.say("Rain is forecast in %s", map[float64]string{0.25: "a quarter of an hour", 0.5: "half an hour", 3: "three hours",
+		5: "five hours"}[hours])
 	d.say("The car %s", map[bool]string{true: "stays under a roof until tomorrow", false: "goes home through the rain"}[roof])
 	right := 0
 	if hours < wetAfter && !roof {

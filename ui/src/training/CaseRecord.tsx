@@ -173,7 +173,7 @@ function WriteOne({ skills, done }: { skills: Schemas["Skill"][]; done: () => vo
   const { form } = entry;
   const needed = { required: "write it" };
   return (
-    <Entry of={entry} act="Keep the case" more={<Button onClick={done}>Not now</Button>} className="mt-3 grid gap-3" label="A case">
+    <Entry of={entry} act="Save the case" more={<Button onClick={done}>Not now</Button>} className="mt-3 grid gap-3" label="A case">
       <TextField form={form} name="title" label="Title of the case" maxLength={80} rules={needed} />
       <PickField form={form} name="skill" label="Skill it asks for" options={skills} />
       <LinesField form={form} name="scene" label="What is known, a line each" maxLength={600} />
