@@ -89,6 +89,7 @@ const underFace = 0.02
 type Stroke struct {
 	Pressing bool `json:"pressing" doc:"Pressed on, not just the weight of the mitt"`
 	Circles  bool `json:"circles" doc:"Circles or eights, not straight lines"`
+	Dry      bool `json:"dry,omitempty" doc:"Over what has dried on the panel"`
 }
 
 // Stroke and slip factors (model): weight of the mitt 1, pressing 3 (2 to 4); circles 2, for they show
@@ -100,6 +101,9 @@ func (s Stroke) factor() float64 {
 	}
 	if s.Circles {
 		f *= 2
+	}
+	if s.Dry {
+		f *= NoSlip.factor()
 	}
 	return f
 }

@@ -1,0 +1,466 @@
+// Package drill is practice on a model that answers every move: a small world of panels, cloths and buckets, played by
+// actions that can be replayed. It judges by the same models that plan washes (docs/training.md).
+package drill
+
+import (
+	"fmt"
+	"math"
+	"math/rand"
+	"slices"
+	"strings"
+
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/vehicle"
+)
+
+// Mitt is a wash by hand of a few panels.
+type Mitt struct {
+	Title   string          `json:"title"`
+	Level   int             `json:"level" minimum:"1" maximum:"3"`
+	Seed    int64           `json:"seed" doc:"of what may happen"`
+	Cloth   contact.Cloth   `json:"cloth"`
+	Lacquer contact.Lacquer `json:"lacquer"`
+	Panels  []contact.Panel `json:"panels" minItems:"1" maxItems:"4"`
+	Strokes string          `json:"strokes" doc:"the shop's school: along the car, up and down on the sides, crosshatch"`
+	Rinse   string          `json:"rinse" doc:"the shop's school: rub on the guard, or swish"`
+	Window  measure.Seconds `json:"window" doc:"how long suds stay wet here and now, s"`
+	Aim     float64         `json:"aim" doc:"scratch risk that the plan stays under"`
+}
+
+// Do is what somebody can do.
+type Do string
+
+// The actions.
+const (
+	Stroke    Do = "stroke"
+	FlipIt    Do = "flip"
+	Rub       Do = "rub on the guard"
+	SwishIt   Do = "swish"
+	Load      Do = "load"
+	Look      Do = "look at the mitt"
+	Feel      Do = "feel the pile"
+	Rewet     Do = "wet the panel"
+	RinseOff  Do = "rinse the panel"
+	NextPanel Do = "next panel"
+	Lower     Do = "take the lower mitt"
+	Spare     Do = "take the spare"
+	SeatGuard Do = "seat the guard"
+)
+
+// Values lists the actions.
+func (Do) Values() []string {
+	return []string{string(Stroke), string(FlipIt), string(Rub), string(SwishIt), string(Load), string(Look), string(Feel),
+		string(Rewet), string(RinseOff), string(NextPanel), string(Lower), string(Spare), string(SeatGuard)}
+}
+
+// lasts is how long each takes, s (model; a rinse with a reload is 24 s as the plan has it). A stroke takes what it takes.
+var lasts = map[Do]measure.Seconds{FlipIt: 1, Rub: 12, SwishIt: 10, Load: 12, Look: 2, Feel: 4, Rewet: 8, RinseOff: 15, NextPanel: 3,
+	Lower: 5, Spare: 8, SeatGuard: 10}
+
+// Action is one thing done.
+type Action struct {
+	Do       Do              `json:"do"`
+	Path     []contact.Point `json:"path,omitempty" maxItems:"4000" doc:"of a stroke, on the panel in hand"`
+	Pressing bool            `json:"pressing,omitempty"`
+}
+
+// Mishap is what may happen.
+type Mishap string
+
+// The mishaps.
+const (
+	NoMishap Mishap = ""
+	GuardUp  Mishap = "the guard has come up"
+	Fallen   Mishap = "the mitt fell on the ground"
+)
+
+// Values lists the mishaps.
+func (Mishap) Values() []string { return []string{string(GuardUp), string(Fallen)} }
+
+// State is how a drill stands.
+type State struct {
+	Clock  measure.Seconds   `json:"clock" doc:"s since the beginning"`
+	Panel  int               `json:"panel" doc:"index of the one in hand"`
+	Sheets []contact.Sheet   `json:"sheets"`
+	Hand   contact.State     `json:"hand" doc:"mitt and buckets"`
+	Wet    []measure.Seconds `json:"wet" doc:"by panel: since when its suds are drying; below 0 while there are none"`
+	Dried  []bool            `json:"dried" doc:"by panel: its suds dried"`
+	Mishap Mishap            `json:"mishap,omitempty"`
+	Said   []Said            `json:"said"`
+	Done   bool              `json:"done" doc:"the last panel is rinsed off"`
+}
+
+// Said is what an action did and why.
+type Said struct {
+	Do     Do     `json:"do"`
+	Text   string `json:"text"`
+	Causes []Told `json:"causes,omitempty" doc:"what was not as it should be, with what it cost"`
+}
+
+// Told is one thing that was not as it should be.
+type Told struct {
+	Cause Cause   `json:"cause"`
+	Cost  float64 `json:"cost" doc:"share of the paint's scale that it cost: of the index, about as many hundredths"`
+}
+
+// Cause is what can be wrong with a move.
+type Cause string
+
+// The causes.
+const (
+	Circles  Cause = "circles"
+	Pressing Cause = "pressing"
+	Bent     Cause = "bent"
+	Against  Cause = "against the school"
+	Upward   Cause = "back up"
+	Loaded   Cause = "too much on the face"
+	DryPanel Cause = "dried"
+	Scrubbed Cause = "scrubbed"
+	FilmEdge Cause = "over the film's edge"
+	NoSuds   Cause = "no suds"
+	DirtyDip Cause = "unrinsed into the wash bucket"
+	Dropped  Cause = "went on with a fallen mitt"
+	NoGuard  Cause = "rinsed without a guard"
+)
+
+// Values lists the causes.
+func (Cause) Values() []string {
+	return []string{string(Circles), string(Pressing), string(Bent), string(Against), string(Upward), string(Loaded), string(DryPanel),
+		string(Scrubbed), string(FilmEdge), string(NoSuds), string(DirtyDip), string(Dropped), string(NoGuard)}
+}
+
+// Check says what is wrong with a drill, naming the field.
+func (m Mitt) Check() error {
+	if len(m.Panels) == 0 || len(m.Panels) > 4 {
+		return fmt.Errorf("panels: one to four")
+	}
+	for _, p := range m.Panels {
+		if err := p.Check(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Start is the drill before its first action: a clean mitt in hand, not loaded yet; the panels wet from the rinse.
+func (m Mitt) Start() State {
+	s := State{Sheets: []contact.Sheet{}, Said: []Said{}}
+	var patches []contact.Patch
+	for _, p := range m.Panels {
+		sheet := p.Sheet()
+		s.Sheets = append(s.Sheets, sheet)
+		s.Wet, s.Dried = append(s.Wet, -1), append(s.Dried, false)
+		patch := p.Patch
+		patch.Area = sheet.Area()
+		patches = append(patches, patch)
+	}
+	s.Hand = contact.Start(m.Cloth, m.Lacquer, patches)
+	s.Hand.Bare = true
+	return s
+}
+
+// fallenGrit is what a mitt picks up from the ground, mg on a face (model).
+const fallenGrit = 60
+
+// Play plays an action. One that cannot be done is an error and changes nothing.
+func (m Mitt) Play(s State, a Action) (State, error) {
+	if s.Done {
+		return s, fmt.Errorf("the wash is done")
+	}
+	s.Said, s.Sheets = slices.Clone(s.Said), slices.Clone(s.Sheets)
+	s.Wet, s.Dried = slices.Clone(s.Wet), slices.Clone(s.Dried)
+	said := Said{Do: a.Do}
+	var err error
+	switch a.Do {
+	case Stroke:
+		said, err = m.stroke(&s, a)
+	case FlipIt, Rub, SwishIt, Load, Lower:
+		said, err = m.move(&s, a.Do)
+	case Look, Feel:
+		said.Text = m.pile(s, a.Do)
+	case Rewet, RinseOff, NextPanel:
+		said, err = m.panel(&s, a.Do)
+	case Spare:
+		s.Hand.Mitts[s.Hand.Mitt], s.Hand.Since, s.Hand.Bare = contact.Held{}, 0, true
+		if s.Mishap == Fallen {
+			s.Mishap = NoMishap
+		}
+		said.Text = "A clean spare mitt. The other goes to the laundry. Load this one."
+	case SeatGuard:
+		if s.Mishap != GuardUp {
+			return s, fmt.Errorf("the guard sits as it should")
+		}
+		s.Mishap, s.Hand.Bucket.Guard = NoMishap, true
+		said.Text = "Tilted in, pressed flat until it is snug: what has sunk stays below it."
+	default:
+		return s, fmt.Errorf("action %q: use one of %q", a.Do, Do("").Values())
+	}
+	if err != nil {
+		return s, err
+	}
+	s.Clock += lasts[a.Do]
+	m.dry(&s, &said)
+	s.Said = append(s.Said, said)
+	return s, nil
+}
+
+// dry lets the suds dry that have lain too long.
+func (m Mitt) dry(s *State, said *Said) {
+	for i, since := range s.Wet {
+		if since >= 0 && !s.Dried[i] && s.Clock-since > m.Window {
+			s.Dried[i] = true
+			said.Text += fmt.Sprintf(" The suds on the %s have dried: streaks. Wet it before you touch it again.", m.Panels[i].Label)
+			said.Causes = append(said.Causes, Told{DryPanel, 0.01})
+		}
+	}
+}
+
+// moves are what the mitt's own model knows of.
+var moves = map[Do]contact.MoveKind{FlipIt: contact.Flip, Rub: contact.RubGuard, SwishIt: contact.SwishOnly, Load: contact.Reload,
+	Lower: contact.LowerMitt}
+
+// dirtyFace is the grit of a mitt, mg, above which it is rinsed before it goes into the wash bucket (core/contact).
+const dirtyFace = 20
+
+func (m Mitt) move(s *State, do Do) (Said, error) {
+	said := Said{Do: do}
+	carried := 0.0
+	for _, f := range s.Hand.Mitts[s.Hand.Mitt].Faces {
+		carried += f.Exposed + f.Sunk
+	}
+	answer, err := s.Hand.Make(contact.Move{Kind: moves[do]})
+	if err != nil {
+		return said, err
+	}
+	s.Hand, said.Text = answer.State, answer.Why
+	switch {
+	case do == Load && carried > dirtyFace && !wasRinsed(s.Said):
+		said.Causes = append(said.Causes, Told{DirtyDip, 0.02})
+	case (do == Rub || do == SwishIt) && s.Mishap == GuardUp:
+		said.Text += " The guard floats: your hand stirs up what has sunk."
+		said.Causes = append(said.Causes, Told{NoGuard, 0.02})
+	case do == SwishIt && m.Rinse == condition.Swish:
+		said.Text = fmt.Sprintf("Swished high and wrung outside, as this shop does it. %s", answer.Why)
+	}
+	return said, nil
+}
+
+// wasRinsed reports whether the mitt was rinsed since it last touched paint.
+func wasRinsed(said []Said) bool {
+	for _, s := range slices.Backward(said) {
+		switch s.Do {
+		case Rub, SwishIt, Spare, Lower:
+			return true
+		case Stroke:
+			return false
+		}
+	}
+	return true
+}
+
+// pile is what looking or feeling tells of the face in hand.
+func (m Mitt) pile(s State, do Do) string {
+	face := s.Hand.Face()
+	share := face.Exposed / m.Lacquer.Limit
+	if do == Feel {
+		return fmt.Sprintf("With the bare hand: %s. Some %.0f mg at the tips, %.0f deep in the pile.", felt(share), face.Exposed, face.Sunk)
+	}
+	switch {
+	case share < 0.25:
+		return "The pile is pale."
+	case share < 0.7:
+		return "Grey at the tips: a few more strokes, or turn it."
+	}
+	return "Dark at the tips: turn it now, or rinse."
+}
+
+func felt(share float64) string {
+	switch {
+	case share < 0.2:
+		return "soft, no grain"
+	case share < 0.7:
+		return "a grain here and there"
+	}
+	return "gritty"
+}
+
+func (m Mitt) panel(s *State, do Do) (Said, error) {
+	said := Said{Do: do}
+	label := m.Panels[s.Panel].Label
+	once, _ := s.Sheets[s.Panel].Covered()
+	switch do {
+	case Rewet:
+		if s.Wet[s.Panel] < 0 {
+			return said, fmt.Errorf("there are no suds on the %s yet", label)
+		}
+		s.Wet[s.Panel], s.Dried[s.Panel] = s.Clock+lasts[Rewet], false
+		said.Text = fmt.Sprintf("The %s is wet again: its time begins anew.", label)
+	case RinseOff:
+		s.Wet[s.Panel] = -1
+		said.Text = fmt.Sprintf("The %s is rinsed, %.0f %% of it washed.", label, 100*once)
+		if s.Panel == len(m.Panels)-1 && once > 0 {
+			s.Done = true
+			for i := range s.Wet {
+				s.Wet[i] = -1
+			}
+		}
+	case NextPanel:
+		if s.Panel == len(m.Panels)-1 {
+			return said, fmt.Errorf("this is the last panel: rinse it off")
+		}
+		s.Panel++
+		said.Text = fmt.Sprintf("To the %s.", m.Panels[s.Panel].Label)
+		if s.Mishap = m.mishap(s.Panel); s.Mishap != NoMishap {
+			said.Text += " " + strings.ToUpper(string(s.Mishap)[:1]) + string(s.Mishap)[1:] + "."
+		}
+		switch s.Mishap {
+		case GuardUp:
+			s.Hand.Bucket.Guard = false
+		case Fallen:
+			h := &s.Hand.Mitts[s.Hand.Mitt]
+			h.Faces[h.Face].Exposed += fallenGrit
+		}
+	}
+	return said, nil
+}
+
+// mishap is what happens on the way to a panel: from the second level on, one time in two.
+func (m Mitt) mishap(panel int) Mishap {
+	dice := rand.New(rand.NewSource(m.Seed + int64(panel)))
+	if m.Level < 2 || dice.Intn(2) == 0 {
+		return NoMishap
+	}
+	return []Mishap{GuardUp, Fallen}[dice.Intn(2)]
+}
+
+// most is what somebody comes over again before it is scrubbing: two passes where it is dirty (handbook, section 16).
+const mostScrub = 0.02 // m2 that may be come over a third time, at turns and edges
+
+// slowest and quickest are how fast a mitt is drawn, m/s: what is drawn with a mouse faster than that takes as long (model).
+const quickest = 0.7
+
+func (m Mitt) stroke(s *State, a Action) (Said, error) {
+	said := Said{Do: Stroke}
+	if len(a.Path) < 2 {
+		return said, fmt.Errorf("path: draw a line over the panel")
+	}
+	for _, p := range a.Path {
+		if math.IsNaN(p.X+p.Y+p.T) || math.Abs(p.X) > 10 || math.Abs(p.Y) > 10 {
+			return said, fmt.Errorf("path: points lie on the panel, within a few metres")
+		}
+	}
+	p := m.Panels[s.Panel]
+	how := contact.Stroke{Pressing: a.Pressing, Circles: contact.GoesRound(a.Path), Dry: s.Dried[s.Panel]}
+	slip, before := s.Hand.Slip(), s.Hand.Harm
+	face := s.Hand.Face().Exposed
+	hand, sheet, swept := s.Hand.Sweep(p, s.Sheets[s.Panel], a.Path, how)
+	if swept.Area == 0 {
+		return said, fmt.Errorf("path: that stroke does not touch the %s", p.Label)
+	}
+	s.Hand, s.Sheets[s.Panel] = hand, sheet
+	if s.Wet[s.Panel] < 0 {
+		s.Wet[s.Panel] = s.Clock
+	}
+	s.Clock += m.timeOf(a.Path)
+	said.Causes = m.causes(*s, p, a, how, swept, slip, hand.Harm-before, face)
+	said.Text = m.tell(*s, p, sheet, swept, said.Causes)
+	return said, nil
+}
+
+// timeOf is how long a stroke takes.
+func (m Mitt) timeOf(path []contact.Point) measure.Seconds {
+	length := 0.0
+	for _, r := range contact.Runs(path) {
+		length += r.Length
+	}
+	drawn := path[len(path)-1].T - path[0].T
+	return measure.Seconds(math.Ceil(math.Max(math.Min(drawn, 60), length/quickest)))
+}
+
+// causes are what was not as it should be in a stroke, each with what it cost.
+func (m Mitt) causes(s State, p contact.Panel, a Action, how contact.Stroke, swept contact.Swept, slip contact.Slip, harm, face float64) []Told {
+	var told []Told
+	add := func(is bool, cause Cause, cost float64) {
+		if is {
+			told = append(told, Told{cause, math.Max(cost, 0.0005)})
+		}
+	}
+	runs := contact.Runs(a.Path)
+	add(how.Circles, Circles, harm/2)
+	add(how.Pressing, Pressing, harm*2/3)
+	add(how.Dry, DryPanel, harm*3/4)
+	add(slip != contact.GoodSlip, NoSuds, harm/3)
+	add(swept.Peak > m.Lacquer.Limit && face <= swept.Peak, Loaded, harm/2)
+	add(s.Mishap == Fallen, Dropped, harm/2)
+	add(swept.Scrub > mostScrub, Scrubbed, harm*swept.Scrub/swept.Area)
+	if how.Circles {
+		return told // the rest says nothing more
+	}
+	bent, against, upward, edge := false, false, false, false
+	for _, r := range runs {
+		bent = bent || !r.Straight()
+		against = against || r.Length > 0.3 && m.goesAgainst(p, r)
+		upward = upward || p.Line > 0 && r.From.Y > p.Line+0.03 && r.To.Y < p.Line-0.03 && face > m.Lacquer.Limit/5
+		edge = edge || crossesFilm(p, r)
+	}
+	add(bent, Bent, harm/10)
+	add(against, Against, 0)
+	add(upward, Upward, harm/4)
+	add(edge, FilmEdge, harm/4)
+	return told
+}
+
+// goesAgainst reports whether a run goes against the shop's school: along the car, or up and down on the sides. Flats are
+// washed along in both; crosswise is both ways.
+func (m Mitt) goesAgainst(p contact.Panel, r contact.Run) bool {
+	side := p.Zone != vehicle.Bonnet && p.Zone != vehicle.Roof && p.Zone != vehicle.BootLid
+	switch m.Strokes {
+	case condition.Crosshatch:
+		return false
+	case condition.UpAndDown:
+		if side {
+			return r.Along() > 0.7
+		}
+	}
+	return r.Along() < 0.3
+}
+
+// crossesFilm reports whether a run goes over a film's edge from the bare side, with the cloth's own edge first.
+func crossesFilm(p contact.Panel, r contact.Run) bool {
+	for _, o := range p.Obstacles {
+		if o.Kind == contact.FilmEdge && r.From.X < o.X-0.02 && r.To.X > o.X+0.02 && r.Along() > 0.5 {
+			return true
+		}
+	}
+	return false
+}
+
+// words say each cause and what to do instead.
+var words = map[Cause]string{
+	Circles:  "In circles: straight lines only, circles show from everywhere",
+	Pressing: "Pressed: the weight of the mitt is enough",
+	Bent:     "Not straight: draw it from end to end, then lift",
+	Against:  "Across the way this shop strokes",
+	Upward:   "Back up over the body line with a used face: grit from below meets what was clean",
+	Loaded:   "The face carries more than the paint forgives: turn it or rinse",
+	DryPanel: "Over suds that had dried: wet the panel first",
+	Scrubbed: "Over the same place a third time: that is scrubbing",
+	FilmEdge: "Across the film's edge: go along it, or off it",
+	NoSuds:   "Hardly any suds in the mitt: load it",
+	DirtyDip: "The dirty mitt went into the wash bucket: rinse it first",
+	Dropped:  "With a mitt that had been on the ground: take the spare",
+	NoGuard:  "Rinsed over a floating guard: seat it first",
+}
+
+// tell is a stroke in one sentence or two.
+func (m Mitt) tell(s State, p contact.Panel, sheet contact.Sheet, swept contact.Swept, causes []Told) string {
+	once, _ := sheet.Covered()
+	text := fmt.Sprintf("%.0f %% of the %s is washed; the face carries %.0f mg.", 100*once, p.Label, s.Hand.Face().Exposed)
+	if len(causes) > 0 {
+		worst := slices.MaxFunc(causes, func(a, b Told) int { return int(math.Copysign(1, a.Cost-b.Cost)) })
+		return words[worst.Cause] + ". " + text
+	}
+	return text
+}

@@ -1,0 +1,216 @@
+package drill
+
+import (
+	"encoding/json"
+	"math"
+	"math/rand"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/condition"
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/vehicle"
+)
+
+var dirty = []contact.Patch{
+	{Zone: vehicle.Bonnet, Band: vehicle.Upper, Grade: 2, Grit: 270},
+	{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Grade: 2, Grit: 270},
+	{Zone: vehicle.LowerLeft, Band: vehicle.Lower, Grade: 3, Grit: 500},
+}
+
+func made(t *testing.T, level int, seed int64) Mitt {
+	t.Helper()
+	m, err := Make("yesterday's pickup", level, seed, contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false, contact.NoShield), dirty,
+		false, 6*measure.Minute, condition.Along, condition.Rub, 0)
+	require.NoError(t, err)
+	return m
+}
+
+// rows are straight strokes over a panel, along the car, each so far below the one before.
+func rows(p contact.Panel) []Action {
+	var all []Action
+	for y := 0.08; y < p.Height+0.04; y += 0.14 {
+		all = append(all, Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.02, Y: y}, {T: 1.8, X: p.Width - 0.02, Y: y}}})
+	}
+	return all
+}
+
+// As taught it passes at every level, whatever happens, and the remarks are few.
+func TestAsTaughtPasses(t *testing.T) {
+	for level := 1; level <= 3; level++ {
+		for seed := range int64(12) {
+			m := made(t, level, seed)
+			r, err := m.Judge(taught(t, m))
+			require.NoError(t, err)
+			assert.True(t, r.Passed, "level %d, seed %d: %v", level, seed, r.Why)
+			assert.LessOrEqual(t, len(r.Remarks), 1, "%+v", r.Remarks)
+			assert.InDelta(t, r.PlanIndex, r.Index, allowance)
+		}
+	}
+}
+
+func taught(t *testing.T, m Mitt) []Action {
+	t.Helper()
+	s, all := m.Start(), []Action{}
+	do := func(a Action) {
+		next, err := m.Play(s, a)
+		require.NoError(t, err, "%s", a.Do)
+		s, all = next, append(all, a)
+	}
+	do(Action{Do: Load})
+	for i, p := range m.Panels {
+		switch s.Mishap {
+		case GuardUp:
+			do(Action{Do: SeatGuard})
+		case Fallen:
+			do(Action{Do: Spare})
+			do(Action{Do: Load})
+		}
+		for k, a := range rows(p) {
+			if k == 2 {
+				do(Action{Do: FlipIt})
+			}
+			do(a)
+		}
+		if i < len(m.Panels)-1 {
+			do(Action{Do: RinseOff})
+			do(Action{Do: Rub})
+			do(Action{Do: Load})
+			do(Action{Do: NextPanel})
+		}
+	}
+	do(Action{Do: RinseOff})
+	return all
+}
+
+// Each slip is told once, at its move, and costs what it costs.
+func TestEachSlipIsToldAtItsMove(t *testing.T) {
+	m := made(t, 1, 1)
+	good := taught(t, m)
+	circle := Action{Do: Stroke}
+	for i := range 60 {
+		a := float64(i) * 0.12
+		circle.Path = append(circle.Path, contact.Point{T: float64(i) / 40, X: 0.5 + 0.15*math.Cos(a), Y: 0.3 + 0.15*math.Sin(a)})
+	}
+	up := Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.2, Y: 0.6}, {T: 1, X: 0.2, Y: 0.1}}}
+	pressed := good[1]
+	pressed.Pressing = true
+	for _, row := range []struct {
+		name  string
+		cause Cause
+		at    int
+		with  []Action
+	}{
+		{"circles", Circles, 2, insert(good, 2, circle)},
+		{"pressing", Pressing, 1, insert(good, 1, pressed)},
+		{"across the school", Against, 2, insert(good, 2, up)},
+		{"up over the line", Upward, len(good) - 1, insert(good, len(good)-1, up)},
+		{"no suds", NoSuds, 0, good[1:]},
+	} {
+		r, err := m.Judge(row.with)
+		require.NoError(t, err, row.name)
+		at := -1
+		for i, x := range r.Remarks {
+			if x.Cause == row.cause {
+				require.Equal(t, -1, at, "%s: told twice", row.name)
+				at = i
+			}
+		}
+		if assert.GreaterOrEqual(t, at, 0, "%s: %+v", row.name, r.Remarks) {
+			assert.Equal(t, row.at, r.Remarks[at].Moves[0], row.name)
+		}
+	}
+	// Suds that dry are told once, and rubbing over them costs.
+	wait := []Action{good[0], good[1]}
+	for range 200 {
+		wait = append(wait, Action{Do: Look})
+	}
+	r, err := m.Judge(append(wait, good[2:]...))
+	require.NoError(t, err)
+	assert.False(t, r.Passed)
+	assert.Equal(t, DryPanel, r.Remarks[0].Cause)
+	again := append(append(wait, Action{Do: Rewet}), good[2:]...)
+	better, err := m.Judge(again)
+	require.NoError(t, err)
+	assert.Less(t, better.Index, r.Index)
+}
+
+func insert(all []Action, at int, a Action) []Action {
+	return append(append(append([]Action{}, all[:at]...), a), all[at:]...)
+}
+
+// A trainee is never marked down for the way the shop teaches.
+func TestTheSchoolDecides(t *testing.T) {
+	m := made(t, 1, 1)
+	up := Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.3, Y: 0.05}, {T: 1, X: 0.3, Y: 0.6}}}
+	against := func(strokes string) bool {
+		m.Strokes = strokes
+		s, err := m.Replay([]Action{{Do: Load}, up})
+		require.NoError(t, err)
+		for _, c := range s.Said[1].Causes {
+			if c.Cause == Against {
+				return true
+			}
+		}
+		return false
+	}
+	assert.True(t, against(condition.Along))
+	assert.False(t, against(condition.UpAndDown))
+	assert.False(t, against(condition.Crosshatch))
+}
+
+// What cannot be done changes nothing; the same actions give the same state; a state survives JSON (16 random plays of 40 actions).
+func TestPlayIsSound(t *testing.T) {
+	rng := rand.New(rand.NewSource(2))
+	kinds := Do("").Values()
+	for range 16 {
+		m := made(t, 1+rng.Intn(3), rng.Int63())
+		s, played := m.Start(), []Action{}
+		for range 40 {
+			a := Action{Do: Do(kinds[rng.Intn(len(kinds))]), Pressing: rng.Intn(9) == 0}
+			if rng.Intn(2) == 0 {
+				a = rows(m.Panels[s.Panel])[rng.Intn(3)]
+			}
+			before, _ := json.Marshal(s)
+			next, err := m.Play(s, a)
+			after, _ := json.Marshal(s)
+			require.JSONEq(t, string(before), string(after), "%s changes what was", a.Do)
+			if err == nil {
+				s, played = next, append(played, a)
+				assert.NotEmpty(t, s.Said[len(s.Said)-1].Text)
+			}
+		}
+		again, err := m.Replay(played)
+		require.NoError(t, err)
+		assert.Equal(t, s, again)
+		text, err := json.Marshal(s)
+		require.NoError(t, err)
+		var back State
+		require.NoError(t, json.Unmarshal(text, &back))
+		assert.Equal(t, s.Hand.Harm, back.Hand.Harm)
+	}
+	m := made(t, 1, 1)
+	_, err := m.Judge(nil)
+	assert.ErrorContains(t, err, "not done")
+	_, err = m.Play(m.Start(), Action{Do: "polish"})
+	assert.ErrorContains(t, err, "polish")
+	_, err = m.Play(m.Start(), Action{Do: Stroke})
+	assert.ErrorContains(t, err, "draw a line")
+}
+
+// A session of 300 strokes is replayed in far less than a second.
+func BenchmarkReplay(b *testing.B) {
+	m, _ := Make("car", 3, 1, contact.Lacquer{Limit: 55, Scale: 2500}, dirty, false, measure.Minute, condition.Along, condition.Rub, 0)
+	actions := []Action{{Do: Load}}
+	for len(actions) < 300 {
+		actions = append(actions, rows(m.Panels[0])...)
+	}
+	for b.Loop() {
+		if _, err := m.Replay(actions); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,180 @@
+package drill
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"uskel/core/contact"
+	"uskel/core/measure"
+	"uskel/core/vehicle"
+)
+
+// Result sets somebody's run beside the plan's own.
+type Result struct {
+	Passed      bool            `json:"passed"`
+	Why         []string        `json:"why" doc:"what is missing to pass"`
+	Remarks     []Remark        `json:"remarks" doc:"what was not as it should be, the dearest first, each cause once"`
+	Covered     []float64       `json:"covered" doc:"by panel, 0 to 1"`
+	Index       float64         `json:"index" doc:"scratch risk"`
+	PlanIndex   float64         `json:"planIndex"`
+	Rinses      int             `json:"rinses"`
+	PlanRinses  int             `json:"planRinses"`
+	Seconds     measure.Seconds `json:"seconds"`
+	PlanSeconds measure.Seconds `json:"planSeconds"`
+	Left        float64         `json:"left" doc:"mg of grit left on the panels"`
+	PlanMoves   []string        `json:"planMoves" doc:"the plan's own run, in words"`
+}
+
+// Remark is a cause, told once.
+type Remark struct {
+	Cause Cause   `json:"cause"`
+	Says  string  `json:"says"`
+	Moves []int   `json:"moves" doc:"the actions at which it happened, from 0"`
+	Cost  float64 `json:"cost" doc:"hundredths of scratch risk, about"`
+}
+
+// Covered from which a panel counts as washed, and how much worse than the plan's the index may be (model: an edge that was
+// missed shows; elegance comes later).
+const (
+	enough    = 0.95
+	allowance = 8.0
+	slack     = 1.15 // over the plan's own fullest face, until it counts as too much
+	perM2     = 30.0 // s of strokes a m2 (docs/models.md: 0.45 to 0.6 min)
+	perRinse  = 24.0 // s
+)
+
+// own is the plan's own run over the same panels.
+func (m Mitt) own() (contact.Plan, error) {
+	lower := slices.ContainsFunc(m.Panels, func(p contact.Panel) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
+	return contact.Make(m.Cloth, m.Lacquer, m.Start().Hand.Patches, lower, cmp.Or(m.Aim, contact.DefaultAim))
+}
+
+// Judge sets a finished run beside the plan's own.
+func (m Mitt) Judge(actions []Action) (Result, error) {
+	s, err := m.Replay(actions)
+	if err != nil {
+		return Result{}, err
+	}
+	if !s.Done {
+		return Result{}, fmt.Errorf("the wash is not done: rinse the last panel off")
+	}
+	own, err := m.own()
+	if err != nil {
+		return Result{}, err
+	}
+	r := Result{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock, Why: []string{}}
+	area := 0.0
+	for i, sheet := range s.Sheets {
+		once, _ := sheet.Covered()
+		r.Covered, r.Left, area = append(r.Covered, once), r.Left+sheet.Left(), area+sheet.Area()
+		if once < enough {
+			r.Why = append(r.Why, fmt.Sprintf("%.0f %% of the %s is washed: %.0f %% are asked for.", 100*once, m.Panels[i].Label, 100*enough))
+		}
+	}
+	r.PlanSeconds = measure.Seconds(area*perM2 + perRinse*float64(own.Rinses+1))
+	for _, move := range own.Moves {
+		r.PlanMoves = append(r.PlanMoves, m.inWords(move))
+	}
+	r.Remarks = remarks(s.Said)
+	if r.Index > r.PlanIndex+allowance {
+		r.Why = append(r.Why, fmt.Sprintf("Scratch risk %.0f: the plan's own is %.0f, and %.0f more are let pass.", r.Index, r.PlanIndex, allowance))
+	}
+	for _, bad := range []Cause{Circles, DryPanel, Dropped} {
+		if at := slices.IndexFunc(r.Remarks, func(x Remark) bool { return x.Cause == bad }); at >= 0 {
+			r.Why = append(r.Why, r.Remarks[at].Says+".")
+		}
+	}
+	r.Passed = len(r.Why) == 0
+	return r, nil
+}
+
+// remarks are the causes of a run, each once with the moves at which it happened, the dearest first.
+func remarks(said []Said) []Remark {
+	list := []Remark{}
+	for move, s := range said {
+		for _, told := range s.Causes {
+			at := slices.IndexFunc(list, func(r Remark) bool { return r.Cause == told.Cause })
+			if at < 0 {
+				list = append(list, Remark{Cause: told.Cause, Says: words[told.Cause]})
+				at = len(list) - 1
+			}
+			list[at].Moves = append(list[at].Moves, move)
+			list[at].Cost = math.Round(1000*(list[at].Cost/100+told.Cost)) / 10
+		}
+	}
+	slices.SortStableFunc(list, func(a, b Remark) int { return cmp.Compare(b.Cost, a.Cost) })
+	return list
+}
+
+// Replay plays all actions from the beginning. The number of the first that cannot be done is in the error.
+func (m Mitt) Replay(actions []Action) (State, error) {
+	s := m.Start()
+	var err error
+	for i, a := range actions {
+		if s, err = m.Play(s, a); err != nil {
+			return s, fmt.Errorf("actions[%d]: %w", i, err)
+		}
+	}
+	return s, nil
+}
+
+func (m Mitt) inWords(move contact.Move) string {
+	if move.Kind == contact.WashZone {
+		for _, p := range m.Panels {
+			if p.Zone == move.Zone {
+				return "wash the " + p.Label
+			}
+		}
+	}
+	return string(move.Kind)
+}
+
+// Panels are what a drill of a level washes of a car: a door; the bonnet and a door; both and the sill with the tail of the
+// side, where the sections get small (handbook, section 16). Sizes are of a mid-size car (model).
+func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
+	of := func(z vehicle.Zone) contact.Patch {
+		at := slices.IndexFunc(patches, func(p contact.Patch) bool { return p.Zone == z })
+		if at < 0 {
+			return contact.Patch{Zone: z, Band: z.Band(), Grade: 1, Grit: 98}
+		}
+		return patches[at]
+	}
+	door := contact.Panel{Patch: of(vehicle.UpperLeft), Label: "front door", Width: 1.1, Height: 0.64, Line: 0.42,
+		Obstacles: []contact.Obstacle{{Kind: contact.Handle, X: 0.78, Y: 0.16, W: 0.22, H: 0.06}, {Kind: contact.Gap, X: 0, Y: 0, W: 0.02, H: 0.64}}}
+	bonnet := contact.Panel{Patch: of(vehicle.Bonnet), Label: "bonnet", Width: 1.2, Height: 0.64,
+		Obstacles: []contact.Obstacle{{Kind: contact.Badge, X: 0.06, Y: 0.28, W: 0.06, H: 0.08}}}
+	if filmed {
+		bonnet.Obstacles = append(bonnet.Obstacles, contact.Obstacle{Kind: contact.FilmEdge, X: 0.7, Y: 0, W: 0, H: 0.64})
+	}
+	sill := contact.Panel{Patch: of(vehicle.LowerLeft), Label: "lower side", Width: 1.2, Height: 0.4, Obstacles: []contact.Obstacle{}}
+	switch level {
+	case 1:
+		return []contact.Panel{door}
+	case 2:
+		return []contact.Panel{bonnet, door}
+	}
+	return []contact.Panel{bonnet, door, sill}
+}
+
+// Make makes a drill of a level on a car: what the pre-wash left on it, how easily it marks, and how long suds stay wet.
+func Make(title string, level int, seed int64, lacquer contact.Lacquer, patches []contact.Patch, filmed bool, window measure.Seconds,
+	strokes, rinse string, aim float64) (Mitt, error) {
+	m := Mitt{Title: title, Level: min(max(level, 1), 3), Seed: seed, Cloth: contact.Mitt, Lacquer: lacquer, Strokes: strokes, Rinse: rinse,
+		Window: min(max(window, shortestWindow), longestWindow), Aim: aim}
+	m.Panels = Panels(m.Level, patches, filmed)
+	own, err := m.own()
+	if err != nil {
+		return m, err
+	}
+	m.Lacquer.Limit = math.Max(m.Lacquer.Limit, slack*own.Peak)
+	return m, m.Check()
+}
+
+// The shortest and the longest time that suds stay wet in a drill: shorter nobody could wash a panel, longer nothing is
+// learnt from it (model).
+const (
+	shortestWindow = 90 * measure.Second
+	longestWindow  = 8 * measure.Minute
+)
