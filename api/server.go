@@ -363,6 +363,7 @@ func (s *server) register(api huma.API) {
 	s.registerAudit(api)
 	s.registerTraining(api)
 	s.registerCases(api)
+	s.registerRuns(api)
 	s.registerShop(api)
 	s.registerShelf(api)
 }

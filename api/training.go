@@ -8,7 +8,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
@@ -234,10 +233,7 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	// The drill is about the mitt, so it takes the standard two-bucket wash wherever the car really stands.
-	// Of what is watched only what tells how easily the paint marks counts there.
-	l.Place.Supply, l.Place.Runoff = condition.PressureWasher, true
-	l.Watch = slices.DeleteFunc(slices.Clone(l.Watch), func(w vehicle.Watch) bool { return w != vehicle.GlossBlack })
+	l = forPractice(l)
 	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
 	if err != nil {
 		return nil, err

@@ -49,6 +49,7 @@ var exported = []struct{ table, columns string }{
 	{"cases", "*"},
 	{"recalls", "*"},
 	{"own_cases", "*"},
+	{"drill_runs", "*"},
 }
 
 // Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a

@@ -337,6 +337,7 @@ var ours = []string{
 	"cases",
 	"recalls",
 	"own_cases",
+	"drill_runs",
 	"setup_code",
 	"devices",
 	"sign_ins",

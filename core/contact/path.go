@@ -5,16 +5,16 @@ import "math"
 // Strokes as they are drawn: a path over a panel, judged by its geometry alone (docs/models.md, strokes). Lengths are in
 // metres, x along the car and y downwards from the panel's upper edge.
 
-// Point is where the middle of the cloth is at a time.
-type Point struct {
+// PathPoint is where the middle of the cloth is at a time.
+type PathPoint struct {
 	T float64 `json:"t" doc:"s from the drill's beginning"`
 	X float64 `json:"x" doc:"m along the car"`
 	Y float64 `json:"y" doc:"m down from the panel's upper edge"`
 }
 
-func (p Point) to(q Point) (dx, dy float64) { return q.X - p.X, q.Y - p.Y }
+func (p PathPoint) to(q PathPoint) (dx, dy float64) { return q.X - p.X, q.Y - p.Y }
 
-func (p Point) distance(q Point) float64 { return math.Hypot(q.X-p.X, q.Y-p.Y) }
+func (p PathPoint) distance(q PathPoint) float64 { return math.Hypot(q.X-p.X, q.Y-p.Y) }
 
 const (
 	// shaky is how far a steady hand strays from the line that it draws, m: what is less is smoothed away (model).
@@ -33,7 +33,7 @@ const (
 
 // Run is a stretch of a path between two turns back.
 type Run struct {
-	From, To Point
+	From, To PathPoint
 	Length   float64
 }
 
@@ -52,7 +52,7 @@ func (r Run) Along() float64 {
 }
 
 // Runs are the stretches of a path between its turns back, each smoothed of what a hand shakes.
-func Runs(path []Point) []Run {
+func Runs(path []PathPoint) []Run {
 	line := smooth(path)
 	var runs []Run
 	start := 0
@@ -73,7 +73,7 @@ func Runs(path []Point) []Run {
 
 // turnsBack is over how many corners the hand goes back at a corner: one sharp one, or a few close by that come to as much
 // and no more than back; 0 where it does not.
-func turnsBack(line []Point, i int) int {
+func turnsBack(line []PathPoint, i int) int {
 	turned, way := 0.0, 0.0
 	for k := i; k+1 < len(line); k++ {
 		by := turn(line[k-1], line[k], line[k+1])
@@ -92,13 +92,13 @@ func turnsBack(line []Point, i int) int {
 }
 
 // turn is by how much the way turns at a corner, radians, positive to the right.
-func turn(a, b, c Point) float64 {
+func turn(a, b, c PathPoint) float64 {
 	x1, y1 := a.to(b)
 	x2, y2 := b.to(c)
 	return math.Atan2(x1*y2-y1*x2, x1*x2+y1*y2)
 }
 
-func runOf(line []Point) Run {
+func runOf(line []PathPoint) Run {
 	r := Run{From: line[0], To: line[len(line)-1]}
 	for i := 1; i < len(line); i++ {
 		r.Length += line[i-1].distance(line[i])
@@ -108,7 +108,7 @@ func runOf(line []Point) Run {
 
 // GoesRound reports whether a path has a circle or a loop of an eight: it turns to one side by three quarters of a circle
 // within a short way, without going back on itself.
-func GoesRound(path []Point) bool {
+func GoesRound(path []PathPoint) bool {
 	line := smooth(path)
 	for i := 1; i+1 < len(line); i++ {
 		turned, way := 0.0, 0.0
@@ -130,7 +130,7 @@ func GoesRound(path []Point) bool {
 
 // smooth is the path without what a hand shakes: the fewest of its points such that no other lies further off than that
 // (Ramer 1972, Douglas and Peucker 1973), after the mean of neighbours has taken out what is faster than a hand.
-func smooth(path []Point) []Point {
+func smooth(path []PathPoint) []PathPoint {
 	if len(path) < 3 {
 		return path
 	}
@@ -141,8 +141,8 @@ func smooth(path []Point) []Point {
 const hand = 0.14
 
 // averaged is the mean of the points within a little while of each; towards both ends, which stay, the while gets shorter.
-func averaged(path []Point) []Point {
-	mean := make([]Point, len(path))
+func averaged(path []PathPoint) []PathPoint {
+	mean := make([]PathPoint, len(path))
 	for i, p := range path {
 		reach := min(hand/2, p.T-path[0].T, path[len(path)-1].T-p.T)
 		low, high := i, i
@@ -157,12 +157,12 @@ func averaged(path []Point) []Point {
 			x, y = x+q.X, y+q.Y
 		}
 		n := float64(high - low + 1)
-		mean[i] = Point{p.T, x / n, y / n}
+		mean[i] = PathPoint{p.T, x / n, y / n}
 	}
 	return mean
 }
 
-func simplify(path []Point, off float64) []Point {
+func simplify(path []PathPoint, off float64) []PathPoint {
 	if len(path) < 3 {
 		return path
 	}
@@ -174,19 +174,19 @@ func simplify(path []Point, off float64) []Point {
 		}
 	}
 	if worst <= off {
-		return []Point{first, last}
+		return []PathPoint{first, last}
 	}
 	left := simplify(path[:at+1], off)
 	return append(left[:len(left)-1:len(left)-1], simplify(path[at:], off)...)
 }
 
 // beside is how far a point lies from the line between two others.
-func beside(p, a, b Point) float64 {
+func beside(p, a, b PathPoint) float64 {
 	dx, dy := a.to(b)
 	length := math.Hypot(dx, dy)
 	if length == 0 {
 		return p.distance(a)
 	}
 	share := math.Max(0, math.Min(1, ((p.X-a.X)*dx+(p.Y-a.Y)*dy)/(length*length)))
-	return p.distance(Point{0, a.X + share*dx, a.Y + share*dy})
+	return p.distance(PathPoint{0, a.X + share*dx, a.Y + share*dy})
 }

@@ -9,12 +9,12 @@ import (
 )
 
 // drawn is a line of a hand: a true path by share of its way, at a rate and a speed, shaken by a share of its size.
-func drawn(rng *rand.Rand, length, size, hertz, speed float64, at func(way float64) (x, y float64)) []Point {
+func drawn(rng *rand.Rand, length, size, hertz, speed float64, at func(way float64) (x, y float64)) []PathPoint {
 	n := max(3, int(length/speed*hertz))
-	path := make([]Point, n)
+	path := make([]PathPoint, n)
 	for i := range path {
 		x, y := at(float64(i) / float64(n-1) * length)
-		path[i] = Point{float64(i) / hertz, x + size*0.05*rng.NormFloat64(), y + size*0.05*rng.NormFloat64()}
+		path[i] = PathPoint{float64(i) / hertz, x + size*0.05*rng.NormFloat64(), y + size*0.05*rng.NormFloat64()}
 	}
 	return path
 }
@@ -53,7 +53,7 @@ func TestCirclesAreFound(t *testing.T) {
 
 // By hand: a U of two runs of 0.6 m, a right angle, an eight.
 func TestRunsByHand(t *testing.T) {
-	u := []Point{{0, 0, 0}, {1, 0.6, 0}, {1.2, 0.6, 0.1}, {2, 0, 0.1}}
+	u := []PathPoint{{0, 0, 0}, {1, 0.6, 0}, {1.2, 0.6, 0.1}, {2, 0, 0.1}}
 	runs := Runs(dense(u))
 	assert.Len(t, runs, 2)
 	assert.False(t, GoesRound(dense(u)))
@@ -61,28 +61,28 @@ func TestRunsByHand(t *testing.T) {
 		assert.True(t, r.Straight(), "%+v", r)
 		assert.Greater(t, r.Along(), 0.8)
 	}
-	bent := Runs(dense([]Point{{0, 0, 0}, {1, 0.5, 0}, {2, 0.5, 0.5}}))
+	bent := Runs(dense([]PathPoint{{0, 0, 0}, {1, 0.5, 0}, {2, 0.5, 0.5}}))
 	assert.Len(t, bent, 1, "a corner is no turn back")
 	assert.False(t, bent[0].Straight())
-	var eight []Point
+	var eight []PathPoint
 	for i := range 200 {
 		a := 2 * math.Pi * float64(i) / 199
-		eight = append(eight, Point{a, 0.3 * math.Sin(a), 0.15 * math.Sin(2*a)})
+		eight = append(eight, PathPoint{a, 0.3 * math.Sin(a), 0.15 * math.Sin(2*a)})
 	}
 	assert.True(t, GoesRound(eight))
-	assert.Empty(t, Runs([]Point{{0, 1, 1}}))
-	assert.InDelta(t, 0, Runs(dense([]Point{{0, 0, 0}, {1, 0, 0.5}}))[0].Along(), 1e-9)
+	assert.Empty(t, Runs([]PathPoint{{0, 1, 1}}))
+	assert.InDelta(t, 0, Runs(dense([]PathPoint{{0, 0, 0}, {1, 0, 0.5}}))[0].Along(), 1e-9)
 }
 
 // dense puts a point every centimetre.
-func dense(corners []Point) []Point {
-	var path []Point
+func dense(corners []PathPoint) []PathPoint {
+	var path []PathPoint
 	for i := 1; i < len(corners); i++ {
 		a, b := corners[i-1], corners[i]
 		n := int(a.distance(b)/0.01) + 1
 		for k := range n {
 			share := float64(k) / float64(n)
-			path = append(path, Point{a.T + share*(b.T-a.T), a.X + share*(b.X-a.X), a.Y + share*(b.Y-a.Y)})
+			path = append(path, PathPoint{a.T + share*(b.T-a.T), a.X + share*(b.X-a.X), a.Y + share*(b.Y-a.Y)})
 		}
 	}
 	return append(path, corners[len(corners)-1])

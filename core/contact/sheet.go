@@ -144,7 +144,7 @@ func (s Sheet) Left() float64 {
 }
 
 // over gives the cells that the cloth comes over along a path, each time it comes there anew, in their order.
-func (s Sheet) over(path []Point) []int {
+func (s Sheet) over(path []PathPoint) []int {
 	var cells []int
 	last := make([]int, len(s.Passes)) // the step at which the cloth lay on the cell last, from 1
 	step := 0
@@ -189,7 +189,7 @@ type Swept struct {
 
 // Sweep draws the cloth in hand along a path over a panel's sheet: each cell that it comes over gives its grit to the face,
 // and the drag adds up along the way with what the face carries.
-func (s State) Sweep(p Panel, sheet Sheet, path []Point, stroke Stroke) (State, Sheet, Swept) {
+func (s State) Sweep(p Panel, sheet Sheet, path []PathPoint, stroke Stroke) (State, Sheet, Swept) {
 	s, sheet = s.fresh(), sheet.fresh()
 	h := &s.Mitts[s.Mitt]
 	face, weight := h.Faces[h.Face], 1.0

@@ -13,15 +13,15 @@ import (
 var plainDoor = Panel{Patch: Patch{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Grit: 270}, Label: "door", Width: 1.1, Height: 0.48}
 
 // raster is a path that covers a panel in rows, each so far below the one before.
-func raster(p Panel, apart float64) []Point {
-	var path []Point
+func raster(p Panel, apart float64) []PathPoint {
+	var path []PathPoint
 	t := 0.0
 	for y, right := 0.08, true; y < p.Height+0.04; y, right = y+apart, !right {
 		from, to := 0.0, p.Width
 		if !right {
 			from, to = to, from
 		}
-		path = append(path, Point{t, from, y}, Point{t + 2, to, y})
+		path = append(path, PathPoint{t, from, y}, PathPoint{t + 2, to, y})
 		t += 2.2
 	}
 	return path
@@ -30,14 +30,14 @@ func raster(p Panel, apart float64) []Point {
 // By hand: a straight stroke of 0.6 m with a cloth of 0.22 by 0.16 m covers 0.82 by 0.16 m.
 func TestAStrokeCoversWhatItShould(t *testing.T) {
 	start := Start(Mitt, ordinaryLacquer, nil)
-	_, sheet, swept := start.Sweep(plainDoor, plainDoor.Sheet(), []Point{{0, 0.2, 0.25}, {1, 0.8, 0.25}}, Stroke{})
+	_, sheet, swept := start.Sweep(plainDoor, plainDoor.Sheet(), []PathPoint{{0, 0.2, 0.25}, {1, 0.8, 0.25}}, Stroke{})
 	assert.InEpsilon(t, 0.82*0.16, swept.Area, 0.02)
 	assert.Equal(t, swept.Area, swept.New)
 	once, twice := sheet.Covered()
 	assert.InDelta(t, 0.82*0.16/0.528, once, 0.01)
 	assert.Zero(t, twice)
 	// To and fro over the same line: all but the ends, where the cloth stays down, is come over twice.
-	_, sheet, _ = start.Sweep(plainDoor, plainDoor.Sheet(), []Point{{0, 0.2, 0.25}, {1, 0.8, 0.25}, {2, 0.2, 0.25}}, Stroke{})
+	_, sheet, _ = start.Sweep(plainDoor, plainDoor.Sheet(), []PathPoint{{0, 0.2, 0.25}, {1, 0.8, 0.25}, {2, 0.2, 0.25}}, Stroke{})
 	_, twice = sheet.Covered()
 	assert.InDelta(t, 0.60*0.16/0.528, twice, 0.01)
 }
@@ -61,7 +61,7 @@ func TestCellsSumUpToTheZone(t *testing.T) {
 func TestDrawingChangesLittle(t *testing.T) {
 	rng := rand.New(rand.NewSource(7))
 	start := Start(Mitt, ordinaryLacquer, nil)
-	covered := func(path []Point) float64 {
+	covered := func(path []PathPoint) float64 {
 		_, sheet, _ := start.Sweep(plainDoor, plainDoor.Sheet(), path, Stroke{})
 		once, _ := sheet.Covered()
 		return once
@@ -73,15 +73,15 @@ func TestDrawingChangesLittle(t *testing.T) {
 			b := bend * share * (1 - share)
 			return ax + share*(bx-ax) - b*(by-ay), ay + share*(by-ay) + b*(bx-ax)
 		}
-		draw := func(n int, seconds float64, turn bool) []Point {
-			path := make([]Point, n)
+		draw := func(n int, seconds float64, turn bool) []PathPoint {
+			path := make([]PathPoint, n)
 			for i := range path {
 				share := float64(i) / float64(n-1)
 				if turn {
 					share = 1 - share
 				}
 				x, y := at(share)
-				path[i] = Point{seconds * float64(i) / float64(n-1), x, y}
+				path[i] = PathPoint{seconds * float64(i) / float64(n-1), x, y}
 			}
 			return path
 		}

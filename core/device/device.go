@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"uskel/core/drill"
 	"uskel/core/wash"
 )
 
@@ -43,8 +44,40 @@ func Bay(in BayIn) BayOut {
 	return out
 }
 
+// DrillIn is a drill as the device has it: how it stands, and what is done next.
+type DrillIn struct {
+	Drill   drill.Mitt     `json:"drill"`
+	State   *drill.State   `json:"state,omitempty" doc:"the beginning when absent"`
+	Actions []drill.Action `json:"actions"`
+}
+
+// DrillOut is how it stands then. An action that cannot be done is refused, and what comes after it is not played.
+type DrillOut struct {
+	State   drill.State `json:"state"`
+	Refused string      `json:"refused,omitempty"`
+}
+
+// Drill plays a drill on the device.
+func Drill(in DrillIn) DrillOut {
+	out := DrillOut{}
+	if in.State != nil {
+		out.State = *in.State
+	} else {
+		out.State = in.Drill.Start()
+	}
+	for _, a := range in.Actions {
+		next, err := in.Drill.Play(out.State, a)
+		if err != nil {
+			out.Refused = err.Error()
+			break
+		}
+		out.State = next
+	}
+	return out
+}
+
 // calls are what a device may ask of the core.
-var calls = map[string]func([]byte) ([]byte, error){"bay": call(Bay)}
+var calls = map[string]func([]byte) ([]byte, error){"bay": call(Bay), "drill": call(Drill)}
 
 func call[I, O any](work func(I) O) func([]byte) ([]byte, error) {
 	return func(text []byte) ([]byte, error) {

@@ -61,9 +61,9 @@ var lasts = map[Do]measure.Seconds{FlipIt: 1, Rub: 12, SwishIt: 10, Load: 12, Lo
 
 // Action is one thing done.
 type Action struct {
-	Do       Do              `json:"do"`
-	Path     []contact.Point `json:"path,omitempty" maxItems:"4000" doc:"of a stroke, on the panel in hand"`
-	Pressing bool            `json:"pressing,omitempty"`
+	Do       Do                  `json:"do"`
+	Path     []contact.PathPoint `json:"path,omitempty" maxItems:"4000" doc:"of a stroke, on the panel in hand"`
+	Pressing bool                `json:"pressing,omitempty"`
 }
 
 // Mishap is what may happen.
@@ -370,7 +370,7 @@ func (m Mitt) stroke(s *State, a Action) (Said, error) {
 }
 
 // timeOf is how long a stroke takes.
-func (m Mitt) timeOf(path []contact.Point) measure.Seconds {
+func (m Mitt) timeOf(path []contact.PathPoint) measure.Seconds {
 	length := 0.0
 	for _, r := range contact.Runs(path) {
 		length += r.Length

@@ -29,15 +29,6 @@ func made(t *testing.T, level int, seed int64) Mitt {
 	return m
 }
 
-// rows are straight strokes over a panel, along the car, each so far below the one before.
-func rows(p contact.Panel) []Action {
-	var all []Action
-	for y := 0.08; y < p.Height+0.04; y += 0.14 {
-		all = append(all, Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.02, Y: y}, {T: 1.8, X: p.Width - 0.02, Y: y}}})
-	}
-	return all
-}
-
 // As taught it passes at every level, whatever happens, and the remarks are few.
 func TestAsTaughtPasses(t *testing.T) {
 	for level := 1; level <= 3; level++ {
@@ -54,35 +45,8 @@ func TestAsTaughtPasses(t *testing.T) {
 
 func taught(t *testing.T, m Mitt) []Action {
 	t.Helper()
-	s, all := m.Start(), []Action{}
-	do := func(a Action) {
-		next, err := m.Play(s, a)
-		require.NoError(t, err, "%s", a.Do)
-		s, all = next, append(all, a)
-	}
-	do(Action{Do: Load})
-	for i, p := range m.Panels {
-		switch s.Mishap {
-		case GuardUp:
-			do(Action{Do: SeatGuard})
-		case Fallen:
-			do(Action{Do: Spare})
-			do(Action{Do: Load})
-		}
-		for k, a := range rows(p) {
-			if k == 2 {
-				do(Action{Do: FlipIt})
-			}
-			do(a)
-		}
-		if i < len(m.Panels)-1 {
-			do(Action{Do: RinseOff})
-			do(Action{Do: Rub})
-			do(Action{Do: Load})
-			do(Action{Do: NextPanel})
-		}
-	}
-	do(Action{Do: RinseOff})
+	all, err := m.AsTaught()
+	require.NoError(t, err)
 	return all
 }
 
@@ -93,9 +57,9 @@ func TestEachSlipIsToldAtItsMove(t *testing.T) {
 	circle := Action{Do: Stroke}
 	for i := range 60 {
 		a := float64(i) * 0.12
-		circle.Path = append(circle.Path, contact.Point{T: float64(i) / 40, X: 0.5 + 0.15*math.Cos(a), Y: 0.3 + 0.15*math.Sin(a)})
+		circle.Path = append(circle.Path, contact.PathPoint{T: float64(i) / 40, X: 0.5 + 0.15*math.Cos(a), Y: 0.3 + 0.15*math.Sin(a)})
 	}
-	up := Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.2, Y: 0.6}, {T: 1, X: 0.2, Y: 0.1}}}
+	up := Action{Do: Stroke, Path: []contact.PathPoint{{T: 0, X: 0.2, Y: 0.6}, {T: 1, X: 0.2, Y: 0.1}}}
 	pressed := good[1]
 	pressed.Pressing = true
 	for _, row := range []struct {
@@ -145,7 +109,7 @@ func insert(all []Action, at int, a Action) []Action {
 // A trainee is never marked down for the way the shop teaches.
 func TestTheSchoolDecides(t *testing.T) {
 	m := made(t, 1, 1)
-	up := Action{Do: Stroke, Path: []contact.Point{{T: 0, X: 0.3, Y: 0.05}, {T: 1, X: 0.3, Y: 0.6}}}
+	up := Action{Do: Stroke, Path: []contact.PathPoint{{T: 0, X: 0.3, Y: 0.05}, {T: 1, X: 0.3, Y: 0.6}}}
 	against := func(strokes string) bool {
 		m.Strokes = strokes
 		s, err := m.Replay([]Action{{Do: Load}, up})
@@ -172,7 +136,7 @@ func TestPlayIsSound(t *testing.T) {
 		for range 40 {
 			a := Action{Do: Do(kinds[rng.Intn(len(kinds))]), Pressing: rng.Intn(9) == 0}
 			if rng.Intn(2) == 0 {
-				a = rows(m.Panels[s.Panel])[rng.Intn(3)]
+				a = Rows(m.Panels[s.Panel])[rng.Intn(3)]
 			}
 			before, _ := json.Marshal(s)
 			next, err := m.Play(s, a)
@@ -206,7 +170,7 @@ func BenchmarkReplay(b *testing.B) {
 	m, _ := Make("car", 3, 1, contact.Lacquer{Limit: 55, Scale: 2500}, dirty, false, measure.Minute, condition.Along, condition.Rub, 0)
 	actions := []Action{{Do: Load}}
 	for len(actions) < 300 {
-		actions = append(actions, rows(m.Panels[0])...)
+		actions = append(actions, Rows(m.Panels[0])...)
 	}
 	for b.Loop() {
 		if _, err := m.Replay(actions); err != nil {

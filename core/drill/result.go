@@ -11,11 +11,11 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Result sets somebody's run beside the plan's own.
-type Result struct {
+// RunResult sets somebody's run beside the plan's own.
+type RunResult struct {
 	Passed      bool            `json:"passed"`
 	Why         []string        `json:"why" doc:"what is missing to pass"`
-	Remarks     []Remark        `json:"remarks" doc:"what was not as it should be, the dearest first, each cause once"`
+	Remarks     []RunRemark     `json:"remarks" doc:"what was not as it should be, the dearest first, each cause once"`
 	Covered     []float64       `json:"covered" doc:"by panel, 0 to 1"`
 	Index       float64         `json:"index" doc:"scratch risk"`
 	PlanIndex   float64         `json:"planIndex"`
@@ -27,8 +27,8 @@ type Result struct {
 	PlanMoves   []string        `json:"planMoves" doc:"the plan's own run, in words"`
 }
 
-// Remark is a cause, told once.
-type Remark struct {
+// RunRemark is a cause, told once.
+type RunRemark struct {
 	Cause Cause   `json:"cause"`
 	Says  string  `json:"says"`
 	Moves []int   `json:"moves" doc:"the actions at which it happened, from 0"`
@@ -52,19 +52,19 @@ func (m Mitt) own() (contact.Plan, error) {
 }
 
 // Judge sets a finished run beside the plan's own.
-func (m Mitt) Judge(actions []Action) (Result, error) {
+func (m Mitt) Judge(actions []Action) (RunResult, error) {
 	s, err := m.Replay(actions)
 	if err != nil {
-		return Result{}, err
+		return RunResult{}, err
 	}
 	if !s.Done {
-		return Result{}, fmt.Errorf("the wash is not done: rinse the last panel off")
+		return RunResult{}, fmt.Errorf("the wash is not done: rinse the last panel off")
 	}
 	own, err := m.own()
 	if err != nil {
-		return Result{}, err
+		return RunResult{}, err
 	}
-	r := Result{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock, Why: []string{}}
+	r := RunResult{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock, Why: []string{}}
 	area := 0.0
 	for i, sheet := range s.Sheets {
 		once, _ := sheet.Covered()
@@ -82,7 +82,7 @@ func (m Mitt) Judge(actions []Action) (Result, error) {
 		r.Why = append(r.Why, fmt.Sprintf("Scratch risk %.0f: the plan's own is %.0f, and %.0f more are let pass.", r.Index, r.PlanIndex, allowance))
 	}
 	for _, bad := range []Cause{Circles, DryPanel, Dropped} {
-		if at := slices.IndexFunc(r.Remarks, func(x Remark) bool { return x.Cause == bad }); at >= 0 {
+		if at := slices.IndexFunc(r.Remarks, func(x RunRemark) bool { return x.Cause == bad }); at >= 0 {
 			r.Why = append(r.Why, r.Remarks[at].Says+".")
 		}
 	}
@@ -91,20 +91,20 @@ func (m Mitt) Judge(actions []Action) (Result, error) {
 }
 
 // remarks are the causes of a run, each once with the moves at which it happened, the dearest first.
-func remarks(said []Said) []Remark {
-	list := []Remark{}
+func remarks(said []Said) []RunRemark {
+	list := []RunRemark{}
 	for move, s := range said {
 		for _, told := range s.Causes {
-			at := slices.IndexFunc(list, func(r Remark) bool { return r.Cause == told.Cause })
+			at := slices.IndexFunc(list, func(r RunRemark) bool { return r.Cause == told.Cause })
 			if at < 0 {
-				list = append(list, Remark{Cause: told.Cause, Says: words[told.Cause]})
+				list = append(list, RunRemark{Cause: told.Cause, Says: words[told.Cause]})
 				at = len(list) - 1
 			}
 			list[at].Moves = append(list[at].Moves, move)
 			list[at].Cost = math.Round(1000*(list[at].Cost/100+told.Cost)) / 10
 		}
 	}
-	slices.SortStableFunc(list, func(a, b Remark) int { return cmp.Compare(b.Cost, a.Cost) })
+	slices.SortStableFunc(list, func(a, b RunRemark) int { return cmp.Compare(b.Cost, a.Cost) })
 	return list
 }
 
@@ -162,8 +162,12 @@ func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
 func Make(title string, level int, seed int64, lacquer contact.Lacquer, patches []contact.Patch, filmed bool, window measure.Seconds,
 	strokes, rinse string, aim float64) (Mitt, error) {
 	m := Mitt{Title: title, Level: min(max(level, 1), 3), Seed: seed, Cloth: contact.Mitt, Lacquer: lacquer, Strokes: strokes, Rinse: rinse,
-		Window: min(max(window, shortestWindow), longestWindow), Aim: aim}
+		Aim: aim}
+	m.Window = min(max(window, shortestWindow), longestWindow[m.Level-1])
 	m.Panels = Panels(m.Level, patches, filmed)
+	for i := range m.Panels {
+		m.Panels[i].Grit = math.Max(m.Panels[i].Grit, leastGrit[m.Level-1])
+	}
 	own, err := m.own()
 	if err != nil {
 		return m, err
@@ -172,9 +176,12 @@ func Make(title string, level int, seed int64, lacquer contact.Lacquer, patches 
 	return m, m.Check()
 }
 
-// The shortest and the longest time that suds stay wet in a drill: shorter nobody could wash a panel, longer nothing is
-// learnt from it (model).
-const (
-	shortestWindow = 90 * measure.Second
-	longestWindow  = 8 * measure.Minute
-)
+// The shortest time that suds stay wet in a drill, and the longest by level: shorter nobody could wash a panel, longer nothing
+// is learnt from it (model).
+const shortestWindow = 90 * measure.Second
+
+var longestWindow = [3]measure.Seconds{240, 180, 120}
+
+// leastGrit is what lies on a panel at least, mg/m2 by level, however clean the car was: what foam and a jet leave of grade 1,
+// of grade 2, and a good deal more (model).
+var leastGrit = [3]float64{98, 270, 400}

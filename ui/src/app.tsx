@@ -19,6 +19,7 @@ const sections: RouteObject[] = [
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },
   { path: "training/cases", lazy: async () => ({ Component: (await import("./training/Cases")).Cases }) },
+  { path: "training/by-hand/:id", lazy: async () => ({ Component: (await import("./training/ByHand")).ByHand }) },
   { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
   { path: "times/:view?", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
   { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },

@@ -31,6 +31,7 @@ export const keys = {
   readings: key("readings"),
   ready: key("ready"),
   rest: key("rest"),
+  runs: key("runs"),
   settings: key("settings"),
   setup: key("setup"),
   shelf: key("shelf"),

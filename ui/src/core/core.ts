@@ -3,6 +3,25 @@ import type { Schemas } from "../api/client";
 import type { Tap } from "../offline/db";
 import type { Answer, Call } from "./worker";
 
+/** How a drill stands, as core/drill has it: what the screen shows of it. The rest is handed back as it came. */
+export interface DrillState {
+  clock: number;
+  panel: number;
+  sheets: { cols: number; rows: number; grit: number[]; passes: number[]; harm: number[] }[];
+  hand: {
+    mitts: { faces: { exposed: number; sunk: number }[]; face: number }[];
+    mitt: number;
+    harm: number;
+    rinses: number;
+    bare: boolean;
+  };
+  wet: number[];
+  dried: boolean[];
+  mishap?: string;
+  said: { do: string; text: string; causes?: { cause: string; cost: number }[] }[];
+  done: boolean;
+}
+
 /** What the core answers on this device, by the names of its calls (core/device). */
 interface Calls {
   bay: {
@@ -16,6 +35,10 @@ interface Calls {
       plan: { step?: string; start: number; who?: string }[];
     };
     out: { state: Schemas["State"]; lane: { step?: string; after: string[] }; undoes?: string };
+  };
+  drill: {
+    in: { drill: Schemas["Mitt"]; state?: DrillState; actions: Schemas["Action"][] };
+    out: { state: DrillState; refused?: string };
   };
 }
 export type In<K extends keyof Calls> = Calls[K]["in"];

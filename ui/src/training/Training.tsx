@@ -7,6 +7,7 @@ import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
+import { StartByHand } from "./StartByHand";
 import { CasesToday, OwnCases } from "./CaseRecord";
 
 export function Training() {
@@ -25,6 +26,7 @@ export function Training() {
           <Skills people={t.people} />
         </Panel>
         <div className="grid gap-4 xl:grid-cols-2">
+          {may("practise") && <StartByHand cars={t.cars} />}
           {may("practise") && <StartDrill cars={t.cars} drills={t.drills} />}
           {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
           {may("sign off") && <OwnCases skills={t.rubrics.map((r) => r.skill)} />}

@@ -1,0 +1,50 @@
+package api_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/core/drill"
+)
+
+// A drill by hand is its player's: played, saved by version, judged on the server by replaying it, tried again from a move.
+func TestDrillsByHand(t *testing.T) {
+	s := open(t)
+	pia, cal, lead := s.as("pia"), s.as("cal"), s.as("maren")
+	car := into[api.Training](pia.get("/api/training").is(200)).Cars[0]
+	start := map[string]any{"bookingId": car.BookingID, "level": 2}
+	run := into[api.RunView](pia.do("POST", "/api/drill-runs", start).is(200))
+	require.Len(t, run.Drill.Panels, 2)
+	path := "/api/drill-runs/" + run.ID
+	cal.get(path).problem(403)
+	assert.False(t, into[api.RunView](lead.get(path).is(200)).Mine)
+	taught, err := run.Drill.AsTaught()
+	require.NoError(t, err)
+	save := func(c *caller, version int, actions []drill.Action) reply {
+		return c.do("PUT", path+"/actions", map[string]any{"version": version, "actions": actions})
+	}
+	save(lead, 0, taught[:1]).problem(403)
+	saved := into[api.RunSaved](save(pia, 0, taught[:3]).is(200))
+	save(pia, 0, taught[:4]).problem(409)
+	assert.Contains(t, save(pia, saved.Version, []drill.Action{{Do: drill.NextPanel}, {Do: drill.NextPanel}}).problem(422).says(), "actions[1]")
+	assert.Contains(t, pia.do("POST", path+"/finish", nil).problem(409).says(), "not done")
+	saved = into[api.RunSaved](save(pia, saved.Version, taught).is(200))
+	done := into[api.RunView](pia.do("POST", path+"/finish", nil).is(200))
+	require.NotNil(t, done.Result)
+	assert.True(t, done.Result.Passed, done.Result.Why)
+	pia.do("POST", path+"/finish", nil).problem(409)
+	save(pia, saved.Version, taught[:2]).problem(409)
+
+	again := into[api.RunView](pia.do("POST", path+"/again", map[string]int{"from": 3}).is(200))
+	assert.Equal(t, taught[:3], again.Actions)
+	assert.Nil(t, again.Result)
+	pia.do("POST", path+"/again", map[string]int{"from": len(taught) + 1}).problem(422)
+	mine := into[[]api.RunLine](pia.get("/api/drill-runs").is(200))
+	assert.Equal(t, again.ID, mine[0].ID, "the newest first")
+	for _, line := range mine {
+		assert.Equal(t, run.Person.ID, line.Person.ID)
+	}
+}
