@@ -48,3 +48,35 @@ func TestDrillsByHand(t *testing.T) {
 		assert.Equal(t, run.Person.ID, line.Person.ID)
 	}
 }
+
+// Evidence is for whoever signs off and for oneself: cases, drills, watched washes and audits, each counted, with what they
+// say together.
+func TestEvidenceIsShownToWhomItConcerns(t *testing.T) {
+	s := open(t)
+	seen := func(c *caller, id string) (skills map[string]string, sources map[string]bool) {
+		skills, sources = map[string]string{}, map[string]bool{}
+		for _, p := range into[api.Training](c.get("/api/training").is(200)).People {
+			for _, skill := range p.Skills {
+				if p.ID != id || skill.Evidence == nil {
+					continue
+				}
+				skills[string(skill.Skill)] = skill.Evidence.Says
+				for _, of := range skill.Evidence.Of {
+					sources[string(of.Source)] = true
+					assert.LessOrEqual(t, of.FadedSeen, float64(of.Seen)+1e-9)
+					assert.LessOrEqual(t, of.Well, of.Seen)
+				}
+			}
+		}
+		return skills, sources
+	}
+	lead, pia, cal := s.as("maren"), s.as("pia"), s.as("cal")
+	skills, sources := seen(lead, lead.id("pia"))
+	assert.Len(t, skills, 9)
+	assert.Contains(t, skills["rinse and lance"], "watched criteria")
+	assert.True(t, sources["cases"] && sources["drills"] && sources["watched"] && sources["audits"], "%v", sources)
+	own, _ := seen(pia, lead.id("pia"))
+	assert.Equal(t, skills, own)
+	others, _ := seen(cal, lead.id("pia"))
+	assert.Empty(t, others, "not another trainee's")
+}

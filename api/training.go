@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -37,8 +38,10 @@ type Learner struct {
 type SkillHeld struct {
 	Skill procedure.Skill `json:"skill"`
 	Held  bool            `json:"held"`
-	At    *time.Time      `json:"at,omitempty"`
-	By    string          `json:"by,omitempty"`
+	// Evidence is for whoever signs off, and for oneself.
+	Evidence *training.Evidence `json:"evidence,omitempty"`
+	At       *time.Time         `json:"at,omitempty"`
+	By       string             `json:"by,omitempty"`
 }
 
 // DrillLine is a drill in a list.
@@ -121,10 +124,19 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		return nil, err
 	}
 	t := Training{Rubrics: training.Rubrics(), People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}}
+	evidence, err := s.evidence(ctx)
+	if err != nil {
+		return nil, err
+	}
 	for _, p := range people {
-		if p.Role != shop.Auditor {
-			t.People = append(t.People, learner(p, offs))
+		if p.Role == shop.Auditor {
+			continue
 		}
+		l := learner(p, offs)
+		if p.ID == who(ctx).ID || who(ctx).Role.May(shop.SignOff) {
+			l.weigh(evidence[p.ID])
+		}
+		t.People = append(t.People, l)
 	}
 	for _, d := range drills {
 		if d.PersonID == who(ctx).ID || who(ctx).Role.Leads() {
@@ -168,6 +180,31 @@ func learner(p store.Person, offs []store.SignOff) Learner {
 		l.Skills = append(l.Skills, line)
 	}
 	return l
+}
+
+// evidence is what was seen of everybody's skills, by person and skill.
+func (s *server) evidence(ctx context.Context) (map[string]map[procedure.Skill][]training.Counted, error) {
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.Evidence(ctx, s.Now(), cmp.Or(settings.Fades, training.UsualHalfLife))
+	seen := map[string]map[procedure.Skill][]training.Counted{}
+	for _, r := range rows {
+		if seen[r.PersonID] == nil {
+			seen[r.PersonID] = map[procedure.Skill][]training.Counted{}
+		}
+		seen[r.PersonID][r.Skill] = append(seen[r.PersonID][r.Skill], r.Counted)
+	}
+	return seen, err
+}
+
+// weigh sets the evidence beside each skill.
+func (l *Learner) weigh(seen map[procedure.Skill][]training.Counted) {
+	for i := range l.Skills {
+		e := training.Weigh(l.Skills[i].Skill, seen[l.Skills[i].Skill])
+		l.Skills[i].Evidence = &e
+	}
 }
 
 func (s *server) signOff(ctx context.Context, in *In[struct {

@@ -36,7 +36,7 @@ func (s *Store) Run(ctx context.Context, id string) (DrillRun, error) {
 // Runs are the newest runs, without their strokes: somebody's own, or everybody's when nobody is named.
 func (s *Store) Runs(ctx context.Context, person string, most int) ([]DrillRun, error) {
 	rows := []DrillRun{}
-	query := s.with(ctx).Omit("Drill", "Actions", "Result").Joins("Person").Order("drill_runs.started_at DESC").Limit(most)
+	query := s.with(ctx).Omit("Drill", "Actions", "Result").Joins("Person").Order("drill_runs.started_at DESC, drill_runs.id DESC").Limit(most)
 	if person != "" {
 		query = query.Where("drill_runs.person_id = ?", person)
 	}

@@ -186,6 +186,15 @@ function Rest({ form }: { form: ShopForm }) {
         />
         <NumberField
           form={form}
+          name="evidenceHalfLife"
+          label="Evidence of a skill counts half after, days"
+          hint="Cases, drills, watched washes and audits; 60 when empty"
+          min={7}
+          max={365}
+          optional
+        />
+        <NumberField
+          form={form}
           name="rest"
           label="Allowances on standard times, %"
           hint="For rest and needs: standard = observed × rating × (1 + allowances). Leave it empty to use the pauses that were tapped."

@@ -46,16 +46,8 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
             {p.name} <span className="block text-sm font-normal text-faded">{p.role}</span>
           </th>
           {p.skills.map((s) => (
-            <td
-              key={s.skill}
-              data-head={sentence(s.skill)}
-              title={s.at ? `${s.held ? "Signed off" : "Not yet"} ${day(s.at)} by ${s.by}` : "Not watched yet"}
-            >
-              {s.held ? (
-                <Check className="text-moss" size={20} aria-label="signed off" />
-              ) : (
-                <Circle className="text-faded" size={16} aria-label={s.at ? "watched, not yet" : "not watched yet"} />
-              )}
+            <td key={s.skill} data-head={sentence(s.skill)}>
+              <Standing of={s} />
             </td>
           ))}
           <td data-head="Next" className="whitespace-nowrap">
@@ -64,6 +56,32 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
         </tr>
       ))}
     </Table>
+  );
+}
+
+/** Whether a skill is signed off, and what the evidence says: how often its work is likely well done. */
+function Standing({ of }: { of: Schemas["SkillHeld"] }) {
+  const e = of.evidence;
+  const when = of.at ? `${of.held ? "Signed off" : "Not yet"} ${day(of.at)} by ${of.by}.` : "Not watched yet.";
+  return (
+    <details className="group">
+      <summary className="flex min-h-hit cursor-pointer items-center gap-1.5">
+        {of.held ? (
+          <Check className="text-moss" size={20} aria-label="signed off" />
+        ) : (
+          <Circle className="text-faded" size={16} aria-label={of.at ? "watched, not yet" : "not watched yet"} />
+        )}
+        {e && e.of && e.of.length > 0 && <span className="num text-sm whitespace-nowrap">{Math.round(100 * e.mean)} %</span>}
+      </summary>
+      <p className="max-w-56 text-sm">
+        {e && (
+          <>
+            {e.says} Well done {Math.round(100 * e.low)} to {Math.round(100 * e.high)} %.{" "}
+          </>
+        )}
+        {when}
+      </p>
+    </details>
   );
 }
 
