@@ -50,7 +50,8 @@ func (s *server) registerRuns(api huma.API) {
 	operation(s, api, get("/drill-runs/{id}", "drillRun", "A drill played by hand"), shop.Practise, s.run)
 	operation(s, api, put("/drill-runs/{id}/actions", "playRun", "The actions so far"), shop.Practise, s.playRun)
 	operation(s, api, post("/drill-runs/{id}/finish", "finishRun", "Set a finished run beside the plan's own"), shop.Practise, s.finishRun)
-	operation(s, api, post("/drill-runs/{id}/again", "runAgain", "Start the same drill again, from one of its actions"), shop.Practise, s.runAgain)
+	operation(s, api, post("/drill-runs/{id}/again", "runAgain", "Start the same drill again, from one of its actions"), shop.Practise,
+		s.runAgain)
 }
 
 func (s *server) listRuns(ctx context.Context, _ *struct{}) (*Out[[]RunLine], error) {

@@ -29,7 +29,8 @@ func TestDrillsByHand(t *testing.T) {
 	save(lead, 0, taught[:1]).problem(403)
 	saved := into[api.RunSaved](save(pia, 0, taught[:3]).is(200))
 	save(pia, 0, taught[:4]).problem(409)
-	assert.Contains(t, save(pia, saved.Version, []drill.Action{{Do: drill.NextPanel}, {Do: drill.NextPanel}}).problem(422).says(), "actions[1]")
+	twice := []drill.Action{{Do: drill.NextPanel}, {Do: drill.NextPanel}}
+	assert.Contains(t, save(pia, saved.Version, twice).problem(422).says(), "actions[1]")
 	assert.Contains(t, pia.do("POST", path+"/finish", nil).problem(409).says(), "not done")
 	saved = into[api.RunSaved](save(pia, saved.Version, taught).is(200))
 	done := into[api.RunView](pia.do("POST", path+"/finish", nil).is(200))

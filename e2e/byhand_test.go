@@ -95,7 +95,8 @@ func TestWashingByHandWithTheMouse(t *testing.T) {
 	box := b.panelBox()
 	require.NoError(t, b.Mouse.MoveTo(proto.NewPoint(box.X+200, box.Y+100)))
 	require.NoError(t, b.Mouse.Down(proto.InputMouseButtonLeft, 1))
-	for _, p := range [][2]float64{{240, 110}, {270, 140}, {260, 190}, {220, 210}, {170, 200}, {150, 150}, {170, 110}, {210, 100}, {250, 115}, {270, 150}} {
+	for _, p := range [][2]float64{{240, 110}, {270, 140}, {260, 190}, {220, 210}, {170, 200}, {150, 150},
+		{170, 110}, {210, 100}, {250, 115}, {270, 150}} {
 		require.NoError(t, b.Mouse.MoveLinear(proto.NewPoint(box.X+p[0], box.Y+p[1]), 6))
 	}
 	require.NoError(t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))
@@ -163,4 +164,3 @@ func TestWashingByHandByKeyboard(t *testing.T) {
 	keys(input.Enter)
 	b.see("h2", "^Passed")
 }
-

@@ -29,6 +29,8 @@ func TestThreeCasesOnAPhone(t *testing.T) {
 	pia := s.as("pia", phone)
 	pia.visit("/training")
 	pia.see("h2", "Cases: what would you do")
+	pia.see("h2", "Next for you: foam")
+	pia.see("p", "next wash is watched for")
 	pia.click("a", "Three cases")
 	pia.see("span", "1 of 3")
 	pia.answer()

@@ -106,9 +106,14 @@ func TestScreenshots(t *testing.T) {
 	lead.zone("roof")
 	lead.click("button", "Wash it")
 	lead.see("p[role=status]", "This face met")
-	lead.zone("bonnet")
-	shoot(lead, "mitt-drill")
 	lead.quiet()
+
+	trainee := s.as("pia", phone)
+	trainee.startByHand()
+	trainee.touchStroke(0.2)
+	trainee.see("p[role=status]", "front door is washed")
+	shoot(trainee, "by-hand")
+	trainee.quiet()
 
 	washer := s.as("osk", phone)
 	washer.visit("/bay")

@@ -335,10 +335,11 @@ func (m Mitt) mishap(panel int) Mishap {
 	return []Mishap{GuardUp, Fallen}[dice.Intn(2)]
 }
 
-// most is what somebody comes over again before it is scrubbing: two passes where it is dirty (handbook, section 16).
-const mostScrub = 0.02 // m2 that may be come over a third time, at turns and edges
+// mostScrub is what may be come over a third time, at turns and edges, m2, before it is scrubbing: two passes are taught where
+// it is dirty (handbook, section 16).
+const mostScrub = 0.02
 
-// slowest and quickest are how fast a mitt is drawn, m/s: what is drawn with a mouse faster than that takes as long (model).
+// quickest is how fast a mitt is drawn, m/s: what is drawn with a mouse faster than that takes as long (model).
 const quickest = 0.7
 
 func (m Mitt) stroke(s *State, a Action) (Said, error) {
@@ -380,7 +381,8 @@ func (m Mitt) timeOf(path []contact.PathPoint) measure.Seconds {
 }
 
 // causes are what was not as it should be in a stroke, each with what it cost.
-func (m Mitt) causes(s State, p contact.Panel, a Action, how contact.Stroke, swept contact.Swept, slip contact.Slip, harm, face float64) []Told {
+func (m Mitt) causes(s State, p contact.Panel, a Action, how contact.Stroke, swept contact.Swept, slip contact.Slip,
+	harm, face float64) []Told {
 	var told []Told
 	add := func(is bool, cause Cause, cost float64) {
 		if is {

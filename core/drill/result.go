@@ -64,7 +64,8 @@ func (m Mitt) Judge(actions []Action) (RunResult, error) {
 	if err != nil {
 		return RunResult{}, err
 	}
-	r := RunResult{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock, Why: []string{}}
+	r := RunResult{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock,
+		Why: []string{}}
 	area := 0.0
 	for i, sheet := range s.Sheets {
 		once, _ := sheet.Covered()
@@ -79,7 +80,8 @@ func (m Mitt) Judge(actions []Action) (RunResult, error) {
 	}
 	r.Remarks = remarks(s.Said)
 	if r.Index > r.PlanIndex+allowance {
-		r.Why = append(r.Why, fmt.Sprintf("Scratch risk %.0f: the plan's own is %.0f, and %.0f more are let pass.", r.Index, r.PlanIndex, allowance))
+		r.Why = append(r.Why, fmt.Sprintf("Scratch risk %.0f: the plan's own is %.0f, and %.0f more are let pass.", r.Index, r.PlanIndex,
+			allowance))
 	}
 	for _, bad := range []Cause{Circles, DryPanel, Dropped} {
 		if at := slices.IndexFunc(r.Remarks, func(x RunRemark) bool { return x.Cause == bad }); at >= 0 {
@@ -142,7 +144,8 @@ func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
 		return patches[at]
 	}
 	door := contact.Panel{Patch: of(vehicle.UpperLeft), Label: "front door", Width: 1.1, Height: 0.64, Line: 0.42,
-		Obstacles: []contact.Obstacle{{Kind: contact.Handle, X: 0.78, Y: 0.16, W: 0.22, H: 0.06}, {Kind: contact.Gap, X: 0, Y: 0, W: 0.02, H: 0.64}}}
+		Obstacles: []contact.Obstacle{{Kind: contact.Handle, X: 0.78, Y: 0.16, W: 0.22, H: 0.06},
+			{Kind: contact.Gap, X: 0, Y: 0, W: 0.02, H: 0.64}}}
 	bonnet := contact.Panel{Patch: of(vehicle.Bonnet), Label: "bonnet", Width: 1.2, Height: 0.64,
 		Obstacles: []contact.Obstacle{{Kind: contact.Badge, X: 0.06, Y: 0.28, W: 0.06, H: 0.08}}}
 	if filmed {

@@ -15,5 +15,9 @@ CREATE TABLE drill_runs (
 );
 CREATE INDEX drill_runs_person ON drill_runs (person_id, started_at DESC);
 
+-- What was found in the last months is looked up for evidence.
+CREATE INDEX audits_closed ON audits (closed_at);
+
 -- +goose Down
+DROP INDEX audits_closed;
 DROP TABLE drill_runs;

@@ -17,13 +17,15 @@ export function Training() {
   if (training.isPending) return <Loading what="the training record" />;
   if (!training.data) return <Trouble error={training.error} retry={() => void training.refetch()} />;
   const t = training.data;
+  const mine = may("sign off") ? undefined : t.people.find((p) => p.id === me?.id);
   return (
     <>
       <Head title="Training" sub="Technique first, speed later. Skills in the order they are taught." />
       <div className="grid gap-4">
         {may("practise") && <CasesToday />}
+        {!may("sign off") && mine?.next && <NextSkill of={mine} rubrics={t.rubrics} />}
         <Panel title="Who is ready for what">
-          <Skills people={t.people} />
+          <Skills people={[...(mine ? [mine] : []), ...t.people.filter((p) => p !== mine)]} />
         </Panel>
         <div className="grid gap-4 xl:grid-cols-2">
           {may("practise") && <StartByHand cars={t.cars} />}
@@ -56,6 +58,26 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
         </tr>
       ))}
     </Table>
+  );
+}
+
+/** What somebody learns next, and what a trainer will watch for in their next wash. */
+function NextSkill({ of, rubrics }: { of: Schemas["Learner"]; rubrics: Schemas["Rubric"][] }) {
+  const rubric = rubrics.find((r) => r.skill === of.next);
+  const standing = of.skills.find((s) => s.skill === of.next)?.evidence;
+  if (!rubric) return null;
+  return (
+    <Panel title={`Next for you: ${of.next}`} aside={standing && <Tag tone="tide">{Math.round(100 * standing.mean)} % well done</Tag>}>
+      {standing && <p>{standing.says}</p>}
+      <p className="mt-2 font-semibold">Your next wash is watched for</p>
+      <ul className="mt-1 grid list-disc gap-0.5 pl-5">
+        {rubric.criteria.map((c) => (
+          <li key={c.id}>
+            {c.text} {c.must && <span className="text-sm text-faded">(must)</span>}
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 
