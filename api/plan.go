@@ -413,7 +413,11 @@ func skillsOf(p store.Person, offs []training.SignOff) []procedure.Skill {
 
 func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
 	rows, err := s.Store.SignOffs(ctx)
-	return trainingOffs(rows), err
+	if err != nil {
+		return nil, err
+	}
+	settings, _, err := s.Store.Settings(ctx)
+	return training.InForce(trainingOffs(rows), s.Now(), settings.Lapses), err
 }
 
 func trainingOffs(rows []store.SignOff) []training.SignOff {

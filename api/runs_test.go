@@ -81,3 +81,31 @@ func TestEvidenceIsShownToWhomItConcerns(t *testing.T) {
 	others, _ := seen(cal, lead.id("pia"))
 	assert.Empty(t, others, "not another trainee's")
 }
+
+// A sign-off lapses by the shop's rule: the skill is no longer held, its refresher is told, and signing off anew brings it back.
+func TestASignOffLapses(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	settings := into[api.SettingsView](lead.get("/api/settings").is(200))
+	settings.Settings.Lapses = 1
+	lead.do("PUT", "/api/settings", settings).is(200)
+	of := func(name, skill string) api.SkillHeld {
+		for _, p := range into[api.Training](lead.get("/api/training").is(200)).People {
+			for _, held := range p.Skills {
+				if p.ID == lead.id(name) && string(held.Skill) == skill {
+					return held
+				}
+			}
+		}
+		return api.SkillHeld{}
+	}
+	gone := of("osk", "mitt")
+	assert.False(t, gone.Held)
+	assert.True(t, gone.Refresher)
+	require.NotNil(t, gone.Lapses)
+	lead.do("POST", "/api/sign-offs", map[string]any{"personId": lead.id("osk"), "skill": "mitt", "criteria": map[string]bool{
+		"weight": true, "straight": true, "flips": true, "wrings": true, "up": true, "small": true}}).is(200)
+	anew := of("osk", "mitt")
+	assert.True(t, anew.Held)
+	assert.Nil(t, of("maren", "mitt").Lapses, "who signs others off holds theirs")
+}

@@ -38,6 +38,9 @@ type Learner struct {
 type SkillHeld struct {
 	Skill procedure.Skill `json:"skill"`
 	Held  bool            `json:"held"`
+	// Lapses is when the sign-off lapses, or has lapsed; Refresher whether it is to be watched again.
+	Lapses    *time.Time `json:"lapses,omitempty"`
+	Refresher bool       `json:"refresher,omitempty"`
 	// Evidence is for whoever signs off, and for oneself.
 	Evidence *training.Evidence `json:"evidence,omitempty"`
 	At       *time.Time         `json:"at,omitempty"`
@@ -124,7 +127,11 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		return nil, err
 	}
 	t := Training{Rubrics: training.Rubrics(), People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}}
-	evidence, err := s.evidence(ctx)
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	evidence, err := s.evidence(ctx, settings)
 	if err != nil {
 		return nil, err
 	}
@@ -132,7 +139,7 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		if p.Role == shop.Auditor {
 			continue
 		}
-		l := learner(p, offs)
+		l := learner(p, offs, s.Now(), settings.Lapses)
 		if p.ID == who(ctx).ID || who(ctx).Role.May(shop.SignOff) {
 			l.weigh(evidence[p.ID])
 		}
@@ -162,15 +169,16 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	return &Out[Training]{t}, err
 }
 
-func learner(p store.Person, offs []store.SignOff) Learner {
+func learner(p store.Person, offs []store.SignOff, now time.Time, months int) Learner {
 	l := Learner{PersonRef: ref(p)}
-	held := skillsOf(p, trainingOffs(offs))
+	held := skillsOf(p, training.InForce(trainingOffs(offs), now, months))
 	for _, name := range procedure.Skill("").Values() {
 		line := SkillHeld{Skill: procedure.Skill(name), Held: slices.Contains(held, procedure.Skill(name))}
 		for _, o := range offs { // newest first
 			if o.PersonID == p.ID && o.Skill == line.Skill {
 				at := o.At.UTC()
 				line.At, line.By = &at, o.Trainer.Name
+				line.lapsing(trainingOffs([]store.SignOff{o})[0], now, months, p.Role.Leads())
 				break
 			}
 		}
@@ -183,11 +191,7 @@ func learner(p store.Person, offs []store.SignOff) Learner {
 }
 
 // evidence is what was seen of everybody's skills, by person and skill.
-func (s *server) evidence(ctx context.Context) (map[string]map[procedure.Skill][]training.Counted, error) {
-	settings, _, err := s.Store.Settings(ctx)
-	if err != nil {
-		return nil, err
-	}
+func (s *server) evidence(ctx context.Context, settings shop.Settings) (map[string]map[procedure.Skill][]training.Counted, error) {
 	rows, err := s.Store.Evidence(ctx, s.Now(), cmp.Or(settings.Fades, training.UsualHalfLife))
 	seen := map[string]map[procedure.Skill][]training.Counted{}
 	for _, r := range rows {
@@ -197,6 +201,14 @@ func (s *server) evidence(ctx context.Context) (map[string]map[procedure.Skill][
 		seen[r.PersonID][r.Skill] = append(seen[r.PersonID][r.Skill], r.Counted)
 	}
 	return seen, err
+}
+
+// lapsing says when a sign-off lapses; leads, who sign others off, hold theirs.
+func (l *SkillHeld) lapsing(o training.SignOff, now time.Time, months int, leads bool) {
+	if lapses, ever := o.LapsesAt(months); ever && !leads {
+		lapses = lapses.UTC()
+		l.Lapses, l.Refresher = &lapses, o.RefresherDue(now, months)
+	}
 }
 
 // weigh sets the evidence beside each skill.
@@ -256,7 +268,11 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	offs, err := s.Store.SignOffs(ctx)
-	return &Out[Learner]{learner(p, offs)}, err
+	if err != nil {
+		return nil, err
+	}
+	settings, _, err := s.Store.Settings(ctx)
+	return &Out[Learner]{learner(p, offs, s.Now(), settings.Lapses)}, err
 }
 
 func (s *server) startDrill(ctx context.Context, in *In[struct {

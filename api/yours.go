@@ -82,7 +82,11 @@ func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
 		if err != nil {
 			return nil, err
 		}
-		y.Skill = learner(me, offs).Next
+		settings, _, err := s.Store.Settings(ctx)
+		if err != nil {
+			return nil, err
+		}
+		y.Skill = learner(me, offs, s.Now(), settings.Lapses).Next
 	}
 	return out(y)
 }

@@ -32,7 +32,8 @@ type Settings struct {
 	Water    measure.Money             `json:"water,omitempty" minimum:"0" doc:"what a cubic metre of water and drain costs, minor units"`
 	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
 	Buckets  int                       `json:"rinseBuckets,omitempty" minimum:"0" maximum:"10" doc:"rinse buckets that there are; 1 if unsaid"`
-	Fades    int                       `json:"evidenceHalfLife,omitempty" minimum:"0" maximum:"365" doc:"days until evidence counts half; 60"`
+	Fades    int                       `json:"evidenceHalfLife,omitempty" minimum:"0" maximum:"365" doc:"days until evidence halves"`
+	Lapses   int                       `json:"signOffMonths,omitempty" minimum:"0" maximum:"60" doc:"until a sign-off lapses; 0 never"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
 	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`

@@ -311,6 +311,35 @@ type SignOff struct {
 	Skill  procedure.Skill `json:"skill"`
 	Passed bool            `json:"passed"`
 	At     time.Time       `json:"at"`
+	Lapsed bool            `json:"lapsed,omitempty"`
+}
+
+// LapsesAt is when a sign-off lapses by the shop's rule; never without one.
+func (s SignOff) LapsesAt(months int) (time.Time, bool) {
+	if months <= 0 || !s.Passed {
+		return time.Time{}, false
+	}
+	return s.At.AddDate(0, months, 0), true
+}
+
+// InForce are the sign-offs as they count at a moment: one that has lapsed holds no longer, until it is done anew.
+func InForce(signOffs []SignOff, at time.Time, months int) []SignOff {
+	now := slices.Clone(signOffs)
+	for i, s := range now {
+		if lapses, ever := s.LapsesAt(months); ever && !at.Before(lapses) {
+			now[i].Passed, now[i].Lapsed = false, true
+		}
+	}
+	return now
+}
+
+// soon is how long before it lapses a refresher is spoken of.
+const soon = 30 * 24 * time.Hour
+
+// RefresherDue reports whether a skill is to be watched again: its sign-off has lapsed, or will within a month.
+func (s SignOff) RefresherDue(at time.Time, months int) bool {
+	lapses, ever := s.LapsesAt(months)
+	return s.Lapsed || ever && lapses.Sub(at) < soon
 }
 
 // Held are the skills that a person holds, in the order of teaching: those whose latest sign-off was passed. The lead

@@ -98,9 +98,10 @@ func TestRubricsDecideBySMustCriteria(t *testing.T) {
 
 func TestTheLatestSignOffDecides(t *testing.T) {
 	day := time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)
-	offs := []SignOff{{"bo", procedure.SkillMitt, true, day.AddDate(0, 0, 2)}, {"bo", procedure.SkillMitt, false, day}}
+	offs := []SignOff{{Person: "bo", Skill: procedure.SkillMitt, Passed: true, At: day.AddDate(0, 0, 2)},
+		{Person: "bo", Skill: procedure.SkillMitt, At: day}}
 	assert.Equal(t, []procedure.Skill{procedure.SkillMitt}, Held("bo", false, offs))
-	offs = append(offs, SignOff{"bo", procedure.SkillMitt, false, day.AddDate(0, 0, 9)})
+	offs = append(offs, SignOff{Person: "bo", Skill: procedure.SkillMitt, At: day.AddDate(0, 0, 9)})
 	assert.Empty(t, Held("bo", false, offs))
 	assert.Len(
 		t,
@@ -108,4 +109,24 @@ func TestTheLatestSignOffDecides(t *testing.T) {
 		len(procedure.Skill("").Values()),
 		"the lead signs others off, and holds them all",
 	)
+}
+
+// By hand: signed off on 10 January, six months: it holds until 9 July, is spoken of from 10 June, and lapses on 10 July until
+// it is done anew. What was never passed cannot lapse.
+func TestSignOffsLapse(t *testing.T) {
+	at := func(month time.Month, day int) time.Time { return time.Date(2026, month, day, 12, 0, 0, 0, time.UTC) }
+	off := SignOff{Person: "bo", Skill: procedure.SkillMitt, Passed: true, At: at(1, 10)}
+	held := func(now time.Time, months int, offs ...SignOff) bool {
+		return len(Held("bo", false, InForce(offs, now, months))) == 1
+	}
+	assert.True(t, held(at(7, 9), 6, off))
+	assert.False(t, held(at(7, 10), 6, off))
+	assert.True(t, held(at(7, 10), 0, off), "no rule")
+	assert.True(t, held(at(7, 10), 6, off, SignOff{Person: "bo", Skill: procedure.SkillMitt, Passed: true, At: at(6, 20)}))
+	assert.False(t, off.RefresherDue(at(6, 9), 6))
+	assert.True(t, off.RefresherDue(at(6, 12), 6))
+	assert.True(t, InForce([]SignOff{off}, at(8, 1), 6)[0].RefresherDue(at(8, 1), 6))
+	_, ever := SignOff{At: at(1, 1)}.LapsesAt(6)
+	assert.False(t, ever)
+	assert.True(t, off.Passed, "what was signed stays as it was")
 }

@@ -186,6 +186,15 @@ function Rest({ form }: { form: ShopForm }) {
         />
         <NumberField
           form={form}
+          name="signOffMonths"
+          label="A sign-off lapses after, months"
+          hint="Then somebody signed off stands beside again; never when empty"
+          min={1}
+          max={60}
+          optional
+        />
+        <NumberField
+          form={form}
           name="evidenceHalfLife"
           label="Evidence of a skill counts half after, days"
           hint="Cases, drills, watched washes and audits; 60 when empty"

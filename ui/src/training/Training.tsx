@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Check, Circle } from "lucide-react";
+import { Check, Circle, RotateCcw } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
@@ -54,6 +54,11 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
           ))}
           <td data-head="Next" className="whitespace-nowrap">
             {leads(p.role) ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
+            {p.skills.some((s) => s.refresher) && (
+              <span className="mt-1 block text-sm whitespace-normal">
+                Refresher: {p.skills.flatMap((s) => (s.refresher ? [s.skill] : [])).join(", ")}
+              </span>
+            )}
           </td>
         </tr>
       ))}
@@ -87,9 +92,11 @@ function Standing({ of }: { of: Schemas["SkillHeld"] }) {
   const when = of.at ? `${of.held ? "Signed off" : "Not yet"} ${day(of.at)} by ${of.by}.` : "Not watched yet.";
   return (
     <details className="group">
-      <summary className="flex min-h-hit cursor-pointer items-center gap-1.5">
+      <summary className="hit flex min-w-hit cursor-pointer items-center gap-1.5">
         {of.held ? (
           <Check className="text-moss" size={20} aria-label="signed off" />
+        ) : of.lapses ? (
+          <RotateCcw className="text-rust" size={18} aria-label="lapsed, watch it again" />
         ) : (
           <Circle className="text-faded" size={16} aria-label={of.at ? "watched, not yet" : "not watched yet"} />
         )}
@@ -102,6 +109,7 @@ function Standing({ of }: { of: Schemas["SkillHeld"] }) {
           </>
         )}
         {when}
+        {of.lapses && ` ${of.held ? "It lapses" : "It lapsed"} on ${day(of.lapses)}.`}
       </p>
     </details>
   );
