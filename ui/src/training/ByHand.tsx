@@ -27,6 +27,7 @@ function Play({ view }: { view: View }) {
   const last = state.said.at(-1);
   const open = view.mine && !view.result && !state.done;
   if (!panel) return null;
+  const told = last?.causes ? "border-rust bg-rust-wash" : "border-line bg-paper";
   const done = view.result ?? undefined;
   return (
     <>
@@ -52,10 +53,7 @@ function Play({ view }: { view: View }) {
             open={open}
             stroke={(path, pressing) => void run.play({ do: "stroke", path, ...(pressing ? { pressing } : {}) })}
           />
-          <p
-            role="status"
-            className={`min-h-14 rounded-xl border-2 p-2.5 leading-snug ${last?.causes ? "border-rust bg-rust-wash" : "border-line bg-paper"}`}
-          >
+          <p role="status" className={`min-h-14 rounded-xl border-2 p-2.5 leading-snug ${told}`}>
             {run.refused ? sentence(run.refused) : (last?.text ?? "Load the mitt, then draw straight strokes over the panel.")}
           </p>
         </div>

@@ -23,7 +23,7 @@ export function CasesToday() {
       <div className="flex flex-wrap items-center justify-between gap-3">
         <p className="max-w-prose">
           {mine && mine.due > 0
-            ? `${plural(mine.due, "kind")} of case ${mine.due === 1 ? "has" : "have"} their turn. Three take five minutes, between two cars.`
+            ? `${plural(mine.due, "kind")} of case due. Three take five minutes, between two cars.`
             : "Nothing is due; practising ahead does no harm."}
         </p>
         <LinkButton look="act" to="/training/cases">
