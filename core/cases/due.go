@@ -64,6 +64,9 @@ func (r Recall) Level() int {
 	return 1
 }
 
+// newShare is of how many cases one is new, while there are kinds that were never asked (model).
+const newShare = 3
+
 // Pick is a case to be dealt.
 type Pick struct {
 	Kind  string
@@ -71,8 +74,8 @@ type Pick struct {
 }
 
 // Deal picks so many kinds to ask somebody: what is due, the longest overdue first, then what was never asked, in the order
-// of teaching, then what is likeliest forgotten. No two of one skill come after each other where that can be helped. None of
-// the kinds without is picked.
+// of teaching, then what is likeliest forgotten. One in three is new while there are new ones, or what is due would crowd
+// them out. No two of one skill come after each other where that can be helped. None of the kinds without is picked.
 func Deal(kinds []Kind, known []Recall, at time.Time, n int, without []string, seed int64) []Pick {
 	of := map[string]Recall{}
 	for _, r := range known {
@@ -81,7 +84,11 @@ func Deal(kinds []Kind, known []Recall, at time.Time, n int, without []string, s
 	queue := slices.DeleteFunc(slices.Clone(kinds), func(k Kind) bool { return slices.Contains(without, k.ID) })
 	rng := rand.New(rand.NewSource(seed))
 	rng.Shuffle(len(queue), func(i, j int) { queue[i], queue[j] = queue[j], queue[i] })
-	order := func(k Kind) int { return slices.IndexFunc(kinds, func(o Kind) bool { return o.ID == k.ID }) }
+	taught := procedure.Skill("").Values()
+	order := func(k Kind) int {
+		listed := slices.IndexFunc(kinds, func(o Kind) bool { return o.ID == k.ID })
+		return slices.Index(taught, string(k.Skill))*len(kinds) + listed
+	}
 	slices.SortStableFunc(queue, func(a, b Kind) int {
 		ra, rb := of[a.ID], of[b.ID]
 		if x, y := turn(ra, at), turn(rb, at); x != y {
@@ -97,10 +104,17 @@ func Deal(kinds []Kind, known []Recall, at time.Time, n int, without []string, s
 	})
 	var picks []Pick
 	last := procedure.Skill("")
+	due := n - n/newShare
+	isNew := func(k Kind) bool { return turn(of[k.ID], at) == 1 }
 	for len(picks) < n && len(queue) > 0 {
-		at := max(0, slices.IndexFunc(queue, func(k Kind) bool { return k.Skill != last }))
-		k := queue[at]
-		queue = slices.Delete(queue, at, at+1)
+		only := len(picks) >= due && slices.ContainsFunc(queue, isNew)
+		fits := func(k Kind) bool { return !only || isNew(k) }
+		i := slices.IndexFunc(queue, func(k Kind) bool { return fits(k) && k.Skill != last })
+		if i < 0 {
+			i = slices.IndexFunc(queue, fits)
+		}
+		k := queue[i]
+		queue = slices.Delete(queue, i, i+1)
 		last = k.Skill
 		picks = append(picks, Pick{k.ID, of[k.ID].Level()})
 	}

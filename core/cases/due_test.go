@@ -2,6 +2,7 @@ package cases
 
 import (
 	"math/rand"
+	"slices"
 	"testing"
 	"time"
 
@@ -33,11 +34,28 @@ func TestWhatIsDealt(t *testing.T) {
 	require.Len(t, picks, 4)
 	assert.Equal(t, "ounces", picks[0].Kind)
 	assert.Equal(t, "dropped", picks[1].Kind, "wrong an hour ago: it comes again")
-	assert.Equal(t, "wheels-or-foam", picks[2].Kind, "new ones in the order of teaching; the first is known and may wait")
+	assert.Equal(t, "which-method", picks[2].Kind, "new ones in the order of teaching: what is in scope comes first")
 	for _, p := range Deal(all, []Recall{long}, noon, 4, []string{"ounces"}, 1) {
 		assert.NotEqual(t, "ounces", p.Kind, "open already")
 	}
 	assert.Empty(t, Deal(nil, nil, noon, 3, nil, 1))
+	// However much is due, one in three is new: after some sessions every kind has been asked.
+	var known []Recall
+	asked := map[string]bool{}
+	for session := range 2 * len(all) {
+		at := noon.AddDate(0, 0, 3*session)
+		for _, p := range Deal(all, known, at, 3, nil, int64(session)) {
+			asked[p.Kind] = true
+			i := slices.IndexFunc(known, func(r Recall) bool { return r.Kind == p.Kind })
+			if i < 0 {
+				skill := all[slices.IndexFunc(all, func(k Kind) bool { return k.ID == p.Kind })].Skill
+				known = append(known, Recall{Kind: p.Kind, Skill: skill})
+				i = len(known) - 1
+			}
+			known[i] = answered(t, known[i], at, Right)
+		}
+	}
+	assert.Len(t, asked, len(all))
 }
 
 // Whatever is known: as many as are asked for, none twice, no two of one skill after each other while others are left.
