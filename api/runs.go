@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -123,10 +124,7 @@ func (s *server) runView(ctx context.Context, r store.DrillRun) (*Out[RunView], 
 // seenRun finds a run that the person signed in may see: their own, or any for whoever signs off.
 func (s *server) seenRun(ctx context.Context, id string) (store.DrillRun, error) {
 	r, err := s.Store.Run(ctx, id)
-	if err == nil && r.PersonID != who(ctx).ID && !who(ctx).Role.May(shop.SignOff) {
-		return store.DrillRun{}, forbidden("This is somebody else's drill.")
-	}
-	return r, err
+	return r, cmp.Or(err, maySee(ctx, r.PersonID))
 }
 
 func (s *server) run(ctx context.Context, in *ID) (*Out[RunView], error) {
@@ -140,15 +138,7 @@ func (s *server) run(ctx context.Context, in *ID) (*Out[RunView], error) {
 // openRun finds a run that the person signed in may still play.
 func (s *server) openRun(ctx context.Context, id string) (store.DrillRun, error) {
 	r, err := s.seenRun(ctx, id)
-	switch {
-	case err != nil:
-		return r, err
-	case r.PersonID != who(ctx).ID:
-		return r, forbidden("Only whoever started a drill can play it.")
-	case r.FinishedAt != nil:
-		return r, conflict("This drill is finished.")
-	}
-	return r, nil
+	return r, cmp.Or(err, mayPlay(ctx, r.PersonID, r.FinishedAt))
 }
 
 // RunSaved is the version of a run that was saved.

@@ -340,10 +340,26 @@ func (s *server) drillView(ctx context.Context, d store.Drill) (*Out[DrillView],
 // own finds a drill that the person signed in may see: their own, or any for the lead.
 func (s *server) own(ctx context.Context, id string) (store.Drill, error) {
 	d, err := s.Store.Drill(ctx, id)
-	if err == nil && d.PersonID != who(ctx).ID && !who(ctx).Role.Leads() {
-		return store.Drill{}, forbidden("This is somebody else's drill.")
+	return d, cmp.Or(err, maySee(ctx, d.PersonID))
+}
+
+// maySee refuses whoever may not see a person's drill: it is theirs, and for whoever signs off.
+func maySee(ctx context.Context, person string) error {
+	if person != who(ctx).ID && !who(ctx).Role.May(shop.SignOff) {
+		return forbidden("This is somebody else's drill.")
 	}
-	return d, err
+	return nil
+}
+
+// mayPlay refuses whoever may not go on with a person's drill: only they may, until it is finished.
+func mayPlay(ctx context.Context, person string, finished *time.Time) error {
+	switch {
+	case person != who(ctx).ID:
+		return forbidden("Only whoever started a drill can play it.")
+	case finished != nil:
+		return conflict("This drill is finished.")
+	}
+	return nil
 }
 
 func (s *server) drill(ctx context.Context, in *ID) (*Out[DrillView], error) {
@@ -357,15 +373,7 @@ func (s *server) drill(ctx context.Context, in *ID) (*Out[DrillView], error) {
 // playable finds a drill that the person signed in may still play.
 func (s *server) playable(ctx context.Context, id string) (store.Drill, error) {
 	d, err := s.own(ctx, id)
-	switch {
-	case err != nil:
-		return d, err
-	case d.PersonID != who(ctx).ID:
-		return d, forbidden("Only whoever started a drill can play it.")
-	case d.FinishedAt != nil:
-		return d, conflict("This drill is finished.")
-	}
-	return d, nil
+	return d, cmp.Or(err, mayPlay(ctx, d.PersonID, d.FinishedAt))
 }
 
 func (s *server) playDrill(ctx context.Context, in *struct {
