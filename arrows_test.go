@@ -36,7 +36,7 @@ var rooms = map[string][]string{
 
 // floors is the order inside the core: a package imports only those before it.
 var floors = []string{"measure", "stats", "vehicle", "climate", "film", "contact", "condition", "procedure", "visit",
-	"schedule", "schedule/reference", "wash", "timing", "plan", "training", "cases", "drill", "audit", "shelf", "shop", "device"}
+	"schedule", "schedule/reference", "wash", "timing", "plan", "training", "cases", "drill", "audit", "shelf", "practice", "shop", "device"}
 
 type goPackage struct {
 	ImportPath string

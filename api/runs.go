@@ -11,20 +11,20 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/drill"
-	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/practice"
 	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
 
-// RunView is a drill played by hand: what it is made from and every action so far. The device plays it by the same core.
+// RunView is a drill: what it is made from and every action so far. The device plays it by the same core.
 type RunView struct {
 	ID      string           `json:"id"`
 	Title   string           `json:"title"`
 	Person  PersonRef        `json:"person"`
-	Drill   drill.Mitt       `json:"drill"`
+	Drill   drill.Task       `json:"drill"`
 	Actions []drill.Action   `json:"actions"`
 	Version int              `json:"version"`
 	Mine    bool             `json:"mine"`
@@ -33,24 +33,26 @@ type RunView struct {
 
 // RunLine is a run in a list.
 type RunLine struct {
-	ID         string     `json:"id"`
-	Title      string     `json:"title"`
-	Level      int        `json:"level"`
-	Person     PersonRef  `json:"person"`
-	StartedAt  time.Time  `json:"startedAt"`
-	FinishedAt *time.Time `json:"finishedAt,omitempty"`
-	Passed     *bool      `json:"passed,omitempty"`
+	ID         string          `json:"id"`
+	Title      string          `json:"title"`
+	Kind       drill.Kind      `json:"kind"`
+	Skill      procedure.Skill `json:"skill"`
+	Level      int             `json:"level"`
+	Person     PersonRef       `json:"person"`
+	StartedAt  time.Time       `json:"startedAt"`
+	FinishedAt *time.Time      `json:"finishedAt,omitempty"`
+	Passed     *bool           `json:"passed,omitempty"`
 }
 
 const listedRuns = 12
 
 func (s *server) registerRuns(api huma.API) {
-	operation(s, api, get("/drill-runs", "drillRuns", "The newest drills played by hand: your own, or everybody's for whoever signs off"),
+	operation(s, api, get("/drill-runs", "drillRuns", "The newest drills: your own, or everybody's for whoever signs off"),
 		shop.Practise, s.listRuns)
-	operation(s, api, post("/drill-runs", "startRun", "Start a drill by hand on a looked-over vehicle"), shop.Practise, s.startRun)
-	operation(s, api, get("/drill-runs/{id}", "drillRun", "A drill played by hand"), shop.Practise, s.run)
+	operation(s, api, post("/drill-runs", "startRun", "Start a drill made from a looked-over vehicle"), shop.Practise, s.startRun)
+	operation(s, api, get("/drill-runs/{id}", "drillRun", "A drill"), shop.Practise, s.run)
 	operation(s, api, put("/drill-runs/{id}/actions", "playRun", "The actions so far"), shop.Practise, s.playRun)
-	operation(s, api, post("/drill-runs/{id}/finish", "finishRun", "Set a finished run beside the plan's own"), shop.Practise, s.finishRun)
+	operation(s, api, post("/drill-runs/{id}/finish", "finishRun", "Set a finished run beside the drill as taught"), shop.Practise, s.finishRun)
 	operation(s, api, post("/drill-runs/{id}/again", "runAgain", "Start the same drill again, from one of its actions"), shop.Practise,
 		s.runAgain)
 }
@@ -63,14 +65,15 @@ func (s *server) listRuns(ctx context.Context, _ *struct{}) (*Out[[]RunLine], er
 	rows, err := s.Store.Runs(ctx, person, listedRuns)
 	lines := make([]RunLine, len(rows))
 	for i, r := range rows {
-		lines[i] = RunLine{r.ID, r.Title, r.Level, ref(r.Person), r.StartedAt.UTC(), r.FinishedAt, r.Passed}
+		lines[i] = RunLine{r.ID, r.Title, r.Kind, r.Skill, r.Level, ref(r.Person), r.StartedAt.UTC(), r.FinishedAt, r.Passed}
 	}
 	return &Out[[]RunLine]{lines}, err
 }
 
 func (s *server) startRun(ctx context.Context, in *In[struct {
-	BookingID string `json:"bookingId" format:"uuid"`
-	Level     int    `json:"level" minimum:"1" maximum:"3"`
+	BookingID string        `json:"bookingId" format:"uuid"`
+	Level     int           `json:"level" minimum:"1" maximum:"3"`
+	What      practice.What `json:"what"`
 }]) (*Out[RunView], error) {
 	v, err := s.Store.Booking(ctx, in.Body.BookingID)
 	if err != nil {
@@ -90,14 +93,13 @@ func (s *server) startRun(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	facts := plan.Facts(procedure.Maintenance(), f.job)
 	id := store.NewID()
-	d, err := drill.Make(v.Booking.Vehicle.Label, in.Body.Level, seedOf(id), f.job.Lacquer(), made.MittMeets(), filmed,
-		measure.Seconds(facts[condition.SudsWindow].Number*60), facts[condition.StrokeDirection].Text, facts[condition.MittRinse].Text, f.job.Aim)
+	d, err := practice.Make(in.Body.What, in.Body.Level, seedOf(id), practice.Car{Title: v.Booking.Vehicle.Label,
+		Procedure: procedure.Maintenance(), Job: f.job, Plan: made, Filmed: filmed, Vessels: f.settings.Vessels})
 	if err != nil {
-		return nil, err
+		return nil, conflict(sentenceCase(err.Error()) + ".")
 	}
-	return s.addRun(ctx, store.DrillRun{ID: id, Title: d.Title, Level: d.Level, Drill: d, Actions: []drill.Action{}})
+	return s.addRun(ctx, store.DrillRun{ID: id, Title: v.Booking.Vehicle.Label, Level: in.Body.Level, Drill: d, Actions: []drill.Action{}})
 }
 
 // forPractice is a look-over for a drill with the mitt: it takes the standard two-bucket wash wherever the car really stands,
@@ -109,7 +111,7 @@ func forPractice(l condition.LookOver) condition.LookOver {
 }
 
 func (s *server) addRun(ctx context.Context, r store.DrillRun) (*Out[RunView], error) {
-	r.PersonID, r.StartedAt = who(ctx).ID, s.Now()
+	r.PersonID, r.StartedAt, r.Kind, r.Skill = who(ctx).ID, s.Now(), r.Drill.Kind, r.Drill.Skill()
 	if err := s.Store.AddRun(ctx, r); err != nil {
 		return nil, err
 	}

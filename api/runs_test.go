@@ -8,6 +8,7 @@ import (
 
 	"uskel/api"
 	"uskel/core/drill"
+	"uskel/core/practice"
 )
 
 // A drill by hand is its player's: played, saved by version, judged on the server by replaying it, tried again from a move.
@@ -15,9 +16,9 @@ func TestDrillsByHand(t *testing.T) {
 	s := open(t)
 	pia, cal, lead := s.as("pia"), s.as("cal"), s.as("maren")
 	car := into[api.Training](pia.get("/api/training").is(200)).Cars[0]
-	start := map[string]any{"bookingId": car.BookingID, "level": 2}
+	start := map[string]any{"bookingId": car.BookingID, "level": 2, "what": "washing by hand"}
 	run := into[api.RunView](pia.do("POST", "/api/drill-runs", start).is(200))
-	require.Len(t, run.Drill.Panels, 2)
+	require.Len(t, run.Drill.Mitt.Panels, 2)
 	path := "/api/drill-runs/" + run.ID
 	cal.get(path).problem(403)
 	assert.False(t, into[api.RunView](lead.get(path).is(200)).Mine)
@@ -48,6 +49,30 @@ func TestDrillsByHand(t *testing.T) {
 	for _, line := range mine {
 		assert.Equal(t, run.Person.ID, line.Person.ID)
 	}
+}
+
+// Every kind of practice is made from a car of the day, is played as taught and passes, and counts for its own skill.
+func TestEveryPractice(t *testing.T) {
+	s := open(t)
+	pia := s.as("pia")
+	cars := into[api.Training](pia.get("/api/training").is(200)).Cars
+	for _, what := range practice.What("").Values() {
+		for level := 1; level <= 3; level++ {
+			car := cars[level%len(cars)]
+			run := into[api.RunView](pia.do("POST", "/api/drill-runs", map[string]any{"bookingId": car.BookingID, "level": level,
+				"what": what}).is(200))
+			require.NoError(t, run.Drill.Check(), what)
+			taught, err := run.Drill.AsTaught()
+			require.NoError(t, err, "%s, level %d", what, level)
+			pia.do("PUT", "/api/drill-runs/"+run.ID+"/actions", map[string]any{"version": 0, "actions": taught}).is(200)
+			done := into[api.RunView](pia.do("POST", "/api/drill-runs/"+run.ID+"/finish", nil).is(200))
+			assert.True(t, done.Result.Passed, "%s, level %d: %v", what, level, done.Result.Why)
+			line := into[[]api.RunLine](pia.get("/api/drill-runs").is(200))[0]
+			assert.Equal(t, run.Drill.Skill(), line.Skill)
+		}
+	}
+	start := map[string]any{"bookingId": cars[0].BookingID, "level": 1, "what": "juggling"}
+	pia.do("POST", "/api/drill-runs", start).problem(422)
 }
 
 // Evidence is for whoever signs off and for oneself: cases, drills, watched washes and audits, each counted, with what they

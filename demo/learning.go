@@ -77,19 +77,25 @@ func (l *loader) washedByHand(name string, level int, slips bool, at time.Time, 
 	if err != nil {
 		return err
 	}
-	actions, err := d.AsTaught()
+	task := d.Task()
+	actions, err := task.AsTaught()
 	if err != nil {
 		return err
 	}
 	if slips {
 		actions = slices.Insert(actions, 2, drill.Action{Do: drill.Stroke, Path: circle()})
 	}
-	result, err := d.Judge(actions)
+	result, err := task.Judge(actions)
 	if err != nil {
 		return err
 	}
-	finished := at.Add(result.Seconds.Duration())
-	return l.store.AddRun(l.ctx, store.DrillRun{ID: idFrom(dice), PersonID: l.people[name], Title: d.Title, Level: level, Drill: d,
+	s, err := task.Replay(actions)
+	if err != nil {
+		return err
+	}
+	finished := at.Add(s.Clock.Duration())
+	return l.store.AddRun(l.ctx, store.DrillRun{ID: idFrom(dice), PersonID: l.people[name], Title: d.Title, Level: level,
+		Kind: task.Kind, Skill: task.Skill(), Drill: task,
 		Actions: actions, Version: len(actions), StartedAt: at, FinishedAt: &finished, Passed: &result.Passed, Result: &result})
 }
 

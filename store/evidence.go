@@ -21,7 +21,7 @@ const seenSQL = `
 WITH seen AS (
     SELECT person_id, skill, answered_at AS at, correct AS well, 'cases' AS source FROM cases WHERE answered_at >= @since
     UNION ALL
-    SELECT person_id, 'mitt', finished_at, passed, 'drills' FROM drill_runs WHERE finished_at >= @since
+    SELECT person_id, skill, finished_at, passed, 'drills' FROM drill_runs WHERE finished_at >= @since
     UNION ALL
     SELECT s.person_id, s.skill, s.at, c.value::boolean, 'watched'
     FROM sign_offs s, jsonb_each_text(s.criteria) c WHERE s.at >= @since

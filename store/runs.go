@@ -5,15 +5,18 @@ import (
 	"time"
 
 	"uskel/core/drill"
+	"uskel/core/procedure"
 )
 
-// DrillRun is a drill that somebody plays by hand.
+// DrillRun is a drill that somebody plays.
 type DrillRun struct {
 	ID         string
 	PersonID   string
 	Title      string
 	Level      int
-	Drill      drill.Mitt     `gorm:"serializer:json"`
+	Kind       drill.Kind
+	Skill      procedure.Skill
+	Drill      drill.Task     `gorm:"serializer:json"`
 	Actions    []drill.Action `gorm:"serializer:json"`
 	Version    int
 	StartedAt  time.Time

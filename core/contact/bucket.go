@@ -1,6 +1,7 @@
 package contact
 
 import (
+	"cmp"
 	"math"
 
 	"uskel/core/measure"
@@ -67,6 +68,8 @@ type Bucket struct {
 	Bottom float64 `json:"bottom" doc:"mg on the bottom"`
 
 	Water measure.Celsius `json:"water" doc:"degC: grit sinks more slowly in cold water"`
+
+	Litres float64 `json:"litres,omitempty" doc:"l of water in it; the usual 15 when 0"`
 }
 
 // NewBucket is clean water of a temperature, over a guard or over none.
@@ -90,10 +93,17 @@ func (b Bucket) dip(added float64) (Bucket, float64) {
 	if !b.Guard {
 		b.Up, b.Bottom = b.Up+stirredUp*b.Bottom, b.Bottom*(1-stirredUp)
 	}
-	back := b.Up * clothWater / rinseWater
+	back := b.comesBack()
 	b.Up -= back
 	return b, back
 }
+
+// comesBack is the grit that a cloth brings back with the water it keeps, mg.
+func (b Bucket) comesBack() float64 { return b.Up * min(1, clothWater/cmp.Or(b.Litres, rinseWater)) }
+
+// Murky is how dirty the water looks, 0 to 1: from 1 the guard cannot be seen, and a clean face comes back dirty (the
+// same tenth of what ordinary paint lets a face carry).
+func (b Bucket) Murky() float64 { return min(1, b.comesBack()/tooMuchBack) }
 
 // BucketTale is how a rinse bucket clears between two visits, and what a guard is worth.
 type BucketTale struct {

@@ -112,6 +112,7 @@ type Move struct {
 	Zone   vehicle.Zone `json:"zone,omitempty" doc:"For a wash: which zone"`
 	Share  float64      `json:"share,omitempty" minimum:"0" maximum:"1" doc:"For a wash: share of the zone, above 0 up to 1"`
 	Stroke Stroke       `json:"stroke,omitzero"`
+	Inside bool         `json:"inside,omitempty" doc:"For a rinse: wrung inside the bucket, so that it goes back into the water"`
 }
 
 // Held is a mitt in use.
@@ -223,7 +224,7 @@ func (s State) move(m Move, explain bool) (Answer, error) {
 		}
 		return a, nil
 	case RubGuard, SwishOnly:
-		return s.rinse(m.Kind, explain)
+		return s.rinse(m, explain)
 	case Reload:
 		return s.reload(explain), nil
 	case LowerMitt:
@@ -303,21 +304,22 @@ func (s *State) resoil(p Patch, area float64) {
 	}
 }
 
-func (s State) rinse(how MoveKind, explain bool) (Answer, error) {
+func (s State) rinse(m Move, explain bool) (Answer, error) {
 	if !s.Cloth.Rinses() {
 		return Answer{}, fmt.Errorf("a %s is not rinsed: fold to the next face or take a fresh one", s.Cloth)
 	}
 	facts := cloths[s.Cloth]
 	takes := facts.rub
-	if how == SwishOnly {
+	if m.Kind == SwishOnly {
 		takes = facts.swish
 	}
 	h := &s.Mitts[s.Mitt]
 	before := h.Faces[0].grit() + h.Faces[1].grit()
-	for i := range h.Faces { // wrung outside the bucket, which halves what is left
+	for i := range h.Faces {
 		h.Faces[i] = h.Faces[i].less(takes)
-		wrung := Face{h.Faces[i].Exposed / 2, h.Faces[i].Sunk / 2}
-		h.Faces[i] = wrung
+		if !m.Inside { // wrung outside, which halves what is left; inside the mitt drinks it again (model)
+			h.Faces[i] = Face{h.Faces[i].Exposed / 2, h.Faces[i].Sunk / 2}
+		}
 	}
 	after := h.Faces[0].grit() + h.Faces[1].grit()
 	var back float64
@@ -331,7 +333,10 @@ func (s State) rinse(how MoveKind, explain bool) (Answer, error) {
 		return Answer{State: s}, nil
 	}
 	why := fmt.Sprintf("%.0f mg went to the rinse bucket, %.1f mg came back with its water.", before-after, back)
-	if how == SwishOnly {
+	if m.Inside {
+		why += " Wrung inside, the mitt drinks again what comes out of it."
+	}
+	if m.Kind == SwishOnly {
 		why += " Swishing leaves half of what sits deep in the pile: rub it on the guard."
 	}
 	return Answer{State: s, Why: why + " Reload before the next touch."}, nil

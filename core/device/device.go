@@ -46,7 +46,7 @@ func Bay(in BayIn) BayOut {
 
 // DrillIn is a drill as the device has it: how it stands, and what is done next.
 type DrillIn struct {
-	Drill   drill.Mitt     `json:"drill"`
+	Drill   drill.Task     `json:"drill"`
 	State   *drill.State   `json:"state,omitempty" doc:"the beginning when absent"`
 	Actions []drill.Action `json:"actions"`
 }
@@ -63,7 +63,11 @@ func Drill(in DrillIn) DrillOut {
 	if in.State != nil {
 		out.State = *in.State
 	} else {
-		out.State = in.Drill.Start()
+		begun, err := in.Drill.Start()
+		if err != nil {
+			return DrillOut{Refused: err.Error()}
+		}
+		out.State = begun
 	}
 	for _, a := range in.Actions {
 		next, err := in.Drill.Play(out.State, a)

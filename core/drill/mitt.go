@@ -1,5 +1,3 @@
-// Package drill is practice on a model that answers every move: a small world of panels, cloths and buckets, played by
-// actions that can be replayed. It judges by the same models that plan washes (docs/training.md).
 package drill
 
 import (
@@ -29,106 +27,23 @@ type Mitt struct {
 	Aim     float64         `json:"aim" doc:"scratch risk that the plan stays under"`
 }
 
-// Do is what somebody can do.
-type Do string
-
-// The actions.
-const (
-	Stroke    Do = "stroke"
-	FlipIt    Do = "flip"
-	Rub       Do = "rub on the guard"
-	SwishIt   Do = "swish"
-	Load      Do = "load"
-	Look      Do = "look at the mitt"
-	Feel      Do = "feel the pile"
-	Rewet     Do = "wet the panel"
-	RinseOff  Do = "rinse the panel"
-	NextPanel Do = "next panel"
-	Lower     Do = "take the lower mitt"
-	Spare     Do = "take the spare"
-	SeatGuard Do = "seat the guard"
-)
-
-// Values lists the actions.
-func (Do) Values() []string {
-	return []string{string(Stroke), string(FlipIt), string(Rub), string(SwishIt), string(Load), string(Look), string(Feel),
-		string(Rewet), string(RinseOff), string(NextPanel), string(Lower), string(Spare), string(SeatGuard)}
-}
-
 // lasts is how long each takes, s (model; a rinse with a reload is 24 s as the plan has it). A stroke takes what it takes.
 var lasts = map[Do]measure.Seconds{FlipIt: 1, Rub: 12, SwishIt: 10, Load: 12, Look: 2, Feel: 4, Rewet: 8, RinseOff: 15, NextPanel: 3,
 	Lower: 5, Spare: 8, SeatGuard: 10}
 
-// Action is one thing done.
-type Action struct {
-	Do       Do                  `json:"do"`
-	Path     []contact.PathPoint `json:"path,omitempty" maxItems:"4000" doc:"of a stroke, on the panel in hand"`
-	Pressing bool                `json:"pressing,omitempty"`
-}
-
-// Mishap is what may happen.
-type Mishap string
-
-// The mishaps.
-const (
-	NoMishap Mishap = ""
-	GuardUp  Mishap = "the guard has come up"
-	Fallen   Mishap = "the mitt fell on the ground"
-)
-
-// Values lists the mishaps.
-func (Mishap) Values() []string { return []string{string(GuardUp), string(Fallen)} }
-
-// State is how a drill stands.
-type State struct {
-	Clock  measure.Seconds   `json:"clock" doc:"s since the beginning"`
+// Washing is how a wash by hand stands.
+type Washing struct {
 	Panel  int               `json:"panel" doc:"index of the one in hand"`
 	Sheets []contact.Sheet   `json:"sheets"`
 	Hand   contact.State     `json:"hand" doc:"mitt and buckets"`
 	Wet    []measure.Seconds `json:"wet" doc:"by panel: since when its suds are drying; below 0 while there are none"`
 	Dried  []bool            `json:"dried" doc:"by panel: its suds dried"`
 	Mishap Mishap            `json:"mishap,omitempty"`
-	Said   []Said            `json:"said"`
-	Done   bool              `json:"done" doc:"the last panel is rinsed off"`
 }
 
-// Said is what an action did and why.
-type Said struct {
-	Do     Do     `json:"do"`
-	Text   string `json:"text"`
-	Causes []Told `json:"causes,omitempty" doc:"what was not as it should be, with what it cost"`
-}
-
-// Told is one thing that was not as it should be.
-type Told struct {
-	Cause Cause   `json:"cause"`
-	Cost  float64 `json:"cost" doc:"share of the paint's scale that it cost: of the index, about as many hundredths"`
-}
-
-// Cause is what can be wrong with a move.
-type Cause string
-
-// The causes.
-const (
-	Circles  Cause = "circles"
-	Pressing Cause = "pressing"
-	Bent     Cause = "bent"
-	Against  Cause = "against the school"
-	Upward   Cause = "back up"
-	Loaded   Cause = "too much on the face"
-	DryPanel Cause = "dried"
-	Scrubbed Cause = "scrubbed"
-	FilmEdge Cause = "over the film's edge"
-	NoSuds   Cause = "no suds"
-	DirtyDip Cause = "unrinsed into the wash bucket"
-	Dropped  Cause = "went on with a fallen mitt"
-	NoGuard  Cause = "rinsed without a guard"
-)
-
-// Values lists the causes.
-func (Cause) Values() []string {
-	return []string{string(Circles), string(Pressing), string(Bent), string(Against), string(Upward), string(Loaded), string(DryPanel),
-		string(Scrubbed), string(FilmEdge), string(NoSuds), string(DirtyDip), string(Dropped), string(NoGuard)}
+func (w Washing) copied() *Washing {
+	w.Sheets, w.Wet, w.Dried = slices.Clone(w.Sheets), slices.Clone(w.Wet), slices.Clone(w.Dried)
+	return &w
 }
 
 // Check says what is wrong with a drill, naming the field.
@@ -144,9 +59,12 @@ func (m Mitt) Check() error {
 	return nil
 }
 
-// Start is the drill before its first action: a clean mitt in hand, not loaded yet; the panels wet from the rinse.
-func (m Mitt) Start() State {
-	s := State{Sheets: []contact.Sheet{}, Said: []Said{}}
+// Task is the drill among the others.
+func (m Mitt) Task() Task { return Task{Kind: ByHand, Mitt: &m} }
+
+// start is a clean mitt in hand, not loaded yet; the panels wet from the rinse.
+func (m Mitt) start() State {
+	s := State{Washing: &Washing{Sheets: []contact.Sheet{}}}
 	var patches []contact.Patch
 	for _, p := range m.Panels {
 		sheet := p.Sheet()
@@ -164,55 +82,57 @@ func (m Mitt) Start() State {
 // fallenGrit is what a mitt picks up from the ground, mg on a face (model).
 const fallenGrit = 60
 
-// Play plays an action. One that cannot be done is an error and changes nothing.
-func (m Mitt) Play(s State, a Action) (State, error) {
-	if s.Done {
-		return s, fmt.Errorf("the wash is done")
-	}
-	s.Said, s.Sheets = slices.Clone(s.Said), slices.Clone(s.Sheets)
-	s.Wet, s.Dried = slices.Clone(s.Wet), slices.Clone(s.Dried)
-	said := Said{Do: a.Do}
-	var err error
+func (m Mitt) play(s *State, a Action) (said Said, took measure.Seconds, err error) {
 	switch a.Do {
 	case Stroke:
-		said, err = m.stroke(&s, a)
+		if said, err = m.stroke(s, a); err != nil {
+			return said, 0, err
+		}
+		return said, m.timeOf(a.Path), nil
 	case FlipIt, Rub, SwishIt, Load, Lower:
-		said, err = m.move(&s, a.Do)
+		said, err = m.move(s, a.Do)
 	case Look, Feel:
-		said.Text = m.pile(s, a.Do)
+		said.Text = m.pile(*s, a.Do)
 	case Rewet, RinseOff, NextPanel:
-		said, err = m.panel(&s, a.Do)
+		said, err = m.panel(s, a.Do)
 	case Spare:
-		s.Hand.Mitts[s.Hand.Mitt], s.Hand.Since, s.Hand.Bare = contact.Held{}, 0, true
-		if s.Mishap == Fallen {
-			s.Mishap = NoMishap
-		}
-		said.Text = "A clean spare mitt. The other goes to the laundry. Load this one."
+		said.Text = takeSpare(&s.Hand, &s.Mishap)
 	case SeatGuard:
-		if s.Mishap != GuardUp {
-			return s, fmt.Errorf("the guard sits as it should")
-		}
-		s.Mishap, s.Hand.Bucket.Guard = NoMishap, true
-		said.Text = "Tilted in, pressed flat until it is snug: what has sunk stays below it."
+		said.Text, err = seat(&s.Hand, &s.Mishap)
 	default:
-		return s, fmt.Errorf("action %q: use one of %q", a.Do, Do("").Values())
+		err = unknown(a, Stroke, FlipIt, Rub, SwishIt, Load, Look, Feel, Rewet, RinseOff, NextPanel, Lower, Spare, SeatGuard)
 	}
-	if err != nil {
-		return s, err
-	}
-	s.Clock += lasts[a.Do]
-	m.dry(&s, &said)
-	s.Said = append(s.Said, said)
-	return s, nil
+	return said, lasts[a.Do], err
 }
 
-// dry lets the suds dry that have lain too long.
-func (m Mitt) dry(s *State, said *Said) {
+// takeSpare puts a clean mitt in the hand.
+func takeSpare(hand *contact.State, mishap *Mishap) string {
+	hand.Mitts[hand.Mitt], hand.Since, hand.Bare = contact.Held{}, 0, true
+	if *mishap == Fallen {
+		*mishap = NoMishap
+	}
+	return "A clean spare mitt. The other goes to the laundry. Load this one."
+}
+
+// seat puts a guard that came up back.
+func seat(hand *contact.State, mishap *Mishap) (string, error) {
+	if hand.Bucket.Guard {
+		return "", fmt.Errorf("the guard sits as it should")
+	}
+	hand.Bucket.Guard = true
+	if *mishap == GuardUp {
+		*mishap = NoMishap
+	}
+	return "Tilted in, pressed flat until it is snug: what has sunk stays below it.", nil
+}
+
+// pass lets the suds dry that have lain too long.
+func (m Mitt) pass(s *State, said *Said) {
 	for i, since := range s.Wet {
 		if since >= 0 && !s.Dried[i] && s.Clock-since > m.Window {
 			s.Dried[i] = true
 			said.Text += fmt.Sprintf(" The suds on the %s have dried: streaks. Wet it before you touch it again.", m.Panels[i].Label)
-			said.Causes = append(said.Causes, Told{DryPanel, 0.01})
+			said.tell(DryPanel, 0.01)
 		}
 	}
 }
@@ -237,10 +157,10 @@ func (m Mitt) move(s *State, do Do) (Said, error) {
 	s.Hand, said.Text = answer.State, answer.Why
 	switch {
 	case do == Load && carried > dirtyFace && !wasRinsed(s.Said):
-		said.Causes = append(said.Causes, Told{DirtyDip, 0.02})
+		said.tell(DirtyDip, 0.02)
 	case (do == Rub || do == SwishIt) && s.Mishap == GuardUp:
 		said.Text += " The guard floats: your hand stirs up what has sunk."
-		said.Causes = append(said.Causes, Told{NoGuard, 0.02})
+		said.tell(NoGuard, 0.02)
 	case do == SwishIt && m.Rinse == condition.Swish:
 		said.Text = fmt.Sprintf("Swished high and wrung outside, as this shop does it. %s", answer.Why)
 	}
@@ -267,6 +187,10 @@ func (m Mitt) pile(s State, do Do) string {
 	if do == Feel {
 		return fmt.Sprintf("With the bare hand: %s. Some %.0f mg at the tips, %.0f deep in the pile.", felt(share), face.Exposed, face.Sunk)
 	}
+	return pileLooks(share)
+}
+
+func pileLooks(share float64) string {
 	switch {
 	case share < 0.25:
 		return "The pile is pale."
@@ -312,8 +236,8 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		}
 		s.Panel++
 		said.Text = fmt.Sprintf("To the %s.", m.Panels[s.Panel].Label)
-		if s.Mishap = m.mishap(s.Panel); s.Mishap != NoMishap {
-			said.Text += " " + strings.ToUpper(string(s.Mishap)[:1]) + string(s.Mishap)[1:] + "."
+		if s.Mishap = mishapAt(m.Level, m.Seed, s.Panel, GuardUp, Fallen); s.Mishap != NoMishap {
+			said.Text += " " + capital(string(s.Mishap)) + "."
 		}
 		switch s.Mishap {
 		case GuardUp:
@@ -326,14 +250,16 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 	return said, nil
 }
 
-// mishap is what happens on the way to a panel: from the second level on, one time in two.
-func (m Mitt) mishap(panel int) Mishap {
-	dice := rand.New(rand.NewSource(m.Seed + int64(panel)))
-	if m.Level < 2 || dice.Intn(2) == 0 {
+// mishapAt is what happens at a moment of a drill: from the second level on, one time in two.
+func mishapAt(level int, seed int64, moment int, of ...Mishap) Mishap {
+	dice := rand.New(rand.NewSource(seed + int64(moment)))
+	if level < 2 || dice.Intn(2) == 0 {
 		return NoMishap
 	}
-	return []Mishap{GuardUp, Fallen}[dice.Intn(2)]
+	return of[dice.Intn(len(of))]
 }
+
+func capital(text string) string { return strings.ToUpper(text[:1]) + text[1:] }
 
 // mostScrub is what may be come over a third time, at turns and edges, m2, before it is scrubbing: two passes are taught where
 // it is dirty (handbook, section 16).
@@ -364,7 +290,6 @@ func (m Mitt) stroke(s *State, a Action) (Said, error) {
 	if s.Wet[s.Panel] < 0 {
 		s.Wet[s.Panel] = s.Clock
 	}
-	s.Clock += m.timeOf(a.Path)
 	said.Causes = m.causes(*s, p, a, how, swept, slip, hand.Harm-before, face)
 	said.Text = m.tell(*s, p, sheet, swept, said.Causes)
 	return said, nil
@@ -437,23 +362,6 @@ func crossesFilm(p contact.Panel, r contact.Run) bool {
 		}
 	}
 	return false
-}
-
-// words say each cause and what to do instead.
-var words = map[Cause]string{
-	Circles:  "In circles: straight lines only, circles show from everywhere",
-	Pressing: "Pressed: the weight of the mitt is enough",
-	Bent:     "Not straight: draw it from end to end, then lift",
-	Against:  "Across the way this shop strokes",
-	Upward:   "Back up over the body line with a used face: grit from below meets what was clean",
-	Loaded:   "The face carries more than the paint forgives: turn it or rinse",
-	DryPanel: "Over suds that had dried: wet the panel first",
-	Scrubbed: "Over the same place a third time: that is scrubbing",
-	FilmEdge: "Across the film's edge: go along it, or off it",
-	NoSuds:   "Hardly any suds in the mitt: load it",
-	DirtyDip: "The dirty mitt went into the wash bucket: rinse it first",
-	Dropped:  "With a mitt that had been on the ground: take the spare",
-	NoGuard:  "Rinsed over a floating guard: seat it first",
 }
 
 // tell is a stroke in one sentence or two.

@@ -34,18 +34,25 @@ func TestAsTaughtPasses(t *testing.T) {
 	for level := 1; level <= 3; level++ {
 		for seed := range int64(12) {
 			m := made(t, level, seed)
-			r, err := m.Judge(taught(t, m))
+			r, err := m.Task().Judge(taught(t, m))
 			require.NoError(t, err)
 			assert.True(t, r.Passed, "level %d, seed %d: %v", level, seed, r.Why)
 			assert.LessOrEqual(t, len(r.Remarks), 1, "%+v", r.Remarks)
-			assert.InDelta(t, r.PlanIndex, r.Index, allowance)
+			assert.InDelta(t, *r.Figures[0].Plan, r.Figures[0].Yours, allowance)
 		}
 	}
 }
 
+func begin(t *testing.T, task Task) State {
+	t.Helper()
+	s, err := task.Start()
+	require.NoError(t, err)
+	return s
+}
+
 func taught(t *testing.T, m Mitt) []Action {
 	t.Helper()
-	all, err := m.AsTaught()
+	all, err := m.Task().AsTaught()
 	require.NoError(t, err)
 	return all
 }
@@ -74,7 +81,7 @@ func TestEachSlipIsToldAtItsMove(t *testing.T) {
 		{"up over the line", Upward, len(good) - 1, insert(good, len(good)-1, up)},
 		{"no suds", NoSuds, 0, good[1:]},
 	} {
-		r, err := m.Judge(row.with)
+		r, err := m.Task().Judge(row.with)
 		require.NoError(t, err, row.name)
 		at := -1
 		for i, x := range r.Remarks {
@@ -92,14 +99,14 @@ func TestEachSlipIsToldAtItsMove(t *testing.T) {
 	for range 200 {
 		wait = append(wait, Action{Do: Look})
 	}
-	r, err := m.Judge(append(wait, good[2:]...))
+	r, err := m.Task().Judge(append(wait, good[2:]...))
 	require.NoError(t, err)
 	assert.False(t, r.Passed)
 	assert.Equal(t, DryPanel, r.Remarks[0].Cause)
 	again := append(append(wait, Action{Do: Rewet}), good[2:]...)
-	better, err := m.Judge(again)
+	better, err := m.Task().Judge(again)
 	require.NoError(t, err)
-	assert.Less(t, better.Index, r.Index)
+	assert.Less(t, better.Figures[0].Yours, r.Figures[0].Yours)
 }
 
 func insert(all []Action, at int, a Action) []Action {
@@ -112,7 +119,7 @@ func TestTheSchoolDecides(t *testing.T) {
 	up := Action{Do: Stroke, Path: []contact.PathPoint{{T: 0, X: 0.3, Y: 0.05}, {T: 1, X: 0.3, Y: 0.6}}}
 	against := func(strokes string) bool {
 		m.Strokes = strokes
-		s, err := m.Replay([]Action{{Do: Load}, up})
+		s, err := m.Task().Replay([]Action{{Do: Load}, up})
 		require.NoError(t, err)
 		for _, c := range s.Said[1].Causes {
 			if c.Cause == Against {
@@ -132,14 +139,14 @@ func TestPlayIsSound(t *testing.T) {
 	kinds := Do("").Values()
 	for range 16 {
 		m := made(t, 1+rng.Intn(3), rng.Int63())
-		s, played := m.Start(), []Action{}
+		s, played := begin(t, m.Task()), []Action{}
 		for range 40 {
 			a := Action{Do: Do(kinds[rng.Intn(len(kinds))]), Pressing: rng.Intn(9) == 0}
 			if rng.Intn(2) == 0 {
 				a = Rows(m.Panels[s.Panel])[rng.Intn(3)]
 			}
 			before, _ := json.Marshal(s)
-			next, err := m.Play(s, a)
+			next, err := m.Task().Play(s, a)
 			after, _ := json.Marshal(s)
 			require.JSONEq(t, string(before), string(after), "%s changes what was", a.Do)
 			if err == nil {
@@ -147,7 +154,7 @@ func TestPlayIsSound(t *testing.T) {
 				assert.NotEmpty(t, s.Said[len(s.Said)-1].Text)
 			}
 		}
-		again, err := m.Replay(played)
+		again, err := m.Task().Replay(played)
 		require.NoError(t, err)
 		assert.Equal(t, s, again)
 		text, err := json.Marshal(s)
@@ -157,11 +164,11 @@ func TestPlayIsSound(t *testing.T) {
 		assert.Equal(t, s.Hand.Harm, back.Hand.Harm)
 	}
 	m := made(t, 1, 1)
-	_, err := m.Judge(nil)
+	_, err := m.Task().Judge(nil)
 	assert.ErrorContains(t, err, "not done")
-	_, err = m.Play(m.Start(), Action{Do: "polish"})
+	_, err = m.Task().Play(begin(t, m.Task()), Action{Do: "polish"})
 	assert.ErrorContains(t, err, "polish")
-	_, err = m.Play(m.Start(), Action{Do: Stroke})
+	_, err = m.Task().Play(begin(t, m.Task()), Action{Do: Stroke})
 	assert.ErrorContains(t, err, "draw a line")
 }
 
@@ -173,7 +180,7 @@ func BenchmarkReplay(b *testing.B) {
 		actions = append(actions, Rows(m.Panels[0])...)
 	}
 	for b.Loop() {
-		if _, err := m.Replay(actions); err != nil {
+		if _, err := m.Task().Replay(actions); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -11,21 +11,28 @@ import (
 	"uskel/core/vehicle"
 )
 
-// RunResult sets somebody's run beside the plan's own.
+// RunResult sets somebody's run beside the one as taught.
 type RunResult struct {
-	Passed      bool            `json:"passed"`
-	Why         []string        `json:"why" doc:"what is missing to pass"`
-	Remarks     []RunRemark     `json:"remarks" doc:"what was not as it should be, the dearest first, each cause once"`
-	Covered     []float64       `json:"covered" doc:"by panel, 0 to 1"`
-	Index       float64         `json:"index" doc:"scratch risk"`
-	PlanIndex   float64         `json:"planIndex"`
-	Rinses      int             `json:"rinses"`
-	PlanRinses  int             `json:"planRinses"`
-	Seconds     measure.Seconds `json:"seconds"`
-	PlanSeconds measure.Seconds `json:"planSeconds"`
-	Left        float64         `json:"left" doc:"mg of grit left on the panels"`
-	PlanMoves   []string        `json:"planMoves" doc:"the plan's own run, in words"`
+	Passed      bool        `json:"passed"`
+	Why         []string    `json:"why" doc:"what is missing to pass"`
+	Remarks     []RunRemark `json:"remarks" doc:"what was not as it should be, the dearest first, each cause once"`
+	Figures     []RunFigure `json:"figures" doc:"what it came to, and what it comes to as taught"`
+	PlanActions []Action    `json:"planActions,omitempty" doc:"the same drill as taught, to be played on the same picture"`
 }
+
+// RunFigure is one of the figures that a run comes to.
+type RunFigure struct {
+	Label string   `json:"label"`
+	Yours float64  `json:"yours"`
+	Plan  *float64 `json:"plan,omitempty"`
+	Unit  string   `json:"unit" doc:"s, %, mg/m², ml; empty for a number"`
+}
+
+func figure(label string, yours, plan float64, unit string) RunFigure {
+	return RunFigure{label, roundTenth(yours), new(roundTenth(plan)), unit}
+}
+
+func roundTenth(x float64) float64 { return math.Round(10*x) / 10 }
 
 // RunRemark is a cause, told once.
 type RunRemark struct {
@@ -48,48 +55,75 @@ const (
 // own is the plan's own run over the same panels.
 func (m Mitt) own() (contact.Plan, error) {
 	lower := slices.ContainsFunc(m.Panels, func(p contact.Panel) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
-	return contact.Make(m.Cloth, m.Lacquer, m.Start().Hand.Patches, lower, cmp.Or(m.Aim, contact.DefaultAim))
+	return contact.Make(m.Cloth, m.Lacquer, m.start().Hand.Patches, lower, cmp.Or(m.Aim, contact.DefaultAim))
 }
 
-// Judge sets a finished run beside the plan's own.
-func (m Mitt) Judge(actions []Action) (RunResult, error) {
-	s, err := m.Replay(actions)
+// Judge sets a finished run beside the drill as taught.
+func (t Task) Judge(actions []Action) (RunResult, error) {
+	g, err := t.game()
+	if err != nil {
+		return RunResult{}, err
+	}
+	s, err := t.Replay(actions)
 	if err != nil {
 		return RunResult{}, err
 	}
 	if !s.Done {
-		return RunResult{}, fmt.Errorf("the wash is not done: rinse the last panel off")
+		return RunResult{}, fmt.Errorf("this drill is not done yet")
 	}
+	own, err := g.asTaught()
+	if err != nil {
+		return RunResult{}, err
+	}
+	taught, err := t.Replay(own)
+	if err != nil {
+		return RunResult{}, err
+	}
+	r, err := g.judge(s, taught)
+	r.Remarks, r.PlanActions = remarks(s.Said), own
+	if r.Why == nil {
+		r.Why = []string{}
+	}
+	for _, x := range r.Remarks {
+		if fails[x.Cause] {
+			r.Why = append(r.Why, x.Says+".")
+		}
+	}
+	r.Passed = len(r.Why) == 0
+	return r, err
+}
+
+// judge holds a wash by hand to what the planner itself makes of these panels.
+func (m Mitt) judge(s, taught State) (RunResult, error) {
 	own, err := m.own()
 	if err != nil {
 		return RunResult{}, err
 	}
-	r := RunResult{Index: s.Hand.Index(), PlanIndex: own.Index, Rinses: s.Hand.Rinses, PlanRinses: own.Rinses, Seconds: s.Clock,
-		Why: []string{}}
-	area := 0.0
+	r := RunResult{}
+	area, least := 0.0, 1.0
 	for i, sheet := range s.Sheets {
 		once, _ := sheet.Covered()
-		r.Covered, r.Left, area = append(r.Covered, once), r.Left+sheet.Left(), area+sheet.Area()
+		area, least = area+sheet.Area(), math.Min(least, once)
 		if once < enough {
 			r.Why = append(r.Why, fmt.Sprintf("%.0f %% of the %s is washed: %.0f %% are asked for.", 100*once, m.Panels[i].Label, 100*enough))
 		}
 	}
-	r.PlanSeconds = measure.Seconds(area*perM2 + perRinse*float64(own.Rinses+1))
-	for _, move := range own.Moves {
-		r.PlanMoves = append(r.PlanMoves, m.inWords(move))
+	// Whoever swishes as the shop teaches it is held to that, not to a mitt that is rubbed.
+	index, plan := s.Hand.Index(), math.Max(own.Index, taught.Hand.Index())
+	if index > plan+allowance {
+		r.Why = append(r.Why, tooHigh(index, plan))
 	}
-	r.Remarks = remarks(s.Said)
-	if r.Index > r.PlanIndex+allowance {
-		r.Why = append(r.Why, fmt.Sprintf("Scratch risk %.0f: the plan's own is %.0f, and %.0f more are let pass.", r.Index, r.PlanIndex,
-			allowance))
+	r.Figures = []RunFigure{
+		figure("Scratch risk", index, plan, ""),
+		figure("Rinses", float64(s.Hand.Rinses), float64(own.Rinses), ""),
+		figure("Time", float64(s.Clock), area*perM2+perRinse*float64(own.Rinses+1), "s"),
+		{Label: "Washed, at the least", Yours: math.Round(100 * least), Unit: "%"},
 	}
-	for _, bad := range []Cause{Circles, DryPanel, Dropped} {
-		if at := slices.IndexFunc(r.Remarks, func(x RunRemark) bool { return x.Cause == bad }); at >= 0 {
-			r.Why = append(r.Why, r.Remarks[at].Says+".")
-		}
-	}
-	r.Passed = len(r.Why) == 0
 	return r, nil
+}
+
+func tooHigh(index, own float64) string {
+	return fmt.Sprintf("Scratch risk %.0f: as taught it is %.0f, and %.0f more are let pass.", index, own, allowance)
 }
 
 // remarks are the causes of a run, each once with the moves at which it happened, the dearest first.
@@ -108,29 +142,6 @@ func remarks(said []Said) []RunRemark {
 	}
 	slices.SortStableFunc(list, func(a, b RunRemark) int { return cmp.Compare(b.Cost, a.Cost) })
 	return list
-}
-
-// Replay plays all actions from the beginning. The number of the first that cannot be done is in the error.
-func (m Mitt) Replay(actions []Action) (State, error) {
-	s := m.Start()
-	var err error
-	for i, a := range actions {
-		if s, err = m.Play(s, a); err != nil {
-			return s, fmt.Errorf("actions[%d]: %w", i, err)
-		}
-	}
-	return s, nil
-}
-
-func (m Mitt) inWords(move contact.Move) string {
-	if move.Kind == contact.WashZone {
-		for _, p := range m.Panels {
-			if p.Zone == move.Zone {
-				return "wash the " + p.Label
-			}
-		}
-	}
-	return string(move.Kind)
 }
 
 // Panels are what a drill of a level washes of a car: a door; the bonnet and a door; both and the sill with the tail of the

@@ -1,6 +1,9 @@
 package drill
 
-import "uskel/core/contact"
+import (
+	"uskel/core/condition"
+	"uskel/core/contact"
+)
 
 // rowsApart is how far a stroke lies below the one before, m: a little less than the cloth is high.
 const rowsApart = 0.14
@@ -14,39 +17,48 @@ func Rows(p contact.Panel) []Action {
 	return all
 }
 
-// AsTaught is the drill as it is taught: the mitt loaded, straight rows, turned half-way down, rinsed between panels, and what
-// happens put right at once.
-func (m Mitt) AsTaught() ([]Action, error) {
-	s, all := m.Start(), []Action{}
-	var err error
-	do := func(a Action) {
-		if err == nil {
-			s, err = m.Play(s, a)
-			all = append(all, a)
-		}
-	}
-	do(Action{Do: Load})
-	for i, p := range m.Panels {
-		switch s.Mishap {
-		case GuardUp:
-			do(Action{Do: SeatGuard})
-		case Fallen:
-			do(Action{Do: Spare})
-			do(Action{Do: Load})
-		}
-		rows := Rows(p)
+// asTaught is the mitt loaded, straight rows, turned half-way down, rinsed between panels, and what happens put right at once.
+func (m Mitt) asTaught() ([]Action, error) {
+	p := scripted(m)
+	p.do(Action{Do: Load})
+	for i, panel := range m.Panels {
+		p.putRight(p.s.Mishap)
+		rows := Rows(panel)
 		for k, a := range rows {
 			if k == len(rows)/2 {
-				do(Action{Do: FlipIt})
+				p.do(Action{Do: FlipIt})
 			}
-			do(a)
+			p.do(a)
 		}
-		do(Action{Do: RinseOff})
+		p.do(Action{Do: RinseOff})
 		if i < len(m.Panels)-1 {
-			do(Action{Do: Rub})
-			do(Action{Do: Load})
-			do(Action{Do: NextPanel})
+			p.do(Action{Do: m.rinse()})
+			p.do(Action{Do: Load})
+			p.do(Action{Do: NextPanel})
 		}
 	}
-	return all, err
+	return p.all, p.err
+}
+
+// rinse is how this shop empties a mitt.
+func (m Mitt) rinse() Do { return rinsedBy(m.Rinse) }
+
+func rinsedBy(school string) Do {
+	if school == condition.Swish {
+		return SwishIt
+	}
+	return Rub
+}
+
+// putRight does what a mishap asks for.
+func (p *script) putRight(m Mishap) {
+	switch m {
+	case GuardUp:
+		p.do(Action{Do: SeatGuard})
+	case Fallen:
+		p.do(Action{Do: Spare})
+		p.do(Action{Do: Load})
+	case LowWater:
+		p.do(Action{Do: ChangeWater})
+	}
 }

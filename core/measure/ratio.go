@@ -158,6 +158,17 @@ type Readings struct {
 	Percent        float64 `json:"percent" doc:"Product's share of the mix, percent"`
 }
 
+// As is the ratio as one of its readings prints it.
+func (r Readings) As(reading Reading) string {
+	switch reading {
+	case OnePartIn:
+		return r.OnePartIn
+	case WaterFirst:
+		return r.WaterFirst
+	}
+	return r.PartsPlusParts
+}
+
 // Readings writes the ratio in all readings.
 func (r Ratio) Readings() Readings {
 	return Readings{r.In(PartsPlusParts), r.In(OnePartIn), r.In(WaterFirst), r.Percent()}

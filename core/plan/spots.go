@@ -84,7 +84,7 @@ func (p Plan) residue(part vehicle.Part, job Job) float64 {
 	if job.LookOver.Protection.Water == condition.Beads {
 		grams *= beadedWater
 	}
-	return climate.Residue(p.lastWater(job), grams)
+	return climate.Residue(p.LastWater(job), grams)
 }
 
 // wetWork is what a laid-out plan does to the vehicle with suds and water: each ends what lay there before.

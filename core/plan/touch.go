@@ -433,7 +433,7 @@ func (f *filler) warn() {
 		f.plan.Warnings = append(f.plan.Warnings, fmt.Sprintf("Rain at that hour, %.1f mm/h: nothing dries, and protection put on "+
 			"then does not hold. Rain water leaves dust: dry it under a roof.", f.here.Rain))
 	}
-	solids := f.plan.lastWater(f.job)
+	solids := f.plan.LastWater(f.job)
 	spots := climate.Residue(solids, climate.DrainedWater.Grams(vehicle.FacesLeft))
 	if spots > spotsShow {
 		f.plan.Warnings = append(
@@ -451,9 +451,9 @@ func (f *filler) warn() {
 // pureWater is what a deioniser leaves dissolved, mg/l (common practice: the cartridge is changed from some 10 on).
 const pureWater = 5
 
-// lastWater is what is dissolved in the water that stays on the car, mg/l: that of the place, or the shop's, or next to
+// LastWater is what is dissolved in the water that stays on the car, mg/l: that of the place, or the shop's, or next to
 // nothing where the last rinse is deionised.
-func (p Plan) lastWater(job Job) float64 {
+func (p Plan) LastWater(job Job) float64 {
 	solids := cmp.Or(job.LookOver.Place.Solids, job.Solids)
 	for _, s := range slices.Backward(p.Steps) {
 		if s.Technique == procedure.Rinse && !s.unlikely() {

@@ -11,8 +11,8 @@ import (
 	"uskel/core/vehicle"
 )
 
-// sheen is how water stands on the job's paint.
-func (j Job) sheen() film.Sheen {
+// Sheen is how water stands on the job's paint.
+func (j Job) Sheen() film.Sheen {
 	switch p := j.LookOver.Protection; {
 	case p.Water == condition.Beads:
 		return film.Beading
@@ -25,7 +25,7 @@ func (j Job) sheen() film.Sheen {
 // rinsedWet keeps account of the water that a step leaves on the car, g/m2: a rinse, an open hose that takes most of it
 // along, a blower.
 func (f *filler) rinsedWet(step *FilledStep, s procedure.Step) {
-	sheen := f.job.sheen()
+	sheen := f.job.Sheen()
 	for _, p := range f.parts {
 		if !slices.Contains(step.Zones, p.Zone) || !procedure.Outside.Has(p) {
 			continue
@@ -41,8 +41,8 @@ func (f *filler) rinsedWet(step *FilledStep, s procedure.Step) {
 	}
 }
 
-// towelHolds is what a drying towel holds by what it is called, g.
-func towelHolds(cloth string) float64 {
+// TowelHolds is what a drying towel holds by what it is called, g.
+func TowelHolds(cloth string) float64 {
 	switch {
 	case strings.Contains(cloth, "waffle"):
 		return film.WaffleTowel
@@ -73,7 +73,7 @@ func (f *filler) drawn(step *FilledStep, s procedure.Step) {
 		sheets = append(sheets, film.Sheet{Zone: leg.Zone, Area: parts[at].Area, Grams: f.water[leg.Zone]})
 		f.water[leg.Zone] = 0
 	}
-	holds := towelHolds(s.Cloth)
+	holds := TowelHolds(s.Cloth)
 	d := film.DryWith(holds, towels, sheets)
 	step.Wrings = d.Wringing
 	if d.Wringing > 0 {
