@@ -1,18 +1,11 @@
 package demo
 
 import (
-	"math"
 	"math/rand"
-	"slices"
 	"time"
 
 	"uskel/core/cases"
-	"uskel/core/condition"
-	"uskel/core/contact"
-	"uskel/core/drill"
-	"uskel/core/measure"
 	"uskel/core/shop"
-	"uskel/core/vehicle"
 	"uskel/store"
 )
 
@@ -48,65 +41,6 @@ func (l *loader) learning() error {
 		}
 	}
 	return l.byHand(dice)
-}
-
-// byHand are the trainees' drills with the mitt: easy ones at first, with circles now and then that grow rarer.
-func (l *loader) byHand(dice *rand.Rand) error {
-	for _, name := range []string{"pia", "cal"} {
-		who := learners[name]
-		for ago := min(who.days, l.days); ago > 0; ago -= 2 * who.every {
-			at := l.now.AddDate(0, 0, -ago).Add(-time.Duration(dice.Intn(180)) * time.Minute)
-			level := 1
-			if ago < who.days/2 {
-				level = 2
-			}
-			slips := dice.Float64() < 0.2+0.5*float64(ago)/float64(who.days)
-			if err := l.washedByHand(name, level, slips, at, dice); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
-}
-
-// washedByHand is one of them, played as it is taught, or with a circle.
-func (l *loader) washedByHand(name string, level int, slips bool, at time.Time, dice *rand.Rand) error {
-	car := vehicle.Vehicle{Body: vehicle.Hatch, Shade: vehicle.Mid, Finish: vehicle.Ordinary}
-	d, err := drill.Make("Practice car", level, dice.Int63(), contact.LacquerOf(car, false, contact.NoShield), nil, false, measure.Hour,
-		condition.Along, condition.Rub, 0)
-	if err != nil {
-		return err
-	}
-	task := d.Task()
-	actions, err := task.AsTaught()
-	if err != nil {
-		return err
-	}
-	if slips {
-		actions = slices.Insert(actions, 2, drill.Action{Do: drill.Stroke, Path: circle()})
-	}
-	result, err := task.Judge(actions)
-	if err != nil {
-		return err
-	}
-	s, err := task.Replay(actions)
-	if err != nil {
-		return err
-	}
-	finished := at.Add(s.Clock.Duration())
-	return l.store.AddRun(l.ctx, store.DrillRun{ID: idFrom(dice), PersonID: l.people[name], Title: d.Title, Level: level,
-		Kind: task.Kind, Skill: task.Skill(), Drill: task,
-		Actions: actions, Version: len(actions), StartedAt: at, FinishedAt: &finished, Passed: &result.Passed, Result: &result})
-}
-
-// circle is what a hand does that was not told better.
-func circle() []contact.PathPoint {
-	path := make([]contact.PathPoint, 60)
-	for i := range path {
-		a := float64(i) * 0.12
-		path[i] = contact.PathPoint{T: float64(i) / 40, X: 0.5 + 0.15*math.Cos(a), Y: 0.3 + 0.15*math.Sin(a)}
-	}
-	return path
 }
 
 // session is three cases at one moment, dealt and answered.

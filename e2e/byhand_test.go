@@ -52,8 +52,8 @@ func (b *tab) touchStroke(at float64) {
 func (b *tab) startByHand() {
 	b.t.Helper()
 	b.visit("/training")
-	b.see("h2", "Wash by hand")
-	b.click("button", "^Wash$")
+	b.see("h2", "Practise by hand")
+	b.click("button", "^Begin$")
 	b.see("h1", "By hand")
 	b.see("p[role=status]", "Load the mitt")
 	b.click("button", "^Load$")
@@ -85,7 +85,7 @@ func TestWashingByHandWithTheMouse(t *testing.T) {
 	b.see("p[role=status]", "is rinsed")
 	b.click("button", "Set it beside the plan")
 	b.see("h2", "^Passed")
-	b.see("div", "scratch risk, yours / the plan's")
+	b.see("div", "scratch risk, yours / as taught")
 
 	// The same again, in circles.
 	b.click("button", "The same drill again")

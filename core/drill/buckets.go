@@ -31,6 +31,8 @@ type Buckets struct {
 	Lacquer contact.Lacquer `json:"lacquer"`
 	Patches []contact.Patch `json:"patches"`
 	Aim     float64         `json:"aim"`
+	// Rounds are the planner's own moves for this car, cut at each rinse of the mitt: what is washed with one mittful.
+	Rounds [][]contact.Move `json:"rounds"`
 }
 
 // Tool is what a dose is measured with: a cap, a pump, a spoon.
@@ -95,7 +97,7 @@ func (b Buckets) Task() Task { return Task{Kind: Pails, Buckets: &b} }
 // Check says what is wrong with a drill, naming the field.
 func (b Buckets) Check() error {
 	switch {
-	case len(b.Patches) == 0:
+	case len(b.Patches) == 0 || len(b.Rounds) == 0:
 		return fmt.Errorf("patches: name what is washed")
 	case b.Litres < 5 || b.Litres > 25:
 		return fmt.Errorf("litres: 5 to 25")
@@ -116,17 +118,17 @@ func (b Buckets) start() State {
 	for i, colour := range pailColours[min(b.Level-1, 1)] {
 		pails[i] = Pail{ID: string(rune('a' + i)), Colour: colour, Guard: NoGuardIn}
 	}
-	return State{Buckets: &BucketsState{Pails: pails, Rounds: len(b.rounds())}}
+	return State{Buckets: &BucketsState{Pails: pails, Rounds: len(b.Rounds)}}
 }
 
 // mostRounds is how many mittfuls a drill lasts, by level: a practice between two cars takes minutes.
 var mostRounds = [3]int{3, 4, 6}
 
-// rounds are the planner's own moves for this car, cut at each rinse of the mitt: what is washed with one mittful.
-func (b Buckets) rounds() [][]contact.Move {
+// rounds are the planner's own moves for a drill's car, as many as its level lasts.
+func (b Buckets) rounds() ([][]contact.Move, error) {
 	own, err := contact.Make(contact.Mitt, b.Lacquer, b.Patches, false, cmp.Or(b.Aim, contact.DefaultAim))
 	if err != nil {
-		return nil
+		return nil, err
 	}
 	var all [][]contact.Move
 	var round []contact.Move
@@ -140,7 +142,7 @@ func (b Buckets) rounds() [][]contact.Move {
 			}
 		}
 	}
-	return all[:min(len(all), mostRounds[b.Level-1])]
+	return all[:min(len(all), mostRounds[b.Level-1])], nil
 }
 
 // tookFor is how long each action takes, s (model).
@@ -164,6 +166,7 @@ func (b Buckets) play(s *State, a Action) (said Said, took measure.Seconds, err 
 		err = unknown(a, LabelIt, Fill, GuardIn, DoseIt, Jet, Begin, WashOn, Rub, SwishIt, Load, Look, Feel, Spare, SeatGuard, ChangeWater,
 			SideBySide)
 	}
+	said.explain()
 	return said, tookFor[a.Do], err
 }
 
@@ -223,7 +226,7 @@ func (b Buckets) fill(st *BucketsState, p *Pail, a Action) (Said, error) {
 		switch {
 		case p.Product == 0:
 			said.tell(SudsFirst, 0.005)
-			said.Text += " No suds: the product is not in yet."
+			said.Text += " No suds."
 		case b.Foams:
 			p.Suds = true
 			said.Text += " The jet raises suds."
@@ -273,7 +276,7 @@ func (b Buckets) dose(st *BucketsState, p *Pail, a Action, move int) (Said, erro
 	if a.How == byEye {
 		ml = b.Low * b.Litres * (0.6 + 0.9*rand.New(rand.NewSource(b.Seed+int64(move))).Float64())
 		said.tell(WrongDose, 0.01)
-		said.Text = fmt.Sprintf("A glug of %s: nobody knows how much. Measure it.", b.Product)
+		said.Text = fmt.Sprintf("A glug of %s: nobody knows how much.", b.Product)
 	} else {
 		at := slices.IndexFunc(b.Tools, func(t Tool) bool { return t.Name == a.How })
 		if at < 0 || a.Amount <= 0 || a.Amount > 40 {
@@ -285,7 +288,6 @@ func (b Buckets) dose(st *BucketsState, p *Pail, a Action, move int) (Said, erro
 	}
 	p.Product, st.Dosed = p.Product+ml, a.How
 	if p.Suds || p.Litres > 0.6*b.Litres && b.Foams {
-		said.Text += " The bucket is so full already that the jet finds no room to raise suds."
 		said.tell(SudsFirst, 0.005)
 	}
 	return said, nil
@@ -416,8 +418,7 @@ func (b Buckets) washing(s *State, a Action) (said Said, err error) {
 
 // washOn washes with one mittful, as the planner would, and then something may happen.
 func (b Buckets) washOn(st *BucketsState) (Said, error) {
-	rounds := b.rounds()
-	if st.Round >= len(rounds) {
+	if st.Round >= len(b.Rounds) {
 		return Said{}, fmt.Errorf("the car is washed: set the buckets side by side")
 	}
 	said, peak, before := Said{}, 0.0, st.Hand.Harm
@@ -428,7 +429,7 @@ func (b Buckets) washOn(st *BucketsState) (Said, error) {
 		said.tell(NoSuds, 0.01)
 	}
 	zone := ""
-	for _, m := range rounds[st.Round] {
+	for _, m := range b.Rounds[st.Round] {
 		answer, err := st.Hand.Make(m)
 		if err != nil {
 			return said, err
@@ -445,7 +446,7 @@ func (b Buckets) washOn(st *BucketsState) (Said, error) {
 	st.Round++
 	st.Rinsed = false
 	said.Text = fmt.Sprintf("Washed on, as far as the %s. The fullest face carries %.0f mg: empty the mitt.", zone, peak)
-	if st.Round < len(rounds) {
+	if st.Round < len(b.Rounds) {
 		b.happen(st, &said)
 	} else {
 		said.Text += " That was the last of it."
@@ -625,5 +626,9 @@ func MakeBuckets(b Buckets) (Buckets, error) {
 		b.Patches[i].Grit = math.Max(b.Patches[i].Grit, leastGrit[b.Level-1])
 	}
 	b.Patches = slices.DeleteFunc(b.Patches, func(p contact.Patch) bool { return p.Band == vehicle.Lower && b.Level == 1 })
+	var err error
+	if b.Rounds, err = b.rounds(); err != nil {
+		return b, err
+	}
 	return b, b.Check()
 }

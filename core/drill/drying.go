@@ -17,6 +17,7 @@ import (
 type Drying struct {
 	Title  string       `json:"title"`
 	Level  int          `json:"level" minimum:"1" maximum:"3"`
+	Body   vehicle.Body `json:"body"`
 	Parts  []WetPart    `json:"parts" minItems:"1" maxItems:"20"`
 	Hides  []HidesWater `json:"hides" doc:"where water hides"`
 	Sheen  film.Sheen   `json:"sheen" doc:"0 plain, 1 beads, 2 lies flat"`
@@ -91,8 +92,8 @@ const (
 )
 
 // draggedBy is how much a way drags beside laying and drawing, and how long it takes beside it (docs/models.md).
-var draggedBy = map[string]struct{ drag, time float64 }{LayDraw: {1, 1}, Margin: {1, 1.1}, Pat: {0.5, 1.5}, Folded: {1.5, 1}, RubWith: {4, 0.9},
-	OwnTowel: {1, 1}}
+var draggedBy = map[string]struct{ drag, time float64 }{LayDraw: {1, 1}, Margin: {1, 1.1}, Pat: {0.5, 1.5}, Folded: {1.5, 1},
+	RubWith: {4, 0.9}, OwnTowel: {1, 1}}
 
 const (
 	dryPerM2   = 14.0 // s a m2 with a towel (model)
@@ -249,8 +250,9 @@ func (d Drying) dry(s *State, a Action) (Said, measure.Seconds, error) {
 	last := d.draw(st, at, a.How, way.drag, &said)
 	d.pull(st, p)
 	st.Dried[at] = true
-	said.Text = cmp.Or(said.Text, fmt.Sprintf("The %s: %.0f g/m² at its end; the towel carries %.0f of %.0f g.", p.Label, last,
-		st.Towels[st.Towel].Load, st.Towels[st.Towel].Holds))
+	said.Text = fmt.Sprintf("The %s: %.0f g/m² at its end; the towel carries %.0f of %.0f g.", p.Label, last,
+		st.Towels[st.Towel].Load, st.Towels[st.Towel].Holds)
+	said.explain()
 	return said, measure.Seconds(math.Ceil(p.Area * dryPerM2 * way.time)), nil
 }
 
@@ -266,6 +268,7 @@ func (d Drying) ownTowel(st *DryingState, at int, p WetPart, said *Said) {
 	said.Text = fmt.Sprintf("The %s with a towel of its own.", p.Label)
 	if p.Wheels && d.bodyWet(st) {
 		said.tell(WheelsSoon, 0.01)
+		said.explain()
 	}
 }
 
@@ -514,7 +517,7 @@ func (d Drying) judge(s, taught State) (RunResult, error) {
 // MakeDrying makes a drill of a level: the flats and a side; the whole body; and shuts, wheels and a side that is not washed yet.
 func MakeDrying(d Drying, body vehicle.Body, dries func(vehicle.Part) measure.Seconds) (Drying, error) {
 	d.Level = min(max(d.Level, 1), 3)
-	d.Parts, d.Hides = []WetPart{}, []HidesWater{}
+	d.Body, d.Parts, d.Hides = body, []WetPart{}, []HidesWater{}
 	for _, part := range body.Parts() {
 		if !slices.Contains(driedAt(d.Level), part.Zone) {
 			continue

@@ -369,8 +369,7 @@ func (m Mitt) tell(s State, p contact.Panel, sheet contact.Sheet, swept contact.
 	once, _ := sheet.Covered()
 	text := fmt.Sprintf("%.0f %% of the %s is washed; the face carries %.0f mg.", 100*once, p.Label, s.Hand.Face().Exposed)
 	if len(causes) > 0 {
-		worst := slices.MaxFunc(causes, func(a, b Told) int { return int(math.Copysign(1, a.Cost-b.Cost)) })
-		return words[worst.Cause] + ". " + text
+		return words[dearest(causes)] + ". " + text
 	}
 	return text
 }

@@ -80,7 +80,8 @@ func TestEveryDrillAsTaughtPasses(t *testing.T) {
 // What cannot be done changes nothing, the same actions give the same state, a state survives JSON (random plays of 60 actions).
 func TestRandomPlaysAreSound(t *testing.T) {
 	rng := rand.New(rand.NewSource(5))
-	hows := []string{"", "warm", "cold", TiltPress, DropIn, byEye, "cap", "outside", "inside", LayDraw, RubWith, OwnTowel, Margin, ForWash, ForRinse}
+	hows := []string{"", "warm", "cold", TiltPress, DropIn, byEye, "cap", "outside", "inside", LayDraw, RubWith, OwnTowel, Margin,
+		ForWash, ForRinse}
 	for range 12 {
 		for _, task := range everyTask(t, 1+rng.Intn(3), rng.Int63()) {
 			ons := []string{"a", "b", "c", "fl", "rr", "bugs", "foam", "wheels", "roof", "bonnet", "mirror-left"}
@@ -212,7 +213,8 @@ func TestTheDoseThatPasses(t *testing.T) {
 		ml   float64
 		with string
 		ok   bool
-	}{{28, "cap", true}, {24, "pump", true}, {32, "pump", true}, {40, "pump", false}, {16, "pump", false}, {35, "cap", false}, {60, "cap", false}} {
+	}{{28, "cap", true}, {24, "pump", true}, {32, "pump", true}, {40, "pump", false}, {16, "pump", false}, {35, "cap", false},
+		{60, "cap", false}} {
 		assert.Equal(t, row.ok, b.doseHolds(Pail{Litres: 14, Product: row.ml}, row.with), "%v", row)
 	}
 	b.Tools = append(b.Tools, Tool{"large pump", 50, 1})

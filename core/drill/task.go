@@ -3,9 +3,11 @@
 package drill
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"uskel/core/contact"
 	"uskel/core/measure"
@@ -146,6 +148,17 @@ type Told struct {
 // tell adds a cause to what an action did.
 func (s *Said) tell(cause Cause, cost float64) {
 	s.Causes = append(s.Causes, Told{cause, math.Max(cost, 0.0005)})
+}
+
+// explain puts the dearest cause in words before what the action did.
+func (s *Said) explain() {
+	if len(s.Causes) > 0 {
+		s.Text = strings.TrimSpace(words[dearest(s.Causes)] + ". " + s.Text)
+	}
+}
+
+func dearest(causes []Told) Cause {
+	return slices.MaxFunc(causes, func(a, b Told) int { return cmp.Compare(a.Cost, b.Cost) }).Cause
 }
 
 // Start is the drill before its first action.

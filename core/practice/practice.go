@@ -107,7 +107,8 @@ func washes(c procedure.ProductClass) bool {
 func (c Car) drying(level int, facts condition.Facts) (drill.Task, error) {
 	wet := c.Job.Windows()
 	d, err := drill.MakeDrying(drill.Drying{Title: c.Title, Level: level, Sheen: c.Job.Sheen(), Towels: c.towels(),
-		Hose: facts[condition.HoseHere].Text == "yes", Blower: facts[condition.BlowerHere].Text == "yes", Solids: c.Plan.LastWater(c.Job)}, c.Job.Vehicle.Body,
+		Hose: facts[condition.HoseHere].Text == "yes", Blower: facts[condition.BlowerHere].Text == "yes",
+		Solids: c.Plan.LastWater(c.Job)}, c.Job.Vehicle.Body,
 		func(p vehicle.Part) measure.Seconds { return wet(p.Zone, climate.DrainedWater, 0) })
 	return d.Task(), err
 }
@@ -168,7 +169,21 @@ func (c Car) soaks() []drill.Soak {
 		}
 		all = append(all, soak)
 	}
+	for _, s := range others {
+		if !slices.ContainsFunc(all, func(x drill.Soak) bool { return x.Label == s.Label || x.Product == s.Product }) {
+			all = append(all, s)
+		}
+	}
 	return all
+}
+
+// others are put beside what the plan has working, so that there is something to juggle; times as labels print them
+// (common practice, no source).
+var others = []drill.Soak{
+	{ID: "practice-bugs", Label: "front", Product: "bug spray", PutOn: 30, Min: measure.Minute, Max: 4 * measure.Minute, Off: 30},
+	{ID: "practice-wheels", Label: "wheels", Product: "wheel cleaner", PutOn: 80, Min: usualLeast, Max: usualMost + 2*measure.Minute,
+		Work: wheelsWork, Off: measure.Minute},
+	{ID: "practice-tar", Label: "sills", Product: "tar remover", PutOn: 40, Min: 2 * measure.Minute, Max: 6 * measure.Minute, Off: 40},
 }
 
 // wheelsWork is what brushing four wheels takes; a rinse takes some 8 s a m2, half a minute at least (model).

@@ -3,23 +3,60 @@ import type { Schemas } from "../api/client";
 import type { Tap } from "../offline/db";
 import type { Answer, Call } from "./worker";
 
+interface Hand {
+  mitts: { faces: { exposed: number; sunk: number }[]; face: number }[];
+  mitt: number;
+  harm: number;
+  rinses: number;
+  bare: boolean;
+  suds: number;
+  bucket: { guard: boolean; up: number; bottom: number; litres?: number };
+}
+
 /** How a drill stands, as core/drill has it: what the screen shows of it. The rest is handed back as it came. */
 export interface DrillState {
   clock: number;
-  panel: number;
-  sheets: { cols: number; rows: number; grit: number[]; passes: number[]; harm: number[] }[];
-  hand: {
-    mitts: { faces: { exposed: number; sunk: number }[]; face: number }[];
-    mitt: number;
-    harm: number;
-    rinses: number;
-    bare: boolean;
-  };
-  wet: number[];
-  dried: boolean[];
-  mishap?: string;
   said: { do: string; text: string; causes?: { cause: string; cost: number }[] }[];
   done: boolean;
+  mitt?: {
+    panel: number;
+    sheets: { cols: number; rows: number; grit: number[]; passes: number[]; harm: number[] }[];
+    hand: Hand;
+    wet: number[];
+    dried: boolean[];
+    mishap?: string;
+  };
+  buckets?: {
+    pails: { id: string; colour: string; label: string; litres: number; warm: boolean; guard: string; product: number; suds: boolean }[];
+    washing: boolean;
+    hand: Hand;
+    round: number;
+    rounds: number;
+    rinsed: boolean;
+    murky: number;
+    mishap?: string;
+  };
+  drying?: {
+    grams: number[];
+    gone: number[];
+    dried: boolean[];
+    hidden: number[];
+    towels: { holds: number; load: number; grit: number }[];
+    towel: number;
+    damp: boolean;
+  };
+  dwells?: {
+    jobs: {
+      stage: "" | "on" | "worked" | "off";
+      onAt: number;
+      offAt: number;
+      felt: boolean;
+      warm: boolean;
+      cool: boolean;
+      dried: boolean;
+    }[];
+    idle: number;
+  };
 }
 
 /** What the core answers on this device, by the names of its calls (core/device). */
@@ -37,7 +74,7 @@ interface Calls {
     out: { state: Schemas["State"]; lane: { step?: string; after: string[] }; undoes?: string };
   };
   drill: {
-    in: { drill: Schemas["Mitt"]; state?: DrillState; actions: Schemas["Action"][] };
+    in: { drill: Schemas["Task"]; state?: DrillState; actions: Schemas["Action"][] };
     out: { state: DrillState; refused?: string };
   };
 }

@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import type { DrillState } from "../core/core";
 
 type Panel = Schemas["Panel"];
+type Sheet = NonNullable<DrillState["mitt"]>["sheets"][number];
 type Path = NonNullable<Schemas["Action"]["path"]>;
 
 const wide = 0.22; // m, the cloth's footprint as the core has it
@@ -12,7 +13,7 @@ const shown = 100; // units of the drawing a metre
 
 interface Props {
   panel: Panel;
-  sheet: DrillState["sheets"][number] | undefined;
+  sheet: Sheet | undefined;
   open: boolean;
   stroke: (path: Path, pressing: boolean) => void;
 }
@@ -169,7 +170,7 @@ function Obstacles({ panel }: { panel: Panel }) {
 }
 
 /** What lies on the panel and how often the cloth came: dots for grit, pale once washed, hatched where it is scrubbed. */
-function Heat({ sheet }: { sheet: DrillState["sheets"][number] | undefined }) {
+function Heat({ sheet }: { sheet: Sheet | undefined }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const c = canvas.current;
