@@ -417,7 +417,11 @@ func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
 		return nil, err
 	}
 	settings, _, err := s.Store.Settings(ctx)
-	return training.InForce(trainingOffs(rows), s.Now(), settings.Lapses), err
+	if err != nil {
+		return nil, err
+	}
+	counted, err := s.withFindings(ctx, rows, lapse(settings))
+	return training.InForce(counted, s.Now(), lapse(settings)), err
 }
 
 func trainingOffs(rows []store.SignOff) []training.SignOff {

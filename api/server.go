@@ -364,6 +364,9 @@ func (s *server) register(api huma.API) {
 	s.registerTraining(api)
 	s.registerCases(api)
 	s.registerRuns(api)
+	s.registerRubrics(api)
+	s.registerWatch(api)
+	s.registerChanged(api)
 	s.registerShop(api)
 	s.registerShelf(api)
 }

@@ -25,6 +25,7 @@ type Training struct {
 	Rubrics []training.Rubric `json:"rubrics"`
 	Drills  []DrillLine       `json:"drills"`
 	Cars    []DrillCar        `json:"cars" doc:"looked-over vehicles a drill can be made from"`
+	Running []Watchable       `json:"running" doc:"washes that run and can be watched, for whoever signs off"`
 }
 
 // Learner is a person and their skills.
@@ -45,6 +46,13 @@ type SkillHeld struct {
 	Evidence *training.Evidence `json:"evidence,omitempty"`
 	At       *time.Time         `json:"at,omitempty"`
 	By       string             `json:"by,omitempty"`
+	// Findings since the sign-off, where the shop lets them make it lapse.
+	Findings int `json:"findings,omitempty"`
+	// Needs is how far somebody is on the way to a sign-off; Proposed whether all of it is there.
+	Needs    []training.Need `json:"needs,omitempty"`
+	Proposed bool            `json:"proposed,omitempty"`
+	// Seen are the criteria that were seen done alone in watched washes.
+	Seen []string `json:"seen,omitempty"`
 }
 
 // DrillLine is a drill in a list.
@@ -118,30 +126,22 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	if err != nil {
 		return nil, err
 	}
-	offs, err := s.Store.SignOffs(ctx)
-	if err != nil {
-		return nil, err
-	}
 	drills, err := s.Store.Drills(ctx)
 	if err != nil {
 		return nil, err
 	}
-	t := Training{Rubrics: training.Rubrics(), People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}}
-	settings, _, err := s.Store.Settings(ctx)
+	record, err := s.skillsRecord(ctx)
 	if err != nil {
 		return nil, err
 	}
-	evidence, err := s.evidence(ctx, settings)
-	if err != nil {
-		return nil, err
-	}
+	t := Training{Rubrics: record.rubrics, People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}, Running: []Watchable{}}
 	for _, p := range people {
 		if p.Role == shop.Auditor {
 			continue
 		}
-		l := learner(p, offs, s.Now(), settings.Lapses)
+		l := record.learner(p, s.Now())
 		if p.ID == who(ctx).ID || who(ctx).Role.May(shop.SignOff) {
-			l.weigh(evidence[p.ID])
+			record.weigh(&l)
 		}
 		t.People = append(t.People, l)
 	}
@@ -158,32 +158,123 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		return nil, err
 	}
 	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
-	for _, v := range views {
-		if v.LookOver != nil {
-			t.Cars = append(
-				t.Cars,
-				DrillCar{v.Booking.ID, v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, v.Booking.Vehicle.Spec},
-			)
-		}
-	}
+	t.of(ctx, views)
 	return &Out[Training]{t}, err
 }
 
-func learner(p store.Person, offs []store.SignOff, now time.Time, months int) Learner {
+// of are the cars of the day that drills are made from, and the washes that run, for whoever watches.
+func (t *Training) of(ctx context.Context, views []store.BookingView) {
+	for _, v := range views {
+		vehicle := v.Booking.Vehicle
+		if v.LookOver != nil {
+			t.Cars = append(t.Cars, DrillCar{v.Booking.ID, vehicle.Label, vehicle.Plate, vehicle.Spec})
+		}
+		if v.Wash != nil && v.Booking.Stage.Washing() && v.Wash.FinishedAt == nil && v.Wash.WasherID != who(ctx).ID &&
+			who(ctx).Role.May(shop.SignOff) {
+			t.Running = append(t.Running, Watchable{v.Wash.ID, vehicle.Label, ref(v.Wash.Washer)})
+		}
+	}
+}
+
+// learningRecord is what is known of everybody's skills.
+type learningRecord struct {
+	rubrics  []training.Rubric
+	offs     []store.SignOff
+	counted  []training.SignOff // the same, with the findings since
+	rule     training.Lapse
+	evidence map[string]map[procedure.Skill][]training.Counted
+	had      map[string]map[procedure.Skill]training.Had
+}
+
+// lapse is the shop's rule of when a sign-off lapses.
+func lapse(settings shop.Settings) training.Lapse {
+	return training.Lapse{Months: settings.Lapses, Findings: settings.LapseOn}
+}
+
+// looksBackDays is how far back watched washes and drills count for a sign-off.
+const looksBackDays = 180
+
+func (s *server) skillsRecord(ctx context.Context) (learningRecord, error) {
+	var r learningRecord
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return r, err
+	}
+	r.rule = lapse(settings)
+	if r.rubrics, err = s.Store.Rubrics(ctx); err != nil {
+		return r, err
+	}
+	if r.offs, err = s.Store.SignOffs(ctx); err != nil {
+		return r, err
+	}
+	if r.counted, err = s.withFindings(ctx, r.offs, r.rule); err != nil {
+		return r, err
+	}
+	if r.evidence, err = s.evidence(ctx, settings); err != nil {
+		return r, err
+	}
+	r.had, err = s.had(ctx)
+	return r, err
+}
+
+// withFindings are the sign-offs with the findings since each, where the shop lets these make them lapse.
+func (s *server) withFindings(ctx context.Context, offs []store.SignOff, rule training.Lapse) ([]training.SignOff, error) {
+	if rule.Findings == 0 {
+		return trainingOffs(offs), nil
+	}
+	findings, err := s.Store.FindingsSince(ctx, s.Now().AddDate(0, 0, -training.FindingDays))
+	return training.WithFindings(trainingOffs(offs), findings), err
+}
+
+// had is what everybody has of what a sign-off needs, by person and skill.
+func (s *server) had(ctx context.Context) (map[string]map[procedure.Skill]training.Had, error) {
+	since := s.Now().AddDate(0, 0, -looksBackDays)
+	watched, err := s.Store.Watched(ctx, since)
+	if err != nil {
+		return nil, err
+	}
+	passed, err := s.Store.DrillsPassed(ctx, since)
+	all := map[string]map[procedure.Skill]training.Had{}
+	of := func(person string, skill procedure.Skill) training.Had {
+		if all[person] == nil {
+			all[person] = map[procedure.Skill]training.Had{}
+		}
+		return all[person][skill]
+	}
+	wash := ""
+	for _, w := range watched { // by person, wash and skill
+		h := of(w.PersonID, w.Skill)
+		if key := w.PersonID + w.WashID + string(w.Skill); key != wash {
+			wash, h.Washes = key, append(h.Washes, training.Marks{})
+		}
+		h.Washes[len(h.Washes)-1][w.Criterion] = w.Mark
+		all[w.PersonID][w.Skill] = h
+	}
+	for _, p := range passed {
+		h := of(p.PersonID, p.Skill)
+		if h.Passed == nil {
+			h.Passed = map[int]int{}
+		}
+		h.Passed[p.Level] += p.Passed
+		all[p.PersonID][p.Skill] = h
+	}
+	return all, err
+}
+
+// learner is somebody with their skills in the order of teaching.
+func (r learningRecord) learner(p store.Person, now time.Time) Learner {
 	l := Learner{PersonRef: ref(p)}
-	held := skillsOf(p, training.InForce(trainingOffs(offs), now, months))
-	for _, name := range procedure.Skill("").Values() {
-		line := SkillHeld{Skill: procedure.Skill(name), Held: slices.Contains(held, procedure.Skill(name))}
-		for _, o := range offs { // newest first
+	held := skillsOf(p, training.InForce(r.counted, now, r.rule))
+	l.Next = string(training.Next(r.rubrics, held))
+	for _, rubric := range r.rubrics {
+		line := SkillHeld{Skill: rubric.Skill, Held: slices.Contains(held, rubric.Skill)}
+		for i, o := range r.offs { // newest first
 			if o.PersonID == p.ID && o.Skill == line.Skill {
 				at := o.At.UTC()
 				line.At, line.By = &at, o.Trainer.Name
-				line.lapsing(trainingOffs([]store.SignOff{o})[0], now, months, p.Role.Leads())
+				line.lapsing(r.counted[i], now, r.rule, p.Role.Leads())
 				break
 			}
-		}
-		if !line.Held && l.Next == "" {
-			l.Next = name
 		}
 		l.Skills = append(l.Skills, line)
 	}
@@ -203,20 +294,55 @@ func (s *server) evidence(ctx context.Context, settings shop.Settings) (map[stri
 	return seen, err
 }
 
-// lapsing says when a sign-off lapses; leads, who sign others off, hold theirs.
-func (l *SkillHeld) lapsing(o training.SignOff, now time.Time, months int, leads bool) {
-	if lapses, ever := o.LapsesAt(months); ever && !leads {
+// lapsing says when a sign-off lapses, or what let it; leads, who sign others off, hold theirs.
+func (l *SkillHeld) lapsing(o training.SignOff, now time.Time, rule training.Lapse, leads bool) {
+	if leads {
+		return
+	}
+	if lapses, ever := o.LapsesAt(rule); ever {
 		lapses = lapses.UTC()
-		l.Lapses, l.Refresher = &lapses, o.RefresherDue(now, months)
+		l.Lapses = &lapses
+	}
+	l.Refresher = o.RefresherDue(now, rule)
+	if rule.Findings > 0 {
+		l.Findings = o.Findings
 	}
 }
 
-// weigh sets the evidence beside each skill.
-func (l *Learner) weigh(seen map[procedure.Skill][]training.Counted) {
-	for i := range l.Skills {
-		e := training.Weigh(l.Skills[i].Skill, seen[l.Skills[i].Skill])
+// weigh sets the evidence beside each skill, and what of its sign-off's needs is there.
+func (r learningRecord) weigh(l *Learner) {
+	for i, line := range l.Skills {
+		seen := r.evidence[l.ID][line.Skill]
+		e := training.Weigh(line.Skill, seen)
 		l.Skills[i].Evidence = &e
+		had := r.had[l.ID][line.Skill]
+		for _, c := range seen {
+			if c.Source == training.FromAudit {
+				had.Audits = c.Well
+			}
+		}
+		rubric, err := training.RubricOf(r.rubrics, line.Skill)
+		if err != nil {
+			continue
+		}
+		l.Skills[i].Needs = rubric.Progress(had)
+		l.Skills[i].Proposed = training.Proposed(l.Skills[i].Needs) && (!line.Held || line.Refresher)
+		l.Skills[i].Seen = seenAlone(had.Washes)
 	}
+}
+
+// seenAlone are the criteria that were seen done alone, whatever came before.
+func seenAlone(washes []training.Marks) []string {
+	alone := []string{}
+	for _, m := range washes {
+		for id, mark := range m {
+			if mark == training.Alone && !slices.Contains(alone, id) {
+				alone = append(alone, id)
+			}
+		}
+	}
+	slices.Sort(alone)
+	return alone
 }
 
 func (s *server) signOff(ctx context.Context, in *In[struct {
@@ -229,7 +355,11 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	if b.PersonID == who(ctx).ID {
 		return nil, forbidden("You cannot sign off your own work.")
 	}
-	rubric, err := training.RubricOf(b.Skill)
+	rubrics, err := s.Store.Rubrics(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rubric, err := training.RubricOf(rubrics, b.Skill)
 	if err != nil {
 		return nil, invalid("skill", err)
 	}
@@ -247,6 +377,7 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 		Skill:     b.Skill,
 		TrainerID: who(ctx).ID,
 		Criteria:  b.Criteria,
+		Version:   rubric.Version,
 		Passed:    passed,
 		At:        s.Now(),
 	}
@@ -267,12 +398,8 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	if err := s.Store.AddSignOff(ctx, o); err != nil {
 		return nil, err
 	}
-	offs, err := s.Store.SignOffs(ctx)
-	if err != nil {
-		return nil, err
-	}
-	settings, _, err := s.Store.Settings(ctx)
-	return &Out[Learner]{learner(p, offs, s.Now(), settings.Lapses)}, err
+	record, err := s.skillsRecord(ctx)
+	return &Out[Learner]{record.learner(p, s.Now())}, err
 }
 
 func (s *server) startDrill(ctx context.Context, in *In[struct {

@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/plan"
 	"uskel/core/shop"
+	"uskel/core/training"
 	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
@@ -78,15 +79,15 @@ func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
 		}
 	}
 	if me.Role == shop.Trainee {
-		offs, err := s.Store.SignOffs(ctx)
+		offs, err := s.signOffs(ctx)
 		if err != nil {
 			return nil, err
 		}
-		settings, _, err := s.Store.Settings(ctx)
+		rubrics, err := s.Store.Rubrics(ctx)
 		if err != nil {
 			return nil, err
 		}
-		y.Skill = learner(me, offs, s.Now(), settings.Lapses).Next
+		y.Skill = string(training.Next(rubrics, skillsOf(me, offs)))
 	}
 	return out(y)
 }

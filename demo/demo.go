@@ -251,7 +251,7 @@ func (l *loader) signOffs() error {
 			held = 2
 		}
 		for i, name := range procedure.Skill("").Values()[:held] {
-			rubric, err := training.RubricOf(procedure.Skill(name))
+			rubric, err := training.RubricOf(training.Starters(), procedure.Skill(name))
 			if err != nil {
 				return err
 			}

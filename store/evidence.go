@@ -24,7 +24,13 @@ WITH seen AS (
     SELECT person_id, skill, finished_at, passed, 'drills' FROM drill_runs WHERE finished_at >= @since
     UNION ALL
     SELECT s.person_id, s.skill, s.at, c.value::boolean, 'watched'
-    FROM sign_offs s, jsonb_each_text(s.criteria) c WHERE s.at >= @since
+    FROM sign_offs s, jsonb_each_text(s.criteria) c WHERE s.at >= @since AND NOT EXISTS (
+        SELECT 1 FROM watched x WHERE x.wash_id = s.wash_id AND x.skill = s.skill)
+    UNION ALL
+    SELECT person_id, skill, at, mark = 2, 'watched' FROM (
+        SELECT DISTINCT ON (wash_id, person_id, skill, criterion) person_id, skill, at, mark FROM watched
+        WHERE at >= @since ORDER BY wash_id, person_id, skill, criterion, at DESC, id DESC) newest
+    WHERE mark > 0
     UNION ALL
     SELECT w.washer_id, k.skill, a.closed_at, NOT EXISTS (
         SELECT 1 FROM jsonb_array_elements(a.result -> 'findings') f

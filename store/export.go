@@ -50,6 +50,9 @@ var exported = []struct{ table, columns string }{
 	{"recalls", "*"},
 	{"own_cases", "*"},
 	{"drill_runs", "*"},
+	{"rubrics", "*"},
+	{"watched", "*"},
+	{"changes_seen", "*"},
 }
 
 // Export writes all of the shop's records, a table after the other as they stand at one moment, each as CSV with a

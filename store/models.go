@@ -222,6 +222,7 @@ type SignOff struct {
 	WashID    *string
 	TrainerID string
 	Criteria  map[string]bool `gorm:"serializer:json"`
+	Version   int             // of the rubric
 	Passed    bool
 	At        time.Time
 	Trainer   Person

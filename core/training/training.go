@@ -189,144 +189,36 @@ func Describe(m contact.Move) string {
 	return string(m.Kind)
 }
 
-// Rubric is what a trainer watches before signing someone off for a skill.
-type Rubric struct {
-	Skill    procedure.Skill `json:"skill"`
-	Criteria []Criterion     `json:"criteria"`
-}
-
-// Criterion is one thing watched. Must ones decide; the others are for the talk afterwards.
-type Criterion struct {
-	ID   string `json:"id"`
-	Text string `json:"text"`
-	Must bool   `json:"must"`
-}
-
-// Rubrics lists one rubric a skill, in teaching order. What trainers watch: common practice, no source.
-func Rubrics() []Rubric {
-	return []Rubric{
-		{
-			procedure.SkillScope,
-			[]Criterion{
-				{"says", "Says what this wash will not take off, before starting", true},
-				{"leaves", "Leaves tar and iron alone and notes them", true},
-			},
-		},
-		{
-			procedure.SkillLance,
-			[]Criterion{
-				{"distance", "Keeps the tip 0.30 to 0.45 m away, flat angle at edges", true},
-				{"people", "Never across hands, feet or people", true},
-				{"carries", "Carries dirt off the panel's edge", false},
-			},
-		},
-		{
-			procedure.SkillWheels,
-			[]Criterion{
-				{"own", "Wheel bucket, mitt and brushes stay with the wheels", true},
-				{"cool", "Feels that the wheel is cool first", true},
-				{"order", "Barrel, spokes, face, nuts; starts at the valve", false},
-				{"dry", "No wheel dries with product on it", true},
-			},
-		},
-		{
-			procedure.SkillBuckets,
-			[]Criterion{
-				{"guard", "Guard seated, under water", true},
-				{"dose", "Dose measured, not guessed", true},
-				{"told", "Tells wash and rinse bucket apart at a glance", true},
-			},
-		},
-		{
-			procedure.SkillFoam,
-			[]Criterion{
-				{"bottom", "Bottom up, overlapping", false},
-				{"clock", "Watches the clock and the panel; nothing dries", true},
-			},
-		},
-		{
-			procedure.SkillMitt,
-			[]Criterion{
-				{"weight", "No pressure on the mitt", true},
-				{"straight", "Straight lines", true},
-				{"flips", "Flips and rinses without being told", true},
-				{"wrings", "Rubs on the guard, wrings outside, looks at the pile", true},
-				{"up", "Never goes back up with a dirty face", true},
-				{"small", "Sections small enough for the weather", false},
-			},
-		},
-		{
-			procedure.SkillDry,
-			[]Criterion{
-				{"drawn", "Towel laid and drawn, not rubbed", true},
-				{"ground", "Towel kept off the ground", true},
-				{"second", "Second look at mirrors and badges", false},
-			},
-		},
-		{
-			procedure.SkillShuts,
-			[]Criterion{{"every", "Every shut, boot and filler opened", true}, {"own", "Own towel", true}},
-		},
-		{
-			procedure.SkillLook,
-			[]Criterion{
-				{"light", "Looks again in other light", true},
-				{"fresh", "Spot-fixes with a fresh cloth", true},
-			},
-		},
-	}
-}
-
-// RubricOf finds a skill's rubric.
-func RubricOf(s procedure.Skill) (Rubric, error) {
-	for _, r := range Rubrics() {
-		if r.Skill == s {
-			return r, nil
-		}
-	}
-	return Rubric{}, fmt.Errorf("skill %q: use one of %q", s, s.Values())
-}
-
-// Ready judges an observed wash against a rubric: every criterion needs an answer, every must one a yes.
-func (r Rubric) Ready(seen map[string]bool) (bool, error) {
-	ready := true
-	for _, c := range r.Criteria {
-		ok, answered := seen[c.ID]
-		if !answered {
-			return false, fmt.Errorf("criteria.%s: say yes or no: %s", c.ID, c.Text)
-		}
-		ready = ready && (ok || !c.Must)
-	}
-	for id := range seen {
-		if !slices.ContainsFunc(r.Criteria, func(c Criterion) bool { return c.ID == id }) {
-			return false, fmt.Errorf("criteria.%s: the rubric for %s has no such criterion", id, r.Skill)
-		}
-	}
-	return ready, nil
-}
-
 // SignOff is a trainer's judgement of one person on one skill.
 type SignOff struct {
-	Person string          `json:"person"`
-	Skill  procedure.Skill `json:"skill"`
-	Passed bool            `json:"passed"`
-	At     time.Time       `json:"at"`
-	Lapsed bool            `json:"lapsed,omitempty"`
+	Person   string          `json:"person"`
+	Skill    procedure.Skill `json:"skill"`
+	Passed   bool            `json:"passed"`
+	At       time.Time       `json:"at"`
+	Lapsed   bool            `json:"lapsed,omitempty"`
+	Findings int             `json:"findings,omitempty" doc:"audit findings of late that go back to the skill, since it was signed off"`
 }
 
-// LapsesAt is when a sign-off lapses by the shop's rule; never without one.
-func (s SignOff) LapsesAt(months int) (time.Time, bool) {
-	if months <= 0 || !s.Passed {
+// Lapse is the shop's rule of when a sign-off lapses: after so many months, or so many findings within a month. 0 is never.
+type Lapse struct{ Months, Findings int }
+
+// FindingDays is within how many days findings are counted that let a sign-off lapse.
+const FindingDays = 30
+
+// LapsesAt is when a sign-off lapses by its age; never without a rule.
+func (s SignOff) LapsesAt(rule Lapse) (time.Time, bool) {
+	if rule.Months <= 0 || !s.Passed {
 		return time.Time{}, false
 	}
-	return s.At.AddDate(0, months, 0), true
+	return s.At.AddDate(0, rule.Months, 0), true
 }
 
 // InForce are the sign-offs as they count at a moment: one that has lapsed holds no longer, until it is done anew.
-func InForce(signOffs []SignOff, at time.Time, months int) []SignOff {
+func InForce(signOffs []SignOff, at time.Time, rule Lapse) []SignOff {
 	now := slices.Clone(signOffs)
 	for i, s := range now {
-		if lapses, ever := s.LapsesAt(months); ever && !at.Before(lapses) {
+		lapses, ever := s.LapsesAt(rule)
+		if ever && !at.Before(lapses) || s.Passed && rule.Findings > 0 && s.Findings >= rule.Findings {
 			now[i].Passed, now[i].Lapsed = false, true
 		}
 	}
@@ -337,9 +229,29 @@ func InForce(signOffs []SignOff, at time.Time, months int) []SignOff {
 const soon = 30 * 24 * time.Hour
 
 // RefresherDue reports whether a skill is to be watched again: its sign-off has lapsed, or will within a month.
-func (s SignOff) RefresherDue(at time.Time, months int) bool {
-	lapses, ever := s.LapsesAt(months)
-	return s.Lapsed || ever && lapses.Sub(at) < soon
+func (s SignOff) RefresherDue(at time.Time, rule Lapse) bool {
+	lapses, ever := s.LapsesAt(rule)
+	return InForce([]SignOff{s}, at, rule)[0].Lapsed || s.Lapsed || ever && lapses.Sub(at) < soon
+}
+
+// FindingOf is a finding in an audit, going back to a skill of whoever washed.
+type FindingOf struct {
+	Person string
+	Skill  procedure.Skill
+	At     time.Time
+}
+
+// WithFindings counts, for every sign-off, the findings since it.
+func WithFindings(signOffs []SignOff, findings []FindingOf) []SignOff {
+	counted := slices.Clone(signOffs)
+	for i, s := range counted {
+		for _, f := range findings {
+			if f.Person == s.Person && f.Skill == s.Skill && f.At.After(s.At) {
+				counted[i].Findings++
+			}
+		}
+	}
+	return counted
 }
 
 // Held are the skills that a person holds, in the order of teaching: those whose latest sign-off was passed. The lead

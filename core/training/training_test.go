@@ -79,7 +79,7 @@ func TestUnfinishedOrImpossibleDrills(t *testing.T) {
 }
 
 func TestRubricsDecideBySMustCriteria(t *testing.T) {
-	r, err := RubricOf(procedure.SkillFoam)
+	r, err := RubricOf(Starters(), procedure.SkillFoam)
 	require.NoError(t, err)
 	ready, err := r.Ready(map[string]bool{"bottom": false, "clock": true})
 	require.NoError(t, err)
@@ -91,9 +91,9 @@ func TestRubricsDecideBySMustCriteria(t *testing.T) {
 	assert.ErrorContains(t, err, "criteria.clock")
 	_, err = r.Ready(map[string]bool{"bottom": true, "clock": true, "hat": true})
 	assert.ErrorContains(t, err, "criteria.hat")
-	_, err = RubricOf("juggling")
+	_, err = RubricOf(Starters(), "juggling")
 	assert.Error(t, err)
-	assert.Len(t, Rubrics(), len(procedure.Skill("").Values()), "every skill has a rubric")
+	assert.Len(t, Starters(), len(procedure.Skill("").Values()), "every skill has a rubric")
 }
 
 func TestTheLatestSignOffDecides(t *testing.T) {
@@ -117,16 +117,16 @@ func TestSignOffsLapse(t *testing.T) {
 	at := func(month time.Month, day int) time.Time { return time.Date(2026, month, day, 12, 0, 0, 0, time.UTC) }
 	off := SignOff{Person: "bo", Skill: procedure.SkillMitt, Passed: true, At: at(1, 10)}
 	held := func(now time.Time, months int, offs ...SignOff) bool {
-		return len(Held("bo", false, InForce(offs, now, months))) == 1
+		return len(Held("bo", false, InForce(offs, now, Lapse{Months: months}))) == 1
 	}
 	assert.True(t, held(at(7, 9), 6, off))
 	assert.False(t, held(at(7, 10), 6, off))
 	assert.True(t, held(at(7, 10), 0, off), "no rule")
 	assert.True(t, held(at(7, 10), 6, off, SignOff{Person: "bo", Skill: procedure.SkillMitt, Passed: true, At: at(6, 20)}))
-	assert.False(t, off.RefresherDue(at(6, 9), 6))
-	assert.True(t, off.RefresherDue(at(6, 12), 6))
-	assert.True(t, InForce([]SignOff{off}, at(8, 1), 6)[0].RefresherDue(at(8, 1), 6))
-	_, ever := SignOff{At: at(1, 1)}.LapsesAt(6)
+	assert.False(t, off.RefresherDue(at(6, 9), Lapse{Months: 6}))
+	assert.True(t, off.RefresherDue(at(6, 12), Lapse{Months: 6}))
+	assert.True(t, InForce([]SignOff{off}, at(8, 1), Lapse{Months: 6})[0].RefresherDue(at(8, 1), Lapse{Months: 6}))
+	_, ever := SignOff{At: at(1, 1)}.LapsesAt(Lapse{Months: 6})
 	assert.False(t, ever)
 	assert.True(t, off.Passed, "what was signed stays as it was")
 }

@@ -1,0 +1,109 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/procedure"
+	"uskel/core/shop"
+	"uskel/core/training"
+	"uskel/store"
+)
+
+// RubricVersion is a version of a rubric with what it changed.
+type RubricVersion struct {
+	Version int             `json:"version"`
+	At      *time.Time      `json:"at,omitempty"`
+	By      string          `json:"by,omitempty"`
+	Changed []string        `json:"changed" doc:"in words, against the version before"`
+	Rubric  training.Rubric `json:"rubric"`
+}
+
+func (s *server) registerRubrics(api huma.API) {
+	operation(s, api, get("/rubrics/{skill}", "rubric", "All versions of a skill's lesson and rubric, the newest first"), shop.See, s.rubric)
+	operation(s, api, put("/rubrics/{skill}", "saveRubric", "Publish a new version of a skill's lesson and rubric"), shop.Write, s.saveRubric)
+}
+
+// SkillPath names a skill in a path.
+type SkillPath struct {
+	Skill procedure.Skill `path:"skill"`
+}
+
+func (s *server) rubric(ctx context.Context, in *SkillPath) (*Out[[]RubricVersion], error) {
+	versions, err := s.rubricVersions(ctx, in.Skill)
+	return &Out[[]RubricVersion]{versions}, err
+}
+
+// rubricVersions are all versions of a skill's rubric, the newest first; the last is what Uskel begins with.
+func (s *server) rubricVersions(ctx context.Context, skill procedure.Skill) ([]RubricVersion, error) {
+	first, err := training.RubricOf(training.Starters(), skill)
+	if err != nil {
+		return nil, huma.Error404NotFound(err.Error())
+	}
+	rows, err := s.Store.RubricVersions(ctx, skill)
+	if err != nil {
+		return nil, err
+	}
+	versions := make([]RubricVersion, 0, len(rows)+1)
+	for i, r := range rows {
+		was, at := first, r.At.UTC()
+		if i+1 < len(rows) {
+			was = rows[i+1].Body
+		}
+		versions = append(versions, RubricVersion{r.Version, &at, r.By.Name, r.Body.Differs(was), r.Body})
+	}
+	return append(versions, RubricVersion{Changed: []string{}, Rubric: first}), nil
+}
+
+func (s *server) saveRubric(ctx context.Context, in *struct {
+	SkillPath
+	Body struct {
+		Version int             `json:"version" minimum:"0" doc:"that it was written from"`
+		Rubric  training.Rubric `json:"rubric"`
+	}
+}) (*Out[[]RubricVersion], error) {
+	r := in.Body.Rubric
+	r.Skill = in.Skill
+	if err := r.Check(); err != nil {
+		return nil, invalid("rubric", err)
+	}
+	versions, err := s.rubricVersions(ctx, in.Skill)
+	if err != nil {
+		return nil, err
+	}
+	newest := versions[0]
+	if newest.Version != in.Body.Version {
+		return nil, stale("rubric", r, theirs{newest.Rubric, newest.By, s.local(ctx, *newest.At)})
+	}
+	r.Version = newest.Version
+	if len(r.Differs(newest.Rubric)) == 0 {
+		return nil, invalid("rubric", errors.New("rubric: nothing is different from the version before"))
+	}
+	r.Version++
+	err = s.Store.AddRubric(ctx, store.RubricRow{Skill: r.Skill, Version: r.Version, Body: r, ByID: who(ctx).ID, At: s.Now()})
+	if errors.Is(err, store.ErrStale) {
+		return nil, conflict("Somebody else has published a version just now: look at theirs first.")
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.rubric(ctx, &in.SkillPath)
+}
+
+// rubricAt is a skill's rubric as it read in a version.
+func (s *server) rubricAt(ctx context.Context, skill procedure.Skill, version int) (training.Rubric, error) {
+	versions, err := s.rubricVersions(ctx, skill)
+	if err != nil {
+		return training.Rubric{}, err
+	}
+	for _, v := range versions {
+		if v.Version == version {
+			return v.Rubric, nil
+		}
+	}
+	return training.Rubric{}, fmt.Errorf("version: %s has no version %d", skill, version)
+}

@@ -1,0 +1,156 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm/clause"
+
+	"uskel/core/procedure"
+	"uskel/core/training"
+)
+
+// RubricRow is a version of a skill's lesson and rubric.
+type RubricRow struct {
+	Skill   procedure.Skill `gorm:"primaryKey"`
+	Version int             `gorm:"primaryKey"`
+	Body    training.Rubric `gorm:"serializer:json"`
+	ByID    string
+	At      time.Time
+	By      Person
+}
+
+// TableName is rubrics.
+func (RubricRow) TableName() string { return "rubrics" }
+
+// Rubrics are the rubrics in use, in the order of teaching.
+func (s *Store) Rubrics(ctx context.Context) ([]training.Rubric, error) {
+	var rows []RubricRow
+	err := s.with(ctx).Where("(skill, version) IN (SELECT skill, max(version) FROM rubrics GROUP BY skill)").Find(&rows).Error
+	written := make([]training.Rubric, len(rows))
+	for i, r := range rows {
+		written[i] = r.Body
+	}
+	return training.Current(written), translate(err, "rubrics")
+}
+
+// RubricVersions are all versions of a skill's rubric, the newest first.
+func (s *Store) RubricVersions(ctx context.Context, skill procedure.Skill) ([]RubricRow, error) {
+	rows := []RubricRow{}
+	return rows, translate(s.with(ctx).Joins("By").Where("skill = ?", skill).Order("version DESC").Find(&rows).Error, "rubrics")
+}
+
+// AddRubric stores a new version; one that somebody else has written meanwhile is ErrStale.
+func (s *Store) AddRubric(ctx context.Context, r RubricRow) error {
+	created := s.with(ctx).Omit("By").Clauses(clause.OnConflict{DoNothing: true}).Create(&r)
+	return oneRow(created, "rubric")
+}
+
+// WatchedRow is what a trainer saw of a criterion in a wash.
+type WatchedRow struct {
+	ID        string
+	WashID    string
+	PersonID  string
+	TrainerID string
+	Skill     procedure.Skill
+	Version   int
+	Criterion string
+	Mark      training.Mark
+	Step      string
+	Note      string
+	At        time.Time
+	Received  time.Time
+}
+
+// TableName is watched.
+func (WatchedRow) TableName() string { return "watched" }
+
+// AddWatched stores marks; those that are there already, sent twice, change nothing.
+func (s *Store) AddWatched(ctx context.Context, rows []WatchedRow) error {
+	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&rows).Error, "marks")
+}
+
+// WatchedIn are the marks of a wash, the oldest first.
+func (s *Store) WatchedIn(ctx context.Context, wash string) ([]WatchedRow, error) {
+	rows := []WatchedRow{}
+	return rows, translate(s.with(ctx).Where("wash_id = ?", wash).Order("at, id").Find(&rows).Error, "marks")
+}
+
+// WatchedOf is what was seen last of a criterion in a wash of somebody.
+type WatchedOf struct {
+	PersonID  string
+	Skill     procedure.Skill
+	WashID    string
+	Criterion string
+	Mark      training.Mark
+	At        time.Time
+}
+
+// Watched is what was seen in everybody's washes since a moment: the newest mark of each criterion and wash.
+func (s *Store) Watched(ctx context.Context, since time.Time) ([]WatchedOf, error) {
+	var rows []WatchedOf
+	err := s.with(ctx).Raw(`SELECT DISTINCT ON (person_id, wash_id, skill, criterion) person_id, skill, wash_id, criterion, mark, at
+		FROM watched WHERE at >= ? ORDER BY person_id, wash_id, skill, criterion, at DESC, id DESC`, since).Scan(&rows).Error
+	return rows, translate(err, "marks")
+}
+
+// PassedDrills is how many drills of a skill and level somebody passed.
+type PassedDrills struct {
+	PersonID string
+	Skill    procedure.Skill
+	Level    int
+	Passed   int
+}
+
+// DrillsPassed counts everybody's passed drills since a moment.
+func (s *Store) DrillsPassed(ctx context.Context, since time.Time) ([]PassedDrills, error) {
+	var rows []PassedDrills
+	err := s.with(ctx).Raw(`SELECT person_id, skill, level, count(*) AS passed FROM drill_runs WHERE passed AND finished_at >= ?
+		GROUP BY person_id, skill, level`, since).Scan(&rows).Error
+	return rows, translate(err, "drills")
+}
+
+// FindingsSince are the audit findings that count since a moment, going back to whoever washed and to a skill.
+func (s *Store) FindingsSince(ctx context.Context, since time.Time) ([]training.FindingOf, error) {
+	var rows []training.FindingOf
+	err := s.with(ctx).Raw(`SELECT w.washer_id AS person, f ->> 'skill' AS skill, a.closed_at AS at
+		FROM audits a JOIN washes w ON w.id = a.wash_id, jsonb_array_elements(a.result -> 'findings') f
+		WHERE a.closed_at >= ? AND (f ->> 'counts')::boolean`, since).Scan(&rows).Error
+	return rows, translate(err, "findings")
+}
+
+// ChangeSeen is that somebody has read what changed in a procedure since they last did it.
+type ChangeSeen struct {
+	PersonID  string
+	Procedure string
+	Version   int
+	Was       int
+	At        time.Time
+}
+
+// TableName is changes_seen.
+func (ChangeSeen) TableName() string { return "changes_seen" }
+
+// LastDone is the newest version of a procedure below one that somebody has washed by; 0 when they never did, or when they
+// have washed by that version already, or read what changed.
+func (s *Store) LastDone(ctx context.Context, person, procedure string, version int) (int, error) {
+	var was int
+	err := s.with(ctx).Raw(`SELECT coalesce((SELECT version FROM washes WHERE washer_id = @person AND procedure = @procedure
+			AND version < @version AND finished_at IS NOT NULL ORDER BY version DESC LIMIT 1), 0)
+		WHERE NOT EXISTS (SELECT 1 FROM washes WHERE washer_id = @person AND procedure = @procedure AND version = @version
+				AND finished_at IS NOT NULL)
+			AND NOT EXISTS (SELECT 1 FROM changes_seen WHERE person_id = @person AND procedure = @procedure AND version = @version)`,
+		map[string]any{"person": person, "procedure": procedure, "version": version}).Scan(&was).Error
+	return was, translate(err, "procedure")
+}
+
+// SeeChange stores it, once.
+func (s *Store) SeeChange(ctx context.Context, c ChangeSeen) error {
+	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&c).Error, "change")
+}
+
+// ChangesSeen are the newest changes that people have read, the newest first.
+func (s *Store) ChangesSeen(ctx context.Context, since time.Time) ([]ChangeSeen, error) {
+	rows := []ChangeSeen{}
+	return rows, translate(s.with(ctx).Where("at >= ?", since).Order("at DESC").Limit(50).Find(&rows).Error, "changes")
+}
