@@ -104,6 +104,7 @@ var mayCall = map[string]string{
 	"GET /training":                           "LWTA",
 	"POST /sign-offs":                         "L",
 	"POST /drills":                            "LWT",
+	"GET /lessons/{skill}":                    "LWTA",
 	"GET /rubrics/{skill}":                    "LWTA",
 	"PUT /rubrics/{skill}":                    "L",
 	"GET /washes/{id}/watch":                  "L",

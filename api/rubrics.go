@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/store"
@@ -25,6 +26,8 @@ type RubricVersion struct {
 
 func (s *server) registerRubrics(api huma.API) {
 	operation(s, api, get("/rubrics/{skill}", "rubric", "All versions of a skill's lesson and rubric, the newest first"), shop.See, s.rubric)
+	operation(s, api, get("/lessons/{skill}", "lesson", "A skill's lesson card, made from the shop's procedures, schools and vessels"), shop.See,
+		s.lesson)
 	operation(s, api, put("/rubrics/{skill}", "saveRubric", "Publish a new version of a skill's lesson and rubric"), shop.Write, s.saveRubric)
 }
 
@@ -106,4 +109,27 @@ func (s *server) rubricAt(ctx context.Context, skill procedure.Skill, version in
 		}
 	}
 	return training.Rubric{}, fmt.Errorf("version: %s has no version %d", skill, version)
+}
+
+func (s *server) lesson(ctx context.Context, in *SkillPath) (*Out[training.Lesson], error) {
+	rubrics, err := s.Store.Rubrics(ctx)
+	if err != nil {
+		return nil, err
+	}
+	r, err := training.RubricOf(rubrics, in.Skill)
+	if err != nil {
+		return nil, huma.Error404NotFound(err.Error())
+	}
+	published, err := s.Store.Procedures(ctx)
+	if err != nil {
+		return nil, err
+	}
+	settings, _, err := s.Store.Settings(ctx)
+	vessels := []string{}
+	for _, v := range settings.Vessels {
+		if v.Kind == shelf.Bucket || v.Kind == shelf.FoamBottle {
+			vessels = append(vessels, training.Filled(v.Name, v.Holds.Ml()/1000))
+		}
+	}
+	return &Out[training.Lesson]{training.LessonOf(r, published, settings.Pins, vessels)}, err
 }

@@ -2,6 +2,8 @@ package api_test
 
 import (
 	"fmt"
+	"net/url"
+	"slices"
 	"testing"
 	"time"
 
@@ -9,7 +11,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/condition"
+	"uskel/core/procedure"
 	"uskel/core/training"
+	"uskel/store"
 )
 
 // A rubric is a document with versions: written by a lead, told apart in words, refused when somebody else was first.
@@ -123,4 +128,56 @@ func TestAWashIsWatched(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Who meets a new version of a procedure they have washed by is told what changed, at most four lines, confirms it once, and
+// is not told again; whoever never did it is told nothing.
+func TestWhatChangedSinceYouLastDidIt(t *testing.T) {
+	s := open(t)
+	lead, osk := s.as("maren"), s.as("osk")
+	doc, err := s.store.Versions(t.Context(), "maintenance")
+	require.NoError(t, err)
+	next := doc[0].Doc
+	next.Version = 2
+	next.Stages = slices.Clone(next.Stages)
+	for i := range next.Stages {
+		next.Stages[i].Steps = slices.Clone(next.Stages[i].Steps)
+		for k := range next.Stages[i].Steps {
+			next.Stages[i].Steps[k].Text += " Twice."
+		}
+	}
+	by := lead.id("maren")
+	require.NoError(t, s.store.Publish(t.Context(), store.Version{Doc: next, ByID: &by, PublishedAt: morning, Note: "twice"}))
+	b := lead.booking("CAB 14")
+	begun := into[api.WashView](lead.do("POST", "/api/bookings/"+b.ID+"/wash",
+		map[string]string{"procedure": "maintenance", "washerId": lead.id("osk")}).is(200))
+	path := "/api/washes/" + begun.ID + "/changed"
+	told := into[api.Changed](osk.get(path).is(200))
+	assert.Equal(t, 1, told.Was)
+	assert.Len(t, told.Lines, 4)
+	assert.Positive(t, told.More)
+	assert.Zero(t, into[api.Changed](lead.get(path).is(200)).Was, "she has never washed by it")
+	assert.Zero(t, into[api.Changed](osk.do("POST", path, nil).is(200)).Was)
+	assert.Zero(t, into[api.Changed](osk.get(path).is(200)).Was)
+	s.as("hesper").get(path).problem(403)
+}
+
+// A lesson card is made from the shop's own steps, its answers to what the trade disagrees on, and its vessels.
+func TestLessonsAreTheShopsOwn(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	for _, skill := range procedure.Skill("").Values() {
+		l := into[training.Lesson](lead.get("/api/lessons/" + url.PathEscape(skill)).is(200))
+		assert.NotEmpty(t, l.Rubric.Minute, skill)
+		assert.NotEmpty(t, l.Picture, skill)
+		assert.LessOrEqual(t, len(l.Steps), 5)
+	}
+	buckets := into[training.Lesson](lead.get("/api/lessons/buckets").is(200))
+	assert.NotEmpty(t, buckets.Vessels)
+	require.NotEmpty(t, buckets.Here)
+	assert.Equal(t, "rub on the guard", buckets.Here[0].Answer)
+	settings := into[api.SettingsView](lead.get("/api/settings").is(200))
+	settings.Settings.Pins = map[condition.Fact]string{condition.MittRinse: condition.Swish}
+	lead.do("PUT", "/api/settings", settings).is(200)
+	assert.Equal(t, "swish", into[training.Lesson](lead.get("/api/lessons/buckets").is(200)).Here[0].Answer)
 }

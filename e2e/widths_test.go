@@ -59,7 +59,7 @@ func (s *shop) pagesOf(role string) []string {
 			"/settings",
 			"/training",
 		},
-		"trainee": {"/", "/bay", "/training", "/training/cases", "/look-over", "/plan/" + plan, "/day", "/times/learning", "/settings"},
+		"trainee": {"/", "/bay", "/training", "/training/cases", "/training/lessons/drying", "/look-over", "/plan/" + plan, "/day", "/times/learning", "/settings"},
 		"auditor": {"/", "/audits", "/audits/" + audit, "/training", "/day", "/settings"},
 		"lead": {
 			"/",
@@ -72,6 +72,9 @@ func (s *shop) pagesOf(role string) []string {
 			"/audits",
 			"/audits/" + audit,
 			"/training",
+			"/training/watch/" + wash,
+			"/training/lessons/mitt",
+			"/training/lessons/mitt/write",
 			"/times",
 			"/times/standards",
 			"/times/charts",

@@ -18,13 +18,13 @@ type Rubric struct {
 	Order    int             `json:"order" minimum:"1" maximum:"99" doc:"place in the order of teaching"`
 	Why      string          `json:"why" maxLength:"200" doc:"why it matters, in a sentence"`
 	Minute   []string        `json:"minute" maxItems:"8" doc:"the job in a minute"`
-	Rules    []Rule          `json:"rules" maxItems:"8" doc:"in detail: asks before it tells"`
+	Rules    []TaughtRule          `json:"rules" maxItems:"8" doc:"in detail: asks before it tells"`
 	Criteria []Criterion     `json:"criteria" minItems:"1" maxItems:"12"`
 	Needs    Needs           `json:"needs"`
 }
 
-// Rule is one thing taught: a question, the rule, and its reason.
-type Rule struct {
+// TaughtRule is one thing taught: a question, the rule, and its reason.
+type TaughtRule struct {
 	Ask     string `json:"ask" maxLength:"160"`
 	Rule    string `json:"rule" maxLength:"200"`
 	Because string `json:"because" maxLength:"200"`

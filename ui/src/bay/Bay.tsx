@@ -7,6 +7,7 @@ import { Car } from "../car/Car";
 import { clock, hour, minutes, plural } from "../kit/format";
 import { Button, Loading, Tag, Trouble, useTitle } from "../kit/kit";
 import { useAwake, useKeys, useSpoken } from "./device";
+import { Changed } from "./Changed";
 import { Dwells } from "./Dwells";
 import { Finds } from "./Finds";
 import { Finished } from "./Finished";
@@ -62,6 +63,7 @@ export function Bay() {
           )}
         </header>
         {trouble && !trouble.passing && <Trouble error={trouble} />}
+        {!view.closed && view.crew.some((p) => p.id === me) && <Changed wash={id} />}
         {away > 0 && (
           <p className="rounded-xl border-2 border-line p-3">
             {plural(away, "tap")} of somebody else wait here until they sign in on this device.

@@ -195,6 +195,15 @@ function Rest({ form }: { form: ShopForm }) {
         />
         <NumberField
           form={form}
+          name="signOffFindings"
+          label="Or after so many findings in 30 days"
+          hint="Of that skill, in audits of whoever was signed off; never when empty"
+          min={1}
+          max={20}
+          optional
+        />
+        <NumberField
+          form={form}
           name="evidenceHalfLife"
           label="Evidence of a skill counts half after, days"
           hint="Cases, drills, watched washes and audits; 60 when empty"

@@ -90,7 +90,7 @@ function Bar({ share, label }: { share: number; label: string }) {
       <span className="h-3 w-24 overflow-hidden rounded-full border border-line" aria-hidden>
         <span className="block h-full bg-tide" style={{ width: `${percent}%` }} />
       </span>
-      <span className="num" aria-label={`${label}: ${percent} percent`}>
+      <span className="num whitespace-nowrap" aria-label={`${label}: ${percent} percent`}>
         {percent} %
       </span>
     </span>

@@ -4,7 +4,7 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useMay, leads } from "../api/shop";
-import { day, hour, minutes, sentence } from "../kit/format";
+import { day, hour, minutes, plural, sentence } from "../kit/format";
 import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { StartByHand } from "./StartByHand";
@@ -23,6 +23,7 @@ export function Training() {
       <Head title="Training" sub="Technique first, speed later. Skills in the order they are taught." />
       <div className="grid gap-4">
         {may("practise") && <CasesToday />}
+        {t.running.length > 0 && <Running washes={t.running} />}
         {!may("sign off") && mine?.next && <NextSkill of={mine} rubrics={t.rubrics} />}
         <Panel title="Who is ready for what">
           <Skills people={[...(mine ? [mine] : []), ...t.people.filter((p) => p !== mine)]} />
@@ -35,6 +36,24 @@ export function Training() {
         </div>
       </div>
     </>
+  );
+}
+
+/** Washes of others that run now: a trainer watches them on their own device. */
+function Running({ washes }: { washes: Schemas["Watchable"][] }) {
+  return (
+    <Panel title="Washing now">
+      <ul className="grid gap-1">
+        {washes.map((w) => (
+          <li key={w.washId} className="flex flex-wrap items-center justify-between gap-3 border-t border-line pt-1">
+            <span>
+              <b>{w.washer.name}</b> <span className="text-faded">{`${w.washer.role}, ${w.label}`}</span>
+            </span>
+            <LinkButton to={`/training/watch/${w.washId}`}>Watch</LinkButton>
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 
@@ -54,6 +73,11 @@ function Skills({ people }: { people: Schemas["Learner"][] }) {
           ))}
           <td data-head="Next" className="whitespace-nowrap">
             {leads(p.role) ? "signs off others" : p.next ? <Tag tone="tide">{p.next}</Tag> : "all held"}
+            {p.skills.some((s) => s.proposed) && (
+              <span className="mt-1 block text-sm font-semibold whitespace-normal text-moss">
+                Ready to sign off: {p.skills.flatMap((s) => (s.proposed ? [s.skill] : [])).join(", ")}
+              </span>
+            )}
             {p.skills.some((s) => s.refresher) && (
               <span className="mt-1 block text-sm whitespace-normal">
                 Refresher: {p.skills.flatMap((s) => (s.refresher ? [s.skill] : [])).join(", ")}
@@ -74,6 +98,14 @@ function NextSkill({ of, rubrics }: { of: Schemas["Learner"]; rubrics: Schemas["
   return (
     <Panel title={`Next for you: ${of.next}`} aside={standing && <Tag tone="tide">{Math.round(100 * standing.mean)} % well done</Tag>}>
       {standing && <p>{standing.says}</p>}
+      {of.skills
+        .filter((s) => s.skill === of.next)
+        .map((s) => (
+          <Needs key={s.skill} of={s} />
+        ))}
+      <LinkButton to={`/training/lessons/${of.next ?? ""}`} className="mt-2">
+        Read the lesson
+      </LinkButton>
       <p className="mt-2 font-semibold">Your next wash is watched for</p>
       <ul className="mt-1 grid list-disc gap-0.5 pl-5">
         {rubric.criteria.map((c) => (
@@ -110,8 +142,27 @@ function Standing({ of }: { of: Schemas["SkillHeld"] }) {
         )}
         {when}
         {of.lapses && ` ${of.held ? "It lapses" : "It lapsed"} on ${day(of.lapses)}.`}
+        {(of.findings ?? 0) > 0 && ` ${plural(of.findings ?? 0, "finding")} of it in 30 days.`}
       </p>
+      <Needs narrow of={of} />
+      <LinkButton look="quiet" className="min-h-hit px-0!" to={`/training/lessons/${of.skill}`}>
+        Lesson
+      </LinkButton>
     </details>
+  );
+}
+
+/** How far somebody is on the way to a sign-off. */
+function Needs({ of, narrow = false }: { of: Schemas["SkillHeld"]; narrow?: boolean }) {
+  if (!of.needs || of.needs.length === 0 || (of.held && !of.refresher)) return null;
+  return (
+    <ul className={`mt-1 text-sm ${narrow ? "max-w-56" : ""}`}>
+      {of.needs.map((n) => (
+        <li key={n.says} className={n.met ? "text-moss" : ""}>
+          {n.met ? "✓" : "○"} {`${n.have} of ${n.want} ${n.says}`}
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -180,10 +231,13 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
   const trainees = [...people].sort((a, b) => Number(b.role === "trainee") - Number(a.role === "trainee"));
   const [personId, setPerson] = useState("");
   const [skill, setSkill] = useState<Schemas["Skill"] | "">("");
-  const [seen, setSeen] = useState<Record<string, boolean>>({});
+  const [ticked, setSeen] = useState<Record<string, boolean>>({});
   const person = trainees.find((p) => p.id === personId) ?? trainees[0];
   const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
   const [washId, setWash] = useState("");
+  // What was seen alone in watched washes is ticked already.
+  const known = person?.skills.find((s) => s.skill === rubric?.skill);
+  const seen = { ...Object.fromEntries((known?.seen ?? []).map((id) => [id, true])), ...ticked };
   const finished = useQuery({
     queryKey: keys.times("washes", 14),
     queryFn: () => ask(client.GET("/times/washes", { params: { query: { days: 14 } } })),
@@ -236,6 +290,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
             ...washes.map((w) => ({ value: w.id, label: `${w.label}, ${day(w.at)} ${hour(w.at)}, ${minutes(w.actual)}` })),
           ]}
         />
+        {known && <Needs of={known} />}
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>
@@ -247,7 +302,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
                   </>
                 }
                 on={seen[c.id] ?? false}
-                onChange={(on) => setSeen({ ...seen, [c.id]: on })}
+                onChange={(on) => setSeen({ ...ticked, [c.id]: on })}
               />
             </li>
           ))}
