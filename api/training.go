@@ -26,6 +26,7 @@ type Training struct {
 	Drills  []DrillLine       `json:"drills"`
 	Cars    []DrillCar        `json:"cars" doc:"looked-over vehicles a drill can be made from"`
 	Running []Watchable       `json:"running" doc:"washes that run and can be watched, for whoever signs off"`
+	Helped  []training.Helped `json:"helped,omitempty" doc:"whether findings fell after a drill, for whoever signs off"`
 }
 
 // Learner is a person and their skills.
@@ -33,6 +34,7 @@ type Learner struct {
 	PersonRef
 	Skills []SkillHeld `json:"skills"`
 	Next   string      `json:"next,omitempty" doc:"the next skill in teaching order"`
+	ToDo   []string    `json:"toDo,omitempty" doc:"what a lead has to do for them, the most urgent first"`
 }
 
 // SkillHeld is one skill of one person.
@@ -143,6 +145,9 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		if p.ID == who(ctx).ID || who(ctx).Role.May(shop.SignOff) {
 			record.weigh(&l)
 		}
+		if who(ctx).Role.May(shop.SignOff) && !p.Role.Leads() {
+			l.ToDo = l.toDo()
+		}
 		t.People = append(t.People, l)
 	}
 	for _, d := range drills {
@@ -158,8 +163,18 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 		return nil, err
 	}
 	views, err := s.Store.Bookings(ctx, day.AddDate(0, 0, -1), day.AddDate(0, 0, 1))
+	if err != nil {
+		return nil, err
+	}
 	t.of(ctx, views)
-	return &Out[Training]{t}, err
+	if who(ctx).Role.May(shop.SignOff) {
+		practised, err := s.Store.Practised(ctx, s.Now().AddDate(0, 0, -2*training.HelpedDays))
+		if err != nil {
+			return nil, err
+		}
+		t.Helped = training.DidHelp(practised)
+	}
+	return &Out[Training]{t}, nil
 }
 
 // of are the cars of the day that drills are made from, and the washes that run, for whoever watches.
@@ -329,6 +344,14 @@ func (r learningRecord) weigh(l *Learner) {
 		l.Skills[i].Proposed = training.Proposed(l.Skills[i].Needs) && (!line.Held || line.Refresher)
 		l.Skills[i].Seen = seenAlone(had.Washes)
 	}
+}
+
+func (l Learner) toDo() []string {
+	standing := make([]training.StandsIn, len(l.Skills))
+	for i, s := range l.Skills {
+		standing[i] = training.StandsIn{Skill: s.Skill, Held: s.Held, Proposed: s.Proposed, Refresher: s.Refresher, Needs: s.Needs}
+	}
+	return training.ToDo(standing)
 }
 
 // seenAlone are the criteria that were seen done alone, whatever came before.

@@ -154,3 +154,28 @@ func (s *Store) ChangesSeen(ctx context.Context, since time.Time) ([]ChangeSeen,
 	rows := []ChangeSeen{}
 	return rows, translate(s.with(ctx).Where("at >= ?", since).Order("at DESC").Limit(50).Find(&rows).Error, "changes")
 }
+
+// helpedSQL counts, for each skill, the audits of whoever passed a drill of it: before and after their first one, with a finding
+// that goes back to the skill or without.
+const helpedSQL = `
+WITH first AS (
+    SELECT person_id, skill, min(finished_at) AS at FROM drill_runs WHERE passed AND finished_at >= @since GROUP BY person_id, skill
+), audited AS (
+    SELECT f.skill, f.person_id, a.closed_at > f.at AS after, EXISTS (
+        SELECT 1 FROM jsonb_array_elements(a.result -> 'findings') x
+        WHERE (x ->> 'counts')::boolean AND x ->> 'skill' = f.skill) AS found
+    FROM first f JOIN washes w ON w.washer_id = f.person_id JOIN audits a ON a.wash_id = w.id
+    WHERE a.result IS NOT NULL AND a.closed_at BETWEEN f.at - make_interval(days => @days) AND f.at + make_interval(days => @days)
+        AND a.closed_at >= @since
+)
+SELECT skill, count(DISTINCT person_id) AS people, count(*) FILTER (WHERE NOT after) AS before,
+    count(*) FILTER (WHERE NOT after AND found) AS found_before, count(*) FILTER (WHERE after) AS after,
+    count(*) FILTER (WHERE after AND found) AS found_after
+FROM audited GROUP BY skill ORDER BY skill`
+
+// Practised is what audits found before and after the first drills since a moment, skill by skill.
+func (s *Store) Practised(ctx context.Context, since time.Time) ([]training.Practised, error) {
+	var rows []training.Practised
+	err := s.with(ctx).Raw(helpedSQL, map[string]any{"since": since, "days": training.HelpedDays}).Scan(&rows).Error
+	return rows, translate(err, "drills")
+}

@@ -18,7 +18,7 @@ type Rubric struct {
 	Order    int             `json:"order" minimum:"1" maximum:"99" doc:"place in the order of teaching"`
 	Why      string          `json:"why" maxLength:"200" doc:"why it matters, in a sentence"`
 	Minute   []string        `json:"minute" maxItems:"8" doc:"the job in a minute"`
-	Rules    []TaughtRule          `json:"rules" maxItems:"8" doc:"in detail: asks before it tells"`
+	Rules    []TaughtRule    `json:"rules" maxItems:"8" doc:"in detail: asks before it tells"`
 	Criteria []Criterion     `json:"criteria" minItems:"1" maxItems:"12"`
 	Needs    Needs           `json:"needs"`
 }

@@ -25,7 +25,7 @@ export function Lesson() {
   const { rubric } = card.data;
   return (
     <>
-      <style>{`@page { margin: 12mm } @media print { body { background: white } .sheet { border: 0 !important; padding: 0 !important; background: white !important } details > *:not(summary) { display: block } }`}</style>
+      <style>{paper}</style>
       <div className="no-print">
         <Head title={`Lesson: ${rubric.skill}`} sub="One screen, and a card for the wall.">
           <LinkButton to="/training">Training</LinkButton>
@@ -72,6 +72,12 @@ export function Lesson() {
     </>
   );
 }
+
+/** On paper the card is one sheet in two columns, without its frame. */
+const paper = `@page { margin: 10mm } @media print { body { background: white }
+.sheet { border: 0 !important; padding: 0 !important; background: white !important; max-width: none !important; font-size: 13px;
+  grid-template-columns: 1fr 1fr; gap: 10px 16px !important; align-items: start }
+.sheet > header, .sheet > footer { grid-column: 1 / -1 } .sheet ol { font-size: 16px } .sheet span { font-size: 12px } }`;
 
 /** Asked first, told after a pause; on paper both. */
 function Rules({ rules }: { rules: Schemas["TaughtRule"][] }) {

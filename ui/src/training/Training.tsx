@@ -25,6 +25,7 @@ export function Training() {
         {may("practise") && <CasesToday />}
         {t.running.length > 0 && <Running washes={t.running} />}
         {!may("sign off") && mine?.next && <NextSkill of={mine} rubrics={t.rubrics} />}
+        {may("sign off") && <ToDo people={t.people} />}
         <Panel title="Who is ready for what">
           <Skills people={[...(mine ? [mine] : []), ...t.people.filter((p) => p !== mine)]} />
         </Panel>
@@ -32,10 +33,48 @@ export function Training() {
           {may("practise") && <StartByHand cars={t.cars} />}
           {may("practise") && <StartDrill cars={t.cars} drills={t.drills} />}
           {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
+          {t.helped && t.helped.length > 0 && <Helped lines={t.helped} />}
           {may("sign off") && <OwnCases skills={t.rubrics.map((r) => r.skill)} />}
         </div>
       </div>
     </>
+  );
+}
+
+/** What a lead has to do for whom, the most urgent first. */
+function ToDo({ people }: { people: Schemas["Learner"][] }) {
+  const of = people.filter((p) => (p.toDo ?? []).length > 0);
+  if (of.length === 0) return null;
+  return (
+    <Panel title="Who needs what">
+      <ul className="grid gap-1">
+        {of.map((p) => (
+          <li key={p.id} className="flex flex-wrap gap-x-3 border-t border-line pt-1">
+            <b className="min-w-32">{p.name}</b>
+            <span className="min-w-64 flex-1">{(p.toDo ?? []).join(" ")}</span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+/** Whether findings fell after a drill, and whether that is more than chance. */
+function Helped({ lines }: { lines: Schemas["Helped"][] }) {
+  return (
+    <Panel title="Did the drills help?">
+      <ul className="grid gap-2">
+        {lines.map((h) => (
+          <li key={h.skill} className="border-t border-line pt-1">
+            <span className="flex items-center justify-between gap-2">
+              <b>{sentence(h.skill)}</b>
+              <Tag tone={h.told ? "moss" : "plain"}>{h.told ? "fewer findings" : "not to be told"}</Tag>
+            </span>
+            <span className="block text-sm">{h.says}</span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 
