@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -88,4 +89,41 @@ func TestTheLeadWritesACase(t *testing.T) {
 	lead.see("li", "The ramp")
 	lead.within("li", "The ramp", "button", "Take out")
 	lead.gone("li", "The ramp")
+}
+
+// Without a network what is in hand is still answered: each answer is kept, outlasts the page, and is told once it has arrived.
+func TestCasesWithoutANetwork(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	wire, far := s.through(t)
+	pia := far.as("pia", phone)
+	pia.visit("/training/cases")
+	pia.installed()
+	pia.see("span", "1 of 3")
+	wire.Cut()
+	give := func(left string) {
+		if pia.has("button", "^Answer$") {
+			pia.one("form input").MustInput("7")
+			pia.click("button", "^Answer$")
+		} else {
+			pia.press("main section .grid > button")
+		}
+		pia.see("p[role=status]", left)
+	}
+	give("^1 answer kept")
+	pia.visit("/training/cases")
+	pia.see("p[role=status]", "^1 answer kept")
+	pia.see("span", "1 of 2")
+	give("^2 answers kept")
+	wire.Mend()
+	pia.run(`() => { window.dispatchEvent(new Event("online")); return Promise.resolve() }`)
+	pia.goneNow("p", "kept on this device")
+	told := 0
+	for _, e := range pia.all("main h2") {
+		if text := e.MustText(); strings.HasSuffix(text, ": right") || strings.HasSuffix(text, ": not that one") {
+			told++
+		}
+	}
+	assert.Equal(t, 2, told)
+	pia.see("span", "1 of 1") // the third is still in hand
 }

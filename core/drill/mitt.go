@@ -39,6 +39,9 @@ type Washing struct {
 	Wet    []measure.Seconds `json:"wet" doc:"by panel: since when its suds are drying; below 0 while there are none"`
 	Dried  []bool            `json:"dried" doc:"by panel: its suds dried"`
 	Mishap Mishap            `json:"mishap,omitempty"`
+	// Of a towel that is folded and not rinsed: how many of its faces have been down before this one, and towels before this one.
+	Folded int `json:"folded,omitempty"`
+	Towels int `json:"towels,omitempty"`
 }
 
 func (w Washing) copied() *Washing {
@@ -75,7 +78,7 @@ func (m Mitt) start() State {
 		patches = append(patches, patch)
 	}
 	s.Hand = contact.Start(m.Cloth, m.Lacquer, patches)
-	s.Hand.Bare = true
+	s.Hand.Bare = !m.folds() // a towel comes wrung out of its mix, a mitt is loaded first
 	return s
 }
 
@@ -90,19 +93,43 @@ func (m Mitt) play(s *State, a Action) (said Said, took measure.Seconds, err err
 		}
 		return said, m.timeOf(a.Path), nil
 	case FlipIt, Rub, SwishIt, Load, Lower:
-		said, err = m.move(s, a.Do)
+		if m.folds() {
+			said.Text, err = m.fold(s, a.Do)
+		} else {
+			said, err = m.move(s, a.Do)
+		}
 	case Look, Feel:
 		said.Text = m.pile(*s, a.Do)
 	case Rewet, RinseOff, NextPanel:
 		said, err = m.panel(s, a.Do)
 	case Spare:
 		said.Text = takeSpare(&s.Hand, &s.Mishap)
+		if m.folds() {
+			s.Folded, s.Towels, s.Hand.Bare = 0, s.Towels+1, false
+			said.Text = "A fresh towel, folded in four, wrung to damp. The other goes to the laundry, never back into the clean bucket."
+		}
 	case SeatGuard:
 		said.Text, err = seat(&s.Hand, &s.Mishap)
 	default:
 		err = unknown(a, Stroke, FlipIt, Rub, SwishIt, Load, Look, Feel, Rewet, RinseOff, NextPanel, Lower, Spare, SeatGuard)
 	}
 	return said, lasts[a.Do], err
+}
+
+// folds reports whether the cloth is a towel that is folded to its next face and not rinsed.
+func (m Mitt) folds() bool { return !m.Cloth.Rinses() }
+
+// fold turns a towel to its next clean face.
+func (m Mitt) fold(s *State, do Do) (string, error) {
+	switch {
+	case do != FlipIt:
+		return "", fmt.Errorf("a towel is not rinsed: fold it to the next face, or take a fresh one")
+	case s.Folded+1 >= m.Cloth.Faces():
+		return "", fmt.Errorf("all %d faces have been used: take a fresh towel", m.Cloth.Faces())
+	}
+	s.Folded++
+	s.Hand.Mitts[s.Hand.Mitt], s.Hand.Since = contact.Held{}, 0
+	return fmt.Sprintf("Face %d of %d is down, clean.", s.Folded+1, m.Cloth.Faces()), nil
 }
 
 // takeSpare puts a clean mitt in the hand.
@@ -223,7 +250,7 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		said.Text = fmt.Sprintf("The %s is wet again: its time begins anew.", label)
 	case RinseOff:
 		s.Wet[s.Panel] = -1
-		said.Text = fmt.Sprintf("The %s is rinsed, %.0f %% of it washed.", label, 100*once)
+		said.Text = fmt.Sprintf("The %s is %s, %.0f %% of it washed.", label, map[bool]string{true: "dried", false: "rinsed"}[m.folds()], 100*once)
 		if s.Panel == len(m.Panels)-1 && once > 0 {
 			s.Done = true
 			for i := range s.Wet {
@@ -236,7 +263,7 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		}
 		s.Panel++
 		said.Text = fmt.Sprintf("To the %s.", m.Panels[s.Panel].Label)
-		if s.Mishap = mishapAt(m.Level, m.Seed, s.Panel, GuardUp, Fallen); s.Mishap != NoMishap {
+		if s.Mishap = mishapAt(m.Level, m.Seed, s.Panel, m.mayHappen()...); s.Mishap != NoMishap {
 			said.Text += " " + capital(string(s.Mishap)) + "."
 		}
 		switch s.Mishap {
@@ -248,6 +275,14 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		}
 	}
 	return said, nil
+}
+
+// mayHappen are the mishaps of a cloth: where nothing is rinsed no guard comes up.
+func (m Mitt) mayHappen() []Mishap {
+	if m.folds() {
+		return []Mishap{Fallen}
+	}
+	return []Mishap{GuardUp, Fallen}
 }
 
 // mishapAt is what happens at a moment of a drill: from the second level on, one time in two.

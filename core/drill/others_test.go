@@ -56,7 +56,13 @@ func everyTask(t *testing.T, level int, seed int64) []Task {
 		{ID: "foam", Label: "body", Product: "foam", PutOn: 90, Min: 180, Max: 420, Off: 90, Dries: true},
 		{ID: "wheels", Label: "wheels", Product: "cleaner", PutOn: 60, Min: 60, Max: 300, Work: 120, Off: 40}})
 	require.NoError(t, err)
-	return []Task{made(t, level, seed).Task(), buckets(t, level, seed).Task(), wheels(t, level, seed).Task(), car.Task(),
+	towels, err := MakeWith(contact.PlushTowel, "car", level, seed, contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false,
+		contact.NoShield), nil, false, 6*measure.Minute, condition.Along, condition.Rub, 0)
+	require.NoError(t, err)
+	sponge, err := MakeWith(contact.SplitSponge, "car", level, seed, contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false,
+		contact.NoShield), nil, false, 6*measure.Minute, condition.Along, condition.Rub, 0)
+	require.NoError(t, err)
+	return []Task{made(t, level, seed).Task(), towels.Task(), sponge.Task(), buckets(t, level, seed).Task(), wheels(t, level, seed).Task(), car.Task(),
 		drying(t, level, film.Plain, true, seed%2 == 0).Task()}
 }
 
@@ -387,4 +393,27 @@ func TestFourWheels(t *testing.T) {
 	_, causes = remarked(t, wheels(t, 1, 1).Task(), change(taughtTask(t, wheels(t, 1, 1).Task()),
 		func(a Action) bool { return a.Do == Wait }, func(Action) []Action { return nil }))
 	assert.Contains(t, causes, TooSoon)
+}
+
+// A towel has eight faces and is not rinsed; a used one is changed for a fresh one, and too dirty a car is refused.
+func TestTowelsAreFolded(t *testing.T) {
+	lacquer := contact.LacquerOf(vehicle.Vehicle{Shade: vehicle.Mid}, false, contact.NoShield)
+	m, err := MakeWith(contact.PlushTowel, "car", 1, 1, lacquer, nil, false, 6*measure.Minute, condition.Along, condition.Rub, 0)
+	require.NoError(t, err)
+	s := begin(t, m.Task())
+	_, err = m.Task().Play(s, Action{Do: Rub})
+	assert.ErrorContains(t, err, "not rinsed")
+	for range 7 {
+		s, err = m.Task().Play(s, Action{Do: FlipIt})
+		require.NoError(t, err)
+	}
+	_, err = m.Task().Play(s, Action{Do: FlipIt})
+	assert.ErrorContains(t, err, "all 8 faces")
+	s, err = m.Task().Play(s, Action{Do: Spare})
+	require.NoError(t, err)
+	assert.Equal(t, 1, s.Towels)
+	assert.Zero(t, s.Folded)
+	caked := []contact.Patch{{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Grade: 4, Grit: 100_000}}
+	_, err = MakeWith(contact.PlushTowel, "car", 1, 1, lacquer, caked, false, 6*measure.Minute, condition.Along, condition.Rub, 0)
+	assert.ErrorContains(t, err, "rinse and foam first")
 }

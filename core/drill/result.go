@@ -54,6 +54,10 @@ const (
 
 // own is the plan's own run over the same panels.
 func (m Mitt) own() (contact.Plan, error) {
+	if m.folds() {
+		fresh, err := contact.Fresh(m.Cloth, m.Lacquer, m.start().Hand.Patches)
+		return contact.Plan{Index: fresh.Index, Rinses: fresh.Cloths - 1, Peak: m.Lacquer.Limit}, err
+	}
 	lower := slices.ContainsFunc(m.Panels, func(p contact.Panel) bool { return p.Band == vehicle.Lower && p.Grade >= 3 })
 	return contact.Make(m.Cloth, m.Lacquer, m.start().Hand.Patches, lower, cmp.Or(m.Aim, contact.DefaultAim))
 }
@@ -115,11 +119,19 @@ func (m Mitt) judge(s, taught State) (RunResult, error) {
 	}
 	r.Figures = []RunFigure{
 		figure("Scratch risk", index, plan, ""),
-		figure("Rinses", float64(s.Hand.Rinses), float64(own.Rinses), ""),
+		m.rinses(*s.Washing, own),
 		figure("Time", float64(s.Clock), area*perM2+perRinse*float64(own.Rinses+1), "s"),
 		{Label: "Washed, at the least", Yours: math.Round(100 * least), Unit: "%"},
 	}
 	return r, nil
+}
+
+// rinses is how often the mitt was rinsed, or how many towels were taken, where nothing is rinsed.
+func (m Mitt) rinses(w Washing, own contact.Plan) RunFigure {
+	if m.folds() {
+		return figure("Towels", float64(w.Towels+1), float64(own.Rinses+1), "")
+	}
+	return figure("Rinses", float64(w.Hand.Rinses), float64(own.Rinses), "")
 }
 
 func tooHigh(index, own float64) string {
@@ -175,12 +187,23 @@ func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
 // Make makes a drill of a level on a car: what the pre-wash left on it, how easily it marks, and how long suds stay wet.
 func Make(title string, level int, seed int64, lacquer contact.Lacquer, patches []contact.Patch, filmed bool, window measure.Seconds,
 	strokes, rinse string, aim float64) (Mitt, error) {
-	m := Mitt{Title: title, Level: min(max(level, 1), 3), Seed: seed, Cloth: contact.Mitt, Lacquer: lacquer, Strokes: strokes, Rinse: rinse,
+	return MakeWith(contact.Mitt, title, level, seed, lacquer, patches, filmed, window, strokes, rinse, aim)
+}
+
+// MakeWith is the same with another cloth: a rinseless wash with folded towels or a split sponge. It refuses what is too dirty
+// for it, as the planner does.
+func MakeWith(cloth contact.Cloth, title string, level int, seed int64, lacquer contact.Lacquer, patches []contact.Patch, filmed bool,
+	window measure.Seconds, strokes, rinse string, aim float64) (Mitt, error) {
+	m := Mitt{Title: title, Level: min(max(level, 1), 3), Seed: seed, Cloth: cloth, Lacquer: lacquer, Strokes: strokes, Rinse: rinse,
 		Aim: aim}
 	m.Window = min(max(window, shortestWindow), longestWindow[m.Level-1])
 	m.Panels = Panels(m.Level, patches, filmed)
 	for i := range m.Panels {
-		m.Panels[i].Grit = math.Max(m.Panels[i].Grit, leastGrit[m.Level-1])
+		least := leastGrit[m.Level-1]
+		if m.folds() {
+			least = leastGrit[0] // towels are for light dirt
+		}
+		m.Panels[i].Grit = math.Max(m.Panels[i].Grit, least)
 	}
 	own, err := m.own()
 	if err != nil {

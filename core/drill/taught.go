@@ -20,24 +20,50 @@ func Rows(p contact.Panel) []Action {
 // asTaught is the mitt loaded, straight rows, turned half-way down, rinsed between panels, and what happens put right at once.
 func (m Mitt) asTaught() ([]Action, error) {
 	p := scripted(m)
-	p.do(Action{Do: Load})
+	if !m.folds() {
+		p.do(Action{Do: Load})
+	}
 	for i, panel := range m.Panels {
 		p.putRight(p.s.Mishap)
 		rows := Rows(panel)
 		for k, a := range rows {
-			if k == len(rows)/2 {
+			switch {
+			case m.folds():
+				p.foldWhenFull(m)
+			case k == len(rows)/2:
 				p.do(Action{Do: FlipIt})
 			}
 			p.do(a)
 		}
 		p.do(Action{Do: RinseOff})
-		if i < len(m.Panels)-1 {
+		if i == len(m.Panels)-1 {
+			break
+		}
+		if !m.folds() {
 			p.do(Action{Do: m.rinse()})
 			p.do(Action{Do: Load})
-			p.do(Action{Do: NextPanel})
+		}
+		p.do(Action{Do: NextPanel})
+		if m.folds() && p.err == nil && p.s.Mishap == NoMishap {
+			p.nextFace(m) // nothing travels from panel to panel
 		}
 	}
 	return p.all, p.err
+}
+
+// foldWhenFull turns a towel to its next face before the one in use carries half of what the paint forgives.
+func (p *script) foldWhenFull(m Mitt) {
+	if p.err == nil && p.s.Hand.Face().Exposed > m.Lacquer.Limit/2 {
+		p.nextFace(m)
+	}
+}
+
+func (p *script) nextFace(m Mitt) {
+	if p.s.Folded+1 < m.Cloth.Faces() {
+		p.do(Action{Do: FlipIt})
+	} else {
+		p.do(Action{Do: Spare})
+	}
 }
 
 // rinse is how this shop empties a mitt.
@@ -57,7 +83,9 @@ func (p *script) putRight(m Mishap) {
 		p.do(Action{Do: SeatGuard})
 	case Fallen:
 		p.do(Action{Do: Spare})
-		p.do(Action{Do: Load})
+		if p.s.Washing == nil || p.s.Hand.Bare {
+			p.do(Action{Do: Load})
+		}
 	case LowWater:
 		p.do(Action{Do: ChangeWater})
 	}

@@ -10,6 +10,7 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/condition"
+	"uskel/core/contact"
 	"uskel/core/drill"
 	"uskel/core/film"
 	"uskel/core/measure"
@@ -24,16 +25,17 @@ type What string
 
 // The practices.
 const (
-	Washing What = "washing by hand"
-	Buckets What = "buckets"
-	Drying  What = "drying"
-	Wheels  What = "four wheels"
-	Dwells  What = "dwells"
+	Washing   What = "washing by hand"
+	Rinseless What = "rinseless by hand"
+	Buckets   What = "buckets"
+	Drying    What = "drying"
+	Wheels    What = "four wheels"
+	Dwells    What = "dwells"
 )
 
 // Values lists the practices.
 func (What) Values() []string {
-	return []string{string(Washing), string(Buckets), string(Drying), string(Wheels), string(Dwells)}
+	return []string{string(Washing), string(Rinseless), string(Buckets), string(Drying), string(Wheels), string(Dwells)}
 }
 
 // Car is what a drill is made from.
@@ -62,10 +64,21 @@ func Make(what What, level int, seed int64, car Car) (drill.Task, error) {
 		d, err := drill.MakeDwells(car.Title, level, car.soaks())
 		return d.Task(), err
 	}
-	m, err := drill.Make(car.Title, level, seed, car.Job.Lacquer(), car.Plan.MittMeets(), car.Filmed,
+	m, err := drill.MakeWith(clothOf(what, level), car.Title, level, seed, car.Job.Lacquer(), car.Plan.MittMeets(), car.Filmed,
 		measure.Seconds(facts[condition.SudsWindow].Number*60), facts[condition.StrokeDirection].Text, facts[condition.MittRinse].Text,
 		car.Job.Aim)
 	return m.Task(), err
+}
+
+// clothOf is what is washed with: rinseless with folded towels, and at the second level with a split sponge.
+func clothOf(what What, level int) contact.Cloth {
+	switch {
+	case what == Rinseless && level == 2:
+		return contact.SplitSponge
+	case what == Rinseless:
+		return contact.PlushTowel
+	}
+	return contact.Mitt
 }
 
 // What a wash bucket takes where neither the plan nor the shop's vessels say it (common practice, no source).

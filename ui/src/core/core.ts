@@ -25,6 +25,8 @@ export interface DrillState {
     wet: number[];
     dried: boolean[];
     mishap?: string;
+    folded?: number;
+    towels?: number;
   };
   buckets?: {
     pails: { id: string; colour: string; label: string; litres: number; warm: boolean; guard: string; product: number; suds: boolean }[];

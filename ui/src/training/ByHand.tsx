@@ -13,6 +13,7 @@ export function ByHand({ task, state, play, status, undo }: BoardProps) {
   const now = state.mitt;
   const panel = drill && now && drill.panels[now.panel];
   if (!drill || !now || !panel) return null;
+  const folds = drill.cloth === "plush towel in four"; // it is folded to its next face, and not rinsed
   const picture = (
     <div className="grid gap-2">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -31,8 +32,13 @@ export function ByHand({ task, state, play, status, undo }: BoardProps) {
   );
   const moves = status && (
     <>
-      {play && <Moves play={play} now={now} last={now.panel === drill.panels.length - 1} undo={undo} />}
-      <Faces hand={now.hand} limit={drill.lacquer.limit} />
+      {play && <Moves play={play} now={now} folds={folds} last={now.panel === drill.panels.length - 1} undo={undo} />}
+      {folds && (
+        <Panel title="Towel" aside={<Tag>{plural((now.towels ?? 0) + 1, "towel")}</Tag>}>
+          <p>{`Face ${(now.folded ?? 0) + 1} of 8 is down, with ${Math.round(now.hand.mitts[0]?.faces[0]?.exposed ?? 0)} mg on it.`}</p>
+        </Panel>
+      )}
+      {!folds && <Faces hand={now.hand} limit={drill.lacquer.limit} />}
     </>
   );
   return <Sides picture={picture} moves={moves} status={status} />;
@@ -54,7 +60,15 @@ function Wet({ clock: at, now, window }: { clock: number; now: Mitt; window: num
   );
 }
 
-function Moves({ play, now, last, undo }: { play: (a: Action) => void; now: Mitt; last: boolean; undo: BoardProps["undo"] }) {
+interface MovesProps {
+  play: (a: Action) => void;
+  now: Mitt;
+  folds: boolean;
+  last: boolean;
+  undo: BoardProps["undo"];
+}
+
+function Moves({ play, now, folds, last, undo }: MovesProps) {
   const move = (what: Action["do"], label: string, look: "plain" | "act" = "plain") => (
     <Move key={what} look={look} on={() => play({ do: what })}>
       {label}
@@ -63,17 +77,18 @@ function Moves({ play, now, last, undo }: { play: (a: Action) => void; now: Mitt
   return (
     <div className="grid grid-cols-3 gap-2">
       {now.mishap === "the guard has come up" && move("seat the guard", "Seat guard", "act")}
-      {now.mishap === "the mitt fell on the ground" && move("take the spare", "Take spare", "act")}
-      {move("load", "Load", now.hand.bare ? "act" : "plain")}
-      {move("flip", "Flip")}
-      {move("rub on the guard", "Rub")}
-      {move("swish", "Swish")}
+      {!folds && now.mishap === "the mitt fell on the ground" && move("take the spare", "Take spare", "act")}
+      {!folds && move("load", "Load", now.hand.bare ? "act" : "plain")}
+      {move("flip", folds ? "Fold" : "Flip")}
+      {folds && move("take the spare", "Fresh towel")}
+      {!folds && move("rub on the guard", "Rub")}
+      {!folds && move("swish", "Swish")}
       {move("look at the mitt", "Look")}
       {move("feel the pile", "Feel")}
       {move("wet the panel", "Wet panel")}
-      {move("rinse the panel", "Rinse panel")}
+      {move("rinse the panel", folds ? "Dry panel" : "Rinse panel")}
       {!last && move("next panel", "Next panel")}
-      {now.hand.mitt === 0 && move("take the lower mitt", "Lower mitt")}
+      {!folds && now.hand.mitt === 0 && move("take the lower mitt", "Lower mitt")}
       {undo}
     </div>
   );

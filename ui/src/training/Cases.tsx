@@ -1,11 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Check, X } from "lucide-react";
 import { type FormEvent, useEffect, useRef, useState } from "react";
-import { type Schemas, ask, client } from "../api/client";
+import { Problem, type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { plural, sentence } from "../kit/format";
 import { Button, Field, Head, LinkButton, Loading, Panel, Tag, Tick, Trouble } from "../kit/kit";
 import { Num } from "../kit/number";
+import { askKept } from "../offline/kept";
+import { useAnswers } from "./useAnswers";
 
 type Case = Schemas["CaseView"];
 type Judged = Schemas["CaseJudged"];
@@ -15,14 +17,17 @@ type Given = Schemas["Given"];
 export function Cases() {
   const queries = useQueryClient();
   const [done, setDone] = useState(0);
+  const answers = useAnswers();
   const hand = useQuery({
     queryKey: keys.cases("hand"),
-    queryFn: () => ask(client.POST("/cases", {})),
+    queryFn: () => askKept("cases in hand", () => ask(client.POST("/cases", {}))),
     staleTime: Infinity, // what is in hand stays until it is answered
   });
   if (hand.isPending) return <Loading what="your cases" />;
   if (!hand.data) return <Trouble error={hand.error} retry={() => void hand.refetch()} />;
-  const open = hand.data.cases[done];
+  const away = new Set([...answers.waiting, ...answers.late].map((w) => w.id));
+  const inHand = hand.data.cases.filter((c) => !away.has(c.id));
+  const open = inHand[done];
   const more = () => {
     setDone(0);
     queries.removeQueries({ queryKey: keys.cases("hand") });
@@ -34,10 +39,20 @@ export function Cases() {
         <LinkButton to="/training">Training</LinkButton>
       </Head>
       <div className="mx-auto grid max-w-2xl gap-3">
+        {answers.late.map((l) => (
+          <Panel key={l.id} title={`${l.title}: ${l.judged.right ? "right" : "not that one"}`}>
+            <p>{l.judged.answer.because}</p>
+          </Panel>
+        ))}
+        {answers.waiting.length > 0 && (
+          <p role="status" className="text-sm text-faded">
+            {`${plural(answers.waiting.length, "answer")} kept on this device: you are told once there is a connection.`}
+          </p>
+        )}
         {open ? (
-          <One key={open.id} of={open} at={`${done + 1} of ${hand.data.cases.length}`} next={() => setDone(done + 1)} />
+          <One key={open.id} of={open} at={`${done + 1} of ${inHand.length}`} later={answers.later} next={() => setDone(done + 1)} />
         ) : (
-          <Panel title={`${plural(done, "case")} done`}>
+          <Panel title={`${plural(done + away.size, "case")} done`}>
             <p className="text-lg">What was wrong comes again today in another dress; what was right, later.</p>
             <div className="mt-3 flex flex-wrap gap-2">
               <Button look="act" onClick={more}>
@@ -52,7 +67,15 @@ export function Cases() {
   );
 }
 
-function One({ of, at, next }: { of: Case; at: string; next: () => void }) {
+interface OneProps {
+  of: Case;
+  at: string;
+  /** Keeps an answer that could not be sent. */
+  later: ReturnType<typeof useAnswers>["later"];
+  next: () => void;
+}
+
+function One({ of, at, later, next }: OneProps) {
   const queries = useQueryClient();
   const [unsure, setUnsure] = useState(false);
   const [picked, setPicked] = useState<number>();
@@ -61,16 +84,19 @@ function One({ of, at, next }: { of: Case; at: string; next: () => void }) {
     began.current = performance.now();
   }, []);
   const answer = useMutation({
-    mutationFn: (given: Given) =>
-      ask(
-        client.POST("/cases/{id}/answer", {
-          params: { path: { id: of.id } },
-          body: { ...given, unsure, millis: Math.min(3_600_000, Math.round(performance.now() - began.current)) },
-        }),
-      ),
+    mutationFn: async (picked: Given) => {
+      const given = { ...picked, unsure, millis: Math.min(3_600_000, Math.round(performance.now() - began.current)) };
+      try {
+        return await ask(client.POST("/cases/{id}/answer", { params: { path: { id: of.id } }, body: given }));
+      } catch (e) {
+        if (!(e instanceof Problem) || !e.passing) throw e;
+        later({ id: of.id, title: of.title, given });
+        return null; // it is told later
+      }
+    },
     onSuccess: () => stale(queries, keys.cases("records")),
   });
-  const judged = answer.data;
+  const judged = answer.data ?? undefined;
   return (
     <Panel
       title={of.title}

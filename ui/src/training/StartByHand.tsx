@@ -7,7 +7,7 @@ import { day, sentence } from "../kit/format";
 import { boards } from "./boards";
 import { Button, Choice, Empty, LinkButton, Panel, Select, Tag, Trouble } from "../kit/kit";
 
-type What = "washing by hand" | "buckets" | "drying" | "four wheels" | "dwells";
+type What = "washing by hand" | "rinseless by hand" | "buckets" | "drying" | "four wheels" | "dwells";
 
 /** What can be practised, and how hard it gets. */
 const practices: Record<What, { label: string; about: string; levels: [string, string, string] }> = {
@@ -15,6 +15,11 @@ const practices: Record<What, { label: string; about: string; levels: [string, s
     label: "Wash a panel",
     about: "You draw the strokes on a panel of a car as it was looked over; each is answered.",
     levels: ["A door", "Bonnet and door", "With the sill"],
+  },
+  "rinseless by hand": {
+    label: "Rinseless",
+    about: "The same with towels of eight faces, or a split sponge: a fresh face for every section.",
+    levels: ["Towels, a door", "Split sponge", "Towels, with the sill"],
   },
   buckets: {
     label: "Buckets",
