@@ -174,6 +174,7 @@ func (l *loader) shop() error {
 			Labour:   1800,
 			Launder:  40,
 			Water:    420,
+			Lapses:   10,
 			Services: services(),
 			Seed:     Seed,
 		},

@@ -40,7 +40,10 @@ func (l *loader) learning() error {
 			}
 		}
 	}
-	return l.byHand(dice)
+	if err := l.byHand(dice); err != nil {
+		return err
+	}
+	return l.watched()
 }
 
 // session is three cases at one moment, dealt and answered.

@@ -67,6 +67,9 @@ func (WatchedRow) TableName() string { return "watched" }
 
 // AddWatched stores marks; those that are there already, sent twice, change nothing.
 func (s *Store) AddWatched(ctx context.Context, rows []WatchedRow) error {
+	if len(rows) == 0 {
+		return nil
+	}
 	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&rows).Error, "marks")
 }
 
