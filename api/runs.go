@@ -52,7 +52,8 @@ func (s *server) registerRuns(api huma.API) {
 	operation(s, api, post("/drill-runs", "startRun", "Start a drill made from a looked-over vehicle"), shop.Practise, s.startRun)
 	operation(s, api, get("/drill-runs/{id}", "drillRun", "A drill"), shop.Practise, s.run)
 	operation(s, api, put("/drill-runs/{id}/actions", "playRun", "The actions so far"), shop.Practise, s.playRun)
-	operation(s, api, post("/drill-runs/{id}/finish", "finishRun", "Set a finished run beside the drill as taught"), shop.Practise, s.finishRun)
+	operation(s, api, post("/drill-runs/{id}/finish", "finishRun", "Set a finished run beside the drill as taught"), shop.Practise,
+		s.finishRun)
 	operation(s, api, post("/drill-runs/{id}/again", "runAgain", "Start the same drill again, from one of its actions"), shop.Practise,
 		s.runAgain)
 }

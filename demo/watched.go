@@ -34,8 +34,8 @@ func (l *loader) watched() error {
 		if h.Role != shop.Trainee {
 			continue
 		}
-		lines, err := l.store.WashLines(l.ctx, store.WashQuery{Since: l.now.AddDate(0, 0, -l.days), Before: l.now, Most: 400, Asks: l.people["maren"],
-			Of: l.people[h.SignIn]})
+		lines, err := l.store.WashLines(l.ctx, store.WashQuery{Since: l.now.AddDate(0, 0, -l.days), Before: l.now, Most: 400,
+			Asks: l.people["maren"], Of: l.people[h.SignIn]})
 		if err != nil {
 			return err
 		}

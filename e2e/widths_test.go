@@ -59,7 +59,8 @@ func (s *shop) pagesOf(role string) []string {
 			"/settings",
 			"/training",
 		},
-		"trainee": {"/", "/bay", "/training", "/training/cases", "/training/lessons/drying", "/look-over", "/plan/" + plan, "/day", "/times/learning", "/settings"},
+		"trainee": {"/", "/bay", "/training", "/training/cases", "/training/lessons/drying",
+			"/look-over", "/plan/" + plan, "/day", "/times/learning", "/settings"},
 		"auditor": {"/", "/audits", "/audits/" + audit, "/training", "/day", "/settings"},
 		"lead": {
 			"/",

@@ -250,7 +250,8 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		said.Text = fmt.Sprintf("The %s is wet again: its time begins anew.", label)
 	case RinseOff:
 		s.Wet[s.Panel] = -1
-		said.Text = fmt.Sprintf("The %s is %s, %.0f %% of it washed.", label, map[bool]string{true: "dried", false: "rinsed"}[m.folds()], 100*once)
+		done := map[bool]string{true: "dried", false: "rinsed"}[m.folds()]
+		said.Text = fmt.Sprintf("The %s is %s, %.0f %% of it washed.", label, done, 100*once)
 		if s.Panel == len(m.Panels)-1 && once > 0 {
 			s.Done = true
 			for i := range s.Wet {

@@ -29,7 +29,8 @@ func buckets(t *testing.T, level int, seed int64) Buckets {
 func wholeCar() []contact.Patch {
 	var all []contact.Patch
 	for _, p := range vehicle.Saloon.Parts() {
-		if grit := map[vehicle.Band]float64{vehicle.Upper: 200, vehicle.Middle: 270, vehicle.Lower: 500}[p.Band]; grit > 0 {
+		grit := map[vehicle.Band]float64{vehicle.Upper: 200, vehicle.Middle: 270, vehicle.Lower: 500}[p.Band]
+		if grit > 0 {
 			all = append(all, contact.Patch{Zone: p.Zone, Band: p.Band, Grade: 2, Grit: grit, Area: p.Area})
 		}
 	}

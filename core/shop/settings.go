@@ -34,7 +34,7 @@ type Settings struct {
 	Buckets  int                       `json:"rinseBuckets,omitempty" minimum:"0" maximum:"10" doc:"rinse buckets that there are; 1 if unsaid"`
 	Fades    int                       `json:"evidenceHalfLife,omitempty" minimum:"0" maximum:"365" doc:"days until evidence halves"`
 	Lapses   int                       `json:"signOffMonths,omitempty" minimum:"0" maximum:"60" doc:"until a sign-off lapses; 0 never"`
-	LapseOn  int                       `json:"signOffFindings,omitempty" minimum:"0" maximum:"20" doc:"findings of a skill within 30 days that let its sign-off lapse; 0 never"`
+	LapseOn  int                       `json:"signOffFindings,omitempty" minimum:"0" maximum:"20" doc:"in 30 days, until one lapses; 0 never"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
 	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`

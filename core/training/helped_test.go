@@ -15,7 +15,7 @@ func TestDidADrillHelp(t *testing.T) {
 		told bool
 		says string
 	}{
-		{Practised{"mitt", 2, 30, 12, 40, 3}, true, "12 of 30 audits before the first drill, 3 of 40 after it, found something of it: fewer than chance"},
+		{Practised{"mitt", 2, 30, 12, 40, 3}, true, "3 of 40 after it, found something of it: fewer than chance"},
 		{Practised{"mitt", 2, 30, 5, 40, 5}, false, "no more than chance would do"},
 		{Practised{"mitt", 2, 30, 2, 40, 0}, false, "hardly anything to find"},
 		{Practised{"mitt", 2, 6, 5, 40, 0}, false, "Too few audits to say"},

@@ -52,8 +52,8 @@ const (
 
 // Values lists the pictures.
 func (Picture) Values() []string {
-	return []string{string(NoPicture), string(PanelPicture), string(PailPicture), string(WheelPicture), string(CarPicture), string(TowelPicture),
-		string(ShutsPicture), string(JetPicture), string(FoamedPicture)}
+	return []string{string(NoPicture), string(PanelPicture), string(PailPicture), string(WheelPicture), string(CarPicture),
+		string(TowelPicture), string(ShutsPicture), string(JetPicture), string(FoamedPicture)}
 }
 
 // taughtWith are the questions of the trade that belong to a skill, and what is drawn for it.

@@ -49,7 +49,8 @@ func Starters() []Rubric {
 			}},
 		{Skill: procedure.SkillFoam, Why: "Slow, even foam loosens more and is quicker in the end.", Needs: drilled,
 			Minute: []string{"Bottom up, overlapping.", "Watch the clock and the panel.", "Rinse before it dries."},
-			Rules:  []TaughtRule{{"It begins to dry on the bonnet: wait for the label's time?", "Rinse, or wet it again.", "Dried foam leaves streaks."}},
+			Rules: []TaughtRule{{"It begins to dry on the bonnet: wait for the label's time?",
+				"Rinse, or wet it again.", "Dried foam leaves streaks."}},
 			Criteria: []Criterion{
 				{ID: "bottom", Text: "Bottom up, overlapping", Techniques: []procedure.Technique{procedure.Apply}},
 				{ID: "clock", Text: "Watches the clock and the panel; nothing dries", Must: true},
@@ -86,8 +87,9 @@ func Starters() []Rubric {
 				{ID: "own", Text: "Own towel", Must: true},
 			}},
 		{Skill: procedure.SkillLook, Why: "The customer looks in other light than the bay's.", Needs: watched,
-			Minute: []string{"Eye along the panel, then standing, then close.", "Again in other light.", "Put small misses right with a fresh cloth."},
-			Rules:  []TaughtRule{{"It is dusk: are there marks?", "Nobody can say: look with a lamp.", "Marks show only in hard light."}},
+			Minute: []string{"Eye along the panel, then standing, then close.", "Again in other light.",
+				"Put small misses right with a fresh cloth."},
+			Rules: []TaughtRule{{"It is dusk: are there marks?", "Nobody can say: look with a lamp.", "Marks show only in hard light."}},
 			Criteria: []Criterion{
 				{ID: "light", Text: "Looks again in other light", Must: true},
 				{ID: "fresh", Text: "Spot-fixes with a fresh cloth", Must: true},
