@@ -27,8 +27,7 @@ type RubricVersion struct {
 func (s *server) registerRubrics(api huma.API) {
 	operation(s, api, get("/rubrics/{skill}", "rubric", "All versions of a skill's lesson and rubric, the newest first"), shop.See,
 		s.rubric)
-	operation(s, api, get("/lessons/{skill}", "lesson", "A skill's lesson card, made from the shop's procedures, schools and vessels"), shop.See,
-		s.lesson)
+	operation(s, api, get("/lessons/{skill}", "lesson", "A skill's card, from the shop's procedures, schools and vessels"), shop.See, s.lesson)
 	operation(s, api, put("/rubrics/{skill}", "saveRubric", "Publish a new version of a skill's lesson and rubric"), shop.Write,
 		s.saveRubric)
 }

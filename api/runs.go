@@ -72,21 +72,17 @@ func (s *server) listRuns(ctx context.Context, _ *struct{}) (*Out[[]RunLine], er
 }
 
 func (s *server) startRun(ctx context.Context, in *In[struct {
-	BookingID string        `json:"bookingId" format:"uuid"`
+	BookingID string        `json:"bookingId,omitempty" format:"uuid" doc:"a practice car when absent"`
 	Level     int           `json:"level" minimum:"1" maximum:"3"`
 	What      practice.What `json:"what"`
 }]) (*Out[RunView], error) {
-	v, err := s.Store.Booking(ctx, in.Body.BookingID)
-	if err != nil {
-		return nil, err
-	}
-	l, err := looked(v)
+	booking, l, err := s.practiceOn(ctx, in.Body.BookingID)
 	if err != nil {
 		return nil, err
 	}
 	filmed := len(l.Filmed) > 0 || l.Watching(vehicle.FilmEdges)
 	l = forPractice(l)
-	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
+	f, err := s.fillHour(ctx, booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
 	if err != nil {
 		return nil, err
 	}
@@ -95,12 +91,27 @@ func (s *server) startRun(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	id := store.NewID()
-	d, err := practice.Make(in.Body.What, in.Body.Level, seedOf(id), practice.Car{Title: v.Booking.Vehicle.Label,
+	d, err := practice.Make(in.Body.What, in.Body.Level, seedOf(id), practice.Car{Title: booking.Vehicle.Label,
 		Procedure: procedure.Maintenance(), Job: f.job, Plan: made, Filmed: filmed, Vessels: f.settings.Vessels})
 	if err != nil {
 		return nil, conflict(sentenceCase(err.Error()) + ".")
 	}
-	return s.addRun(ctx, store.DrillRun{ID: id, Title: v.Booking.Vehicle.Label, Level: in.Body.Level, Drill: d, Actions: []drill.Action{}})
+	return s.addRun(ctx, store.DrillRun{ID: id, Title: booking.Vehicle.Label, Level: in.Body.Level, Drill: d, Actions: []drill.Action{}})
+}
+
+// practiceOn is the car that is practised on: one of the shop's as it was looked over, or the practice car, so that a shop can
+// train before its first customer.
+func (s *server) practiceOn(ctx context.Context, booking string) (store.Booking, condition.LookOver, error) {
+	if booking == "" {
+		spec, look := practice.Library()
+		return store.Booking{Vehicle: store.Vehicle{Label: "Practice car", Spec: spec}, ArrivesAt: s.Now(), PromisedAt: s.Now()}, look, nil
+	}
+	v, err := s.Store.Booking(ctx, booking)
+	if err != nil {
+		return store.Booking{}, condition.LookOver{}, err
+	}
+	l, err := looked(v)
+	return v.Booking, l, err
 }
 
 // forPractice is a look-over for a drill with the mitt: it takes the standard two-bucket wash wherever the car really stands,

@@ -71,6 +71,8 @@ func TestEveryPractice(t *testing.T) {
 			assert.Equal(t, run.Drill.Skill(), line.Skill)
 		}
 	}
+	library := into[api.RunView](pia.do("POST", "/api/drill-runs", map[string]any{"level": 1, "what": "buckets"}).is(200))
+	assert.Equal(t, "Practice car", library.Title)
 	start := map[string]any{"bookingId": cars[0].BookingID, "level": 1, "what": "juggling"}
 	pia.do("POST", "/api/drill-runs", start).problem(422)
 }

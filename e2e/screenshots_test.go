@@ -88,7 +88,6 @@ func TestScreenshots(t *testing.T) {
 	shoot(lead, "times-standards")
 	lead.click("a", "^Charts$")
 	lead.see("h2", "% of standard")
-	shoot(lead, "times-charts")
 	lead.click("a", "^Learning$")
 	lead.see("h2", "Pia Lunt")
 	shoot(lead, "times-learning")
@@ -113,7 +112,25 @@ func TestScreenshots(t *testing.T) {
 	trainee.touchStroke(0.2)
 	trainee.see("p[role=status]", "front door is washed")
 	shoot(trainee, "by-hand")
+	trainee.practise("^Buckets$")
+	trainee.does("^Rinse$", "for the rinse")
+	trainee.click("button[role=radio]", "^Water$")
+	for range 8 {
+		trainee.click("button[aria-label='More litres']", `^\+$`)
+	}
+	trainee.does("Fill by hose", "of cold water")
+	trainee.click("button[role=radio]", "^Guard$")
+	trainee.does("Tilted and pressed", "it sits")
+	shoot(trainee, "buckets")
 	trainee.quiet()
+
+	trainer := s.as("maren", phone)
+	trainer.visit("/training")
+	trainer.click("a", "^Watch$")
+	trainer.click("div[role=group] button", "^Alone$")
+	trainer.see("button[aria-pressed=true]", "^Alone$")
+	shoot(trainer, "watch")
+	trainer.quiet()
 
 	washer := s.as("osk", phone)
 	washer.visit("/bay")
@@ -131,7 +148,6 @@ func TestScreenshots(t *testing.T) {
 	shared.visit("/settings/you")
 	shared.click("button", "Sign out")
 	shared.see("h1", "Who are you\\?")
-	shoot(shared, "tablet")
 
 	empty, code := openEmpty(t)
 	founder := empty.tab(desk)

@@ -203,3 +203,19 @@ var others = []drill.Soak{
 const wheelsWork = 3 * measure.Minute
 
 func offTakes(area float64) measure.Seconds { return max(30, measure.Seconds(math.Ceil(8*area))) }
+
+// Library is the practice car: a mid-size car of grade 2, grade 3 below, under a roof.
+func Library() (vehicle.Vehicle, condition.LookOver) {
+	spec := vehicle.Vehicle{Body: vehicle.Hatch, Shade: vehicle.Mid, Finish: vehicle.Ordinary,
+		Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes}}
+	look := condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Service: "basic",
+		Protection: condition.Protection{Kind: condition.Sealant, Water: condition.Beads},
+		Place:      condition.Place{Cover: climate.Indoors, Supply: condition.PressureWasher, Runoff: true, Blower: true}}
+	for _, p := range spec.Body.Parts() {
+		look.Grades[p.Zone] = 2
+		if p.Band == vehicle.Lower || p.Band == vehicle.Wheels {
+			look.Grades[p.Zone] = 3
+		}
+	}
+	return spec, look
+}

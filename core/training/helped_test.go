@@ -60,7 +60,7 @@ func TestNothingIsToldOfStillData(t *testing.T) {
 func TestWhatALeadHasToDo(t *testing.T) {
 	open := []Need{{"watched washes", 2, 2, true}, {"drills passed", 0, 2, false}}
 	assert.Equal(t, []string{"Sign off wheels: all that it needs is there.",
-		"Watch scope again: its sign-off has lapsed, or will within a month.", "Next is foam: 0 of 2 drills passed."},
+		"Watch again, as the sign-off has lapsed or will within a month: scope.", "Next is foam: 0 of 2 drills passed."},
 		ToDo([]StandsIn{{Skill: "scope", Held: true, Refresher: true}, {Skill: "wheels", Proposed: true}, {Skill: "foam", Needs: open},
 			{Skill: "mitt", Needs: open}}))
 	assert.Empty(t, ToDo([]StandsIn{{Skill: "scope", Held: true}}))

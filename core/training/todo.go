@@ -2,6 +2,7 @@ package training
 
 import (
 	"fmt"
+	"strings"
 
 	"uskel/core/procedure"
 )
@@ -24,10 +25,14 @@ func ToDo(skills []StandsIn) []string {
 			todo = append(todo, fmt.Sprintf("Sign off %s: all that it needs is there.", s.Skill))
 		}
 	}
+	lapsing := []string{}
 	for _, s := range skills {
 		if s.Refresher && !s.Proposed {
-			todo = append(todo, fmt.Sprintf("Watch %s again: its sign-off has lapsed, or will within a month.", s.Skill))
+			lapsing = append(lapsing, string(s.Skill))
 		}
+	}
+	if len(lapsing) > 0 {
+		todo = append(todo, fmt.Sprintf("Watch again, as the sign-off has lapsed or will within a month: %s.", strings.Join(lapsing, ", ")))
 	}
 	for _, s := range skills {
 		if s.Held || s.Proposed || next {

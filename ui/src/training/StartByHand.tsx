@@ -5,7 +5,7 @@ import { type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { day, sentence } from "../kit/format";
 import { boards } from "./boards";
-import { Button, Choice, Empty, LinkButton, Panel, Select, Tag, Trouble } from "../kit/kit";
+import { Button, Choice, LinkButton, Panel, Select, Tag, Trouble } from "../kit/kit";
 
 type What = "washing by hand" | "rinseless by hand" | "buckets" | "drying" | "four wheels" | "dwells";
 
@@ -47,13 +47,13 @@ const practices: Record<What, { label: string; about: string; levels: [string, s
 export function StartByHand({ cars }: { cars: Schemas["DrillCar"][] }) {
   const go = useNavigate();
   const queries = useQueryClient();
-  const [car, setCar] = useState("");
+  const [car, setCar] = useState<string>();
   const [level, setLevel] = useState("1");
   const [what, setWhat] = useState<What>("washing by hand");
-  const bookingId = car || cars[0]?.bookingId || "";
+  const bookingId = car ?? cars[0]?.bookingId ?? "";
   const runs = useQuery({ queryKey: keys.runs("list"), queryFn: () => ask(client.GET("/drill-runs")) });
   const start = useMutation({
-    mutationFn: () => ask(client.POST("/drill-runs", { body: { bookingId, level: Number(level), what } })),
+    mutationFn: () => ask(client.POST("/drill-runs", { body: { ...(bookingId && { bookingId }), level: Number(level), what } })),
     onSuccess: (r) => {
       queries.setQueryData(keys.runs(r.id), r);
       stale(queries, keys.runs("list"));
@@ -62,36 +62,35 @@ export function StartByHand({ cars }: { cars: Schemas["DrillCar"][] }) {
   });
   return (
     <Panel title="Practise by hand">
-      {cars.length === 0 ? (
-        <Empty>Look a vehicle over first: a drill is made from one.</Empty>
-      ) : (
-        <div className="grid gap-2">
-          <Choice
-            label="What"
-            value={what}
-            onChange={setWhat}
-            options={Object.entries(practices).map(([value, p]) => ({ value: value as What, label: p.label }))}
+      <div className="grid gap-2">
+        <Choice
+          label="What"
+          value={what}
+          onChange={setWhat}
+          options={Object.entries(practices).map(([value, p]) => ({ value: value as What, label: p.label }))}
+        />
+        <p className="text-faded">{practices[what].about}</p>
+        <Choice
+          label="How hard"
+          value={level}
+          onChange={setLevel}
+          options={practices[what].levels.map((label, i) => ({ value: String(i + 1), label }))}
+        />
+        <div className="flex gap-2">
+          <Select
+            label="Car to practise on"
+            value={bookingId}
+            onChange={setCar}
+            options={[
+              ...cars.map((c) => ({ value: c.bookingId, label: `${c.label}, ${c.plate}` })),
+              { value: "", label: "The practice car" },
+            ]}
           />
-          <p className="text-faded">{practices[what].about}</p>
-          <Choice
-            label="How hard"
-            value={level}
-            onChange={setLevel}
-            options={practices[what].levels.map((label, i) => ({ value: String(i + 1), label }))}
-          />
-          <div className="flex gap-2">
-            <Select
-              label="Car to practise on"
-              value={bookingId}
-              onChange={setCar}
-              options={cars.map((c) => ({ value: c.bookingId, label: `${c.label}, ${c.plate}` }))}
-            />
-            <Button look="act" disabled={start.isPending} onClick={() => start.mutate()}>
-              Begin
-            </Button>
-          </div>
+          <Button look="act" disabled={start.isPending} onClick={() => start.mutate()}>
+            Begin
+          </Button>
         </div>
-      )}
+      </div>
       {start.error && <Trouble error={start.error} />}
       <ul className="mt-3 grid gap-1">
         {(runs.data ?? []).slice(0, 5).map((r) => (

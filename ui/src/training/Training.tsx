@@ -22,10 +22,10 @@ export function Training() {
     <>
       <Head title="Training" sub="Technique first, speed later. Skills in the order they are taught." />
       <div className="grid gap-4">
-        {may("practise") && <CasesToday />}
         {t.running.length > 0 && <Running washes={t.running} />}
-        {!may("sign off") && mine?.next && <NextSkill of={mine} rubrics={t.rubrics} />}
         {may("sign off") && <ToDo people={t.people} />}
+        {may("practise") && <CasesToday />}
+        {!may("sign off") && mine?.next && <NextSkill of={mine} rubrics={t.rubrics} />}
         <Panel title="Who is ready for what">
           <Skills people={[...(mine ? [mine] : []), ...t.people.filter((p) => p !== mine)]} />
         </Panel>
@@ -144,6 +144,9 @@ function NextSkill({ of, rubrics }: { of: Schemas["Learner"]; rubrics: Schemas["
         ))}
       <LinkButton to={`/training/lessons/${of.next ?? ""}`} className="mt-2">
         Read the lesson
+      </LinkButton>
+      <LinkButton to="/times/learning" className="mt-2 ml-2">
+        Your curve
       </LinkButton>
       <p className="mt-2 font-semibold">Your next wash is watched for</p>
       <ul className="mt-1 grid list-disc gap-0.5 pl-5">
