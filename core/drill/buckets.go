@@ -147,7 +147,8 @@ func (b Buckets) rounds() ([][]contact.Move, error) {
 
 // tookFor is how long each action takes, s (model).
 var tookFor = map[Do]measure.Seconds{LabelIt: 4, Fill: 20, GuardIn: 8, DoseIt: 10, Jet: 20, Begin: 5, WashOn: 60, Rub: 12, SwishIt: 10,
-	Look: 2, Feel: 4, Load: 12, Spare: 8, SeatGuard: 10, ChangeWater: 60, SideBySide: 10}
+	Look: 2, Feel: 4, Load: 12, Spare: 8, SeatGuard: 10, ChangeWater: 60, FreshWash: 90,
+	SideBySide: 10}
 
 func (b Buckets) play(s *State, a Action) (said Said, took measure.Seconds, err error) {
 	st := s.Buckets
@@ -157,14 +158,14 @@ func (b Buckets) play(s *State, a Action) (said Said, took measure.Seconds, err 
 			return said, 0, fmt.Errorf("the buckets are made: wash on")
 		}
 		said, err = b.ready(st, a, len(s.Said))
-	case slices.Contains([]Do{WashOn, Rub, SwishIt, Load, Look, Feel, Spare, SeatGuard, ChangeWater, SideBySide}, a.Do):
+	case slices.Contains([]Do{WashOn, Rub, SwishIt, Load, Look, Feel, Spare, SeatGuard, ChangeWater, FreshWash, SideBySide}, a.Do):
 		if !st.Washing {
 			return said, 0, fmt.Errorf("make the buckets ready first")
 		}
 		said, err = b.washing(s, a)
 	default:
 		err = unknown(a, LabelIt, Fill, GuardIn, DoseIt, Jet, Begin, WashOn, Rub, SwishIt, Load, Look, Feel, Spare, SeatGuard, ChangeWater,
-			SideBySide)
+			FreshWash, SideBySide)
 	}
 	said.explain()
 	return said, tookFor[a.Do], err
@@ -394,6 +395,9 @@ func (b Buckets) washing(s *State, a Action) (said Said, err error) {
 		if !st.Rinsed && carried > dirtyFace {
 			said.tell(DirtyDip, 0.02)
 		}
+		if st.Mishap == DarkWash {
+			said.tell(DarkLoad, 0.02)
+		}
 		st.Hand, said.Text = answer.State, answer.Why
 	case Look, Feel:
 		said.Text = lookAt(st, b.Lacquer.Limit, a.Do)
@@ -409,6 +413,12 @@ func (b Buckets) washing(s *State, a Action) (said Said, err error) {
 			st.Mishap = NoMishap
 		}
 		said.Text = "Fresh water in the rinse bucket, and what lay under the guard is out."
+	case FreshWash:
+		st.Hand.Suds = 0
+		if st.Mishap == DarkWash {
+			st.Mishap = NoMishap
+		}
+		said.Text = "Out with it; water, guard, the measured dose and the jet again: clear suds."
 	case SideBySide:
 		said, err = b.sideBySide(s)
 	}
@@ -456,7 +466,7 @@ func (b Buckets) washOn(st *BucketsState) (Said, error) {
 
 // happen lets a mishap of the drill's seed come, from the second level on.
 func (b Buckets) happen(st *BucketsState, said *Said) {
-	if st.Mishap = mishapAt(b.Level, b.Seed, st.Round, GuardUp, Fallen, LowWater); st.Mishap == NoMishap {
+	if st.Mishap = mishapAt(b.Level, b.Seed, st.Round, GuardUp, Fallen, LowWater, DarkWash); st.Mishap == NoMishap {
 		return
 	}
 	said.Text += " " + capital(string(st.Mishap)) + "."
@@ -468,6 +478,8 @@ func (b Buckets) happen(st *BucketsState, said *Said) {
 		h.Faces[h.Face].Exposed += fallenGrit
 	case LowWater:
 		st.Hand.Bucket.Litres = 0.3 * b.Litres
+	case DarkWash:
+		st.Hand.Suds += darkGrit
 	}
 }
 
@@ -546,6 +558,9 @@ func (b Buckets) sideBySide(s *State) (Said, error) {
 	}
 	return said, nil
 }
+
+// darkGrit is what a dirty mitt leaves in a wash bucket, mg: a moderately dirty face (model).
+const darkGrit = 200
 
 // hazy is the grit in a wash bucket, mg, above which it is dark: some three loads of a mitt that was rinsed (model).
 const hazy = 60

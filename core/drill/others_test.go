@@ -194,6 +194,14 @@ func TestSlipsWithBuckets(t *testing.T) {
 		require.NotContains(t, causes, MixedUp)
 	}
 	assert.Positive(t, mixed)
+	// A wash bucket that somebody has dirtied is made anew, or loading from it is told.
+	told := false
+	for seed := range int64(40) {
+		task := buckets(t, 3, seed).Task()
+		_, causes := remarked(t, task, change(taughtTask(t, task), is(FreshWash, ""), none))
+		told = told || contains(causes, DarkLoad)
+	}
+	assert.True(t, told)
 }
 
 func contains(all []Cause, c Cause) bool {

@@ -88,5 +88,7 @@ func (p *script) putRight(m Mishap) {
 		}
 	case LowWater:
 		p.do(Action{Do: ChangeWater})
+	case DarkWash:
+		p.do(Action{Do: FreshWash})
 	}
 }

@@ -30,6 +30,7 @@ const (
 	Begin       Do = "begin washing"
 	WashOn      Do = "wash on"
 	ChangeWater Do = "change the water"
+	FreshWash   Do = "make the wash bucket anew"
 	SideBySide  Do = "set the buckets side by side"
 )
 
@@ -58,7 +59,7 @@ const (
 // Values lists the actions.
 func (Do) Values() []string {
 	return stringsOf(Stroke, FlipIt, Rub, SwishIt, Load, Look, Feel, Rewet, RinseOff, NextPanel, Lower, Spare, SeatGuard,
-		LabelIt, Fill, GuardIn, DoseIt, Jet, Begin, WashOn, ChangeWater, SideBySide,
+		LabelIt, Fill, GuardIn, DoseIt, Jet, Begin, WashOn, ChangeWater, FreshWash, SideBySide,
 		SheetOff, Blow, DryIt, DampIt, Wring, NextTowel, SecondLook, DryingDone, FeelIt, CoolIt, PutOn, WorkIt, TakeOff, Wait)
 }
 
@@ -79,10 +80,11 @@ const (
 	GuardUp  Mishap = "the guard has come up"
 	Fallen   Mishap = "the mitt fell on the ground"
 	LowWater Mishap = "somebody took water out of the rinse bucket"
+	DarkWash Mishap = "somebody put a dirty mitt into the wash bucket"
 )
 
 // Values lists the mishaps.
-func (Mishap) Values() []string { return stringsOf(GuardUp, Fallen, LowWater) }
+func (Mishap) Values() []string { return stringsOf(GuardUp, Fallen, LowWater, DarkWash) }
 
 // Cause is what can be wrong with a move.
 type Cause string
@@ -114,6 +116,7 @@ const (
 	WashFirst  Cause = "wash bucket first"
 	WrungIn    Cause = "wrung inside"
 	Brown      Cause = "brown water"
+	DarkLoad   Cause = "loaded from a dark wash bucket"
 	Rubbed     Cause = "rubbed with the towel"
 	DryTowel   Cause = "dry towel"
 	FullTowel  Cause = "full towel"
@@ -134,7 +137,7 @@ const (
 // Values lists the causes.
 func (Cause) Values() []string {
 	return stringsOf(Circles, Pressing, Bent, Against, Upward, Loaded, DryPanel, Scrubbed, FilmEdge, NoSuds, DirtyDip, Dropped, NoGuard,
-		Alike, MixedUp, Shallow, Floating, Tight, WrongDose, WrongHeat, NoJet, SudsFirst, WashFirst, WrungIn, Brown,
+		Alike, MixedUp, Shallow, Floating, Tight, WrongDose, WrongHeat, NoJet, SudsFirst, WashFirst, WrungIn, Brown, DarkLoad,
 		Rubbed, DryTowel, FullTowel, Unsheeted, GritTaken, ShutTowel, WheelTowel, WheelsSoon, Evaporated, Unhidden, SoonLook,
 		HotWheel, TooSoon, TooLate, DriedOn)
 }
@@ -170,6 +173,7 @@ var words = map[Cause]string{
 	WashFirst:  "The rinse bucket is filled first: then no product gets into it",
 	WrungIn:    "Wrung inside the bucket: wring outside, or it goes back into the water",
 	Brown:      "On with water so dirty that the guard cannot be seen: change it",
+	DarkLoad:   "Loaded from a dark wash bucket: make it anew",
 	Rubbed:     "Rubbed, or in circles: lay it flat and draw it off by the edge",
 	DryTowel:   "A bone-dry towel drags and does not drink: damp it first",
 	FullTowel:  "The towel was full: wring it or change it when it stops drinking",

@@ -284,6 +284,7 @@ function Emptying(of: { drill: Schemas["Buckets"]; now: Pails; play: (a: Action)
         {move("seat the guard", "Seat guard")}
         {move("take the spare", "Take spare")}
         {move("change the water", "Change water")}
+        {move("make the wash bucket anew", "New wash mix")}
         {left === 0 && move("set the buckets side by side", "Side by side", "act")}
         {undo}
       </div>
