@@ -96,6 +96,7 @@ var mayCall = map[string]string{
 	"GET /times/by":                 "LWTA",
 	"GET /times/export":             "LWTA",
 
+	"GET /audit-proof":                        "LWTA",
 	"GET /audits":                             "LWTA",
 	"POST /washes/{id}/audit":                 "LWA",
 	"GET /audits/{id}":                        "LWTA",

@@ -251,7 +251,9 @@ func TestMittDrillAndSignOff(t *testing.T) {
 	lead.choose("Who", "Pia Lunt, trainee")
 	lead.choose("Skill", "Foam")
 	for _, e := range lead.all("form input[type=checkbox]") {
-		require.NoError(t, e.Click("left", 1))
+		if !e.MustProperty("checked").Bool() { // what was seen alone in watched washes is ticked already
+			require.NoError(t, e.Click("left", 1))
+		}
 	}
 	lead.click("button", "Sign Pia Lunt off for foam")
 	lead.see("p", "Saved for Pia Lunt")

@@ -42,6 +42,7 @@ export function Audits() {
             <Figure value={mean.toFixed(0)} label="average first score" />
             <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings per wash" />
           </div>
+          <Proof />
           <Table stacks caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
             {closed.slice(0, 14).map((a) => (
               <tr key={a.wash.id} className="max-sm:grid max-sm:grid-cols-[1fr_auto] max-sm:items-center">
@@ -63,6 +64,23 @@ export function Audits() {
         </Panel>
       </div>
     </>
+  );
+}
+
+/** What the audits of two weeks say of all washes. */
+function Proof() {
+  const proof = useQuery({ queryKey: keys.audits("proof"), queryFn: () => ask(client.GET("/audit-proof")) });
+  const p = proof.data;
+  if (!p || p.audited === 0) return null;
+  return (
+    <div className="mb-3 rounded-xl bg-chalk p-3">
+      <h3 className="font-bold">What that proves, if they were chosen by chance</h3>
+      <ul className="mt-1 list-disc pl-5">
+        {p.says.map((s) => (
+          <li key={s}>{s}</li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

@@ -333,6 +333,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           ]}
         />
         {known && <Needs of={known} />}
+        {(known?.seen ?? []).length > 0 && <p className="text-sm text-faded">Ticked is what was seen alone in watched washes.</p>}
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>
