@@ -46,8 +46,8 @@ func Prove(passed []bool) Proof {
 	p.Low, p.High = clopperPearson(p.Bad, p.Audited, rangeCertainty)
 	p.Under = 1 - math.Pow(1-runCertainty, 1/float64(max(p.Clean, 1)))
 	p.Finds = 1 - math.Pow(1-badShare, float64(p.Audited))
-	p.Says = append(p.Says, fmt.Sprintf("%d of %d were not passed at once: between %.0f and %.0f %% of all washes, with 90 %% certainty.", p.Bad,
-		p.Audited, 100*p.Low, 100*p.High))
+	p.Says = append(p.Says, fmt.Sprintf("%d of %d were not passed at once: between %.0f and %.0f %% of all washes, with 90 %% certainty.",
+		p.Bad, p.Audited, 100*p.Low, 100*p.High))
 	if p.Clean > 1 {
 		p.Says = append(p.Says, fmt.Sprintf("%d in a row were passed at once: with 95 %% certainty under %.0f %% are bad.", p.Clean,
 			math.Ceil(100*p.Under)))

@@ -173,8 +173,7 @@ func (b Buckets) play(s *State, a Action) (said Said, took measure.Seconds, err 
 
 func (b Buckets) pass(*State, *Said) {}
 
-// kgPerLitre and pailWeight make up what a full bucket weighs.
-const pailWeight = 1.0 // kg, an empty bucket (model)
+const pailWeight = 1.0 // kg, an empty bucket (model); a litre weighs 1 kg
 
 // heavy is what one person should not carry about alone, kg (common practice, from memory; local rules come first).
 const heavy = 15
@@ -214,7 +213,7 @@ func (b Buckets) fill(st *BucketsState, p *Pail, a Action) (Said, error) {
 	case p.Litres+a.Amount > b.Litres*1.4:
 		return said, fmt.Errorf("amount: it would run over")
 	}
-	if a.Do == Fill && p.Product == 0 && p.Litres == 0 && !b.rinseFilled(st) && b.isWash(st, p) {
+	if a.Do == Fill && p.Product == 0 && p.Litres == 0 && !rinseFilled(st) && p.Label == ForWash {
 		said.tell(WashFirst, 0.005)
 	}
 	p.Litres, p.Warm = p.Litres+a.Amount, a.How == "warm"
@@ -238,10 +237,8 @@ func (b Buckets) fill(st *BucketsState, p *Pail, a Action) (Said, error) {
 	return said, nil
 }
 
-// isWash reports whether a bucket is meant for the wash; rinseFilled whether one for the rinse has water.
-func (b Buckets) isWash(_ *BucketsState, p *Pail) bool { return p.Label == ForWash }
-
-func (b Buckets) rinseFilled(st *BucketsState) bool {
+// rinseFilled reports whether the bucket for the rinse has water.
+func rinseFilled(st *BucketsState) bool {
 	return slices.ContainsFunc(st.Pails, func(p Pail) bool { return p.Label == ForRinse && p.Litres > 0 })
 }
 
@@ -300,7 +297,7 @@ const leastFull = 0.65
 
 // begin looks over what was made ready.
 func (b Buckets) begin(st *BucketsState) (Said, error) {
-	wash, rinse := b.role(st, ForWash), b.role(st, ForRinse)
+	wash, rinse := pailFor(st, ForWash), pailFor(st, ForRinse)
 	if wash < 0 || rinse < 0 {
 		return Said{}, fmt.Errorf("one bucket needs water with product, one plain water: make both ready")
 	}
@@ -346,8 +343,8 @@ func heatOf(p Pail) measure.Celsius {
 	return 12
 }
 
-// role is the bucket that does a work: the one with product, or the one with plain water that is not for the wheels.
-func (b Buckets) role(st *BucketsState, role string) int {
+// pailFor is the bucket that does a work: the one with product, or the one with plain water that is not for the wheels.
+func pailFor(st *BucketsState, role string) int {
 	return slices.IndexFunc(st.Pails, func(p Pail) bool {
 		if role == ForWash {
 			return p.Product > 0 && p.Litres > 0
@@ -510,7 +507,7 @@ func (b Buckets) empty(st *BucketsState, a Action) (Said, error) {
 	if a.Do == SwishIt && b.Rinse == condition.Swish {
 		said.Text = "Swished high and lifted, as this shop does it. " + answer.Why
 	}
-	if b.Level > 1 && carried > dirtyFace && b.alike(st) && rand.New(rand.NewSource(b.Seed-int64(st.Round))).Intn(2) == 0 {
+	if b.Level > 1 && carried > dirtyFace && alike(st) && rand.New(rand.NewSource(b.Seed-int64(st.Round))).Intn(2) == 0 {
 		st.Hand.Suds += carried / 2
 		said.tell(MixedUp, 0.03)
 		said.Text = "That was the wash bucket: nobody can tell them apart. " + said.Text
@@ -519,8 +516,8 @@ func (b Buckets) empty(st *BucketsState, a Action) (Said, error) {
 }
 
 // alike reports whether the buckets of the wash look the same and no label tells them apart.
-func (b Buckets) alike(st *BucketsState) bool {
-	wash, rinse := b.role(st, ForWash), b.role(st, ForRinse)
+func alike(st *BucketsState) bool {
+	wash, rinse := pailFor(st, ForWash), pailFor(st, ForRinse)
 	return st.Pails[wash].Colour == st.Pails[rinse].Colour &&
 		(st.Pails[wash].Label != ForWash || st.Pails[rinse].Label != ForRinse)
 }

@@ -54,7 +54,7 @@ type game interface {
 	judge(s, taught State) (RunResult, error)
 }
 
-// copier is a part of a state that can be copied with all it holds.
+// copied is the state with slices of its own, so that an action changes nothing of what was.
 func (s State) copied() State {
 	s.Said = slices.Clone(s.Said)
 	if s.Washing != nil {
