@@ -52,8 +52,16 @@ func Prove(passed []bool) Proof {
 		p.Says = append(p.Says, fmt.Sprintf("%d in a row were passed at once: with 95 %% certainty under %.0f %% are bad.", p.Clean,
 			math.Ceil(100*p.Under)))
 	}
-	p.Says = append(p.Says, fmt.Sprintf("If one wash in ten is bad, so many audits find one with %.0f %%.", 100*p.Finds))
+	p.Says = append(p.Says, fmt.Sprintf("If one wash in ten is bad, so many audits find one with %s.", surely(p.Finds)))
 	return p
+}
+
+// surely is a chance in percent; what is nearly certain is not called certain.
+func surely(chance float64) string {
+	if chance > 0.99 {
+		return "more than 99 %"
+	}
+	return fmt.Sprintf("%.0f %%", 100*chance)
 }
 
 // clopperPearson is the exact range of a share of which so many of n were seen, with a certainty.

@@ -37,6 +37,7 @@ func TestWhatAuditsProve(t *testing.T) {
 	assert.InDelta(t, 0.865, Prove(slices.Repeat([]bool{false}, 19)).Finds, 0.001)
 	assert.Equal(t, 2, Prove([]bool{true, true, false, true}).Clean)
 	assert.Equal(t, 1.0, Prove(nil).High)
+	assert.Contains(t, Prove(slices.Repeat([]bool{false}, 90)).Says[1], "more than 99 %")
 }
 
 // What is promised holds: of 10,000 samples the range holds the true share in at least nine of ten.

@@ -132,7 +132,11 @@ function Replay({ view, taught }: { view: View; taught: View["actions"] }) {
             {last ? `${sentence(last.do)}: ${last.text}` : "Before the first move."}
           </p>
         )}
-        {state && <Board task={view.drill} state={state} />}
+        {state && (
+          <div className="max-w-2xl">
+            <Board task={view.drill} state={state} />
+          </div>
+        )}
       </div>
     </details>
   );
