@@ -66,7 +66,8 @@ function PailShown(of: { pail: Pail; now: Pails; full: number; picked?: string |
       </span>
     </>
   );
-  const look = `grid content-start rounded-xl border-2 p-2 text-left ${picked === pail.id ? "border-tide bg-tide-wash" : "border-line bg-paper"}`;
+  const chosen = picked === pail.id ? "border-tide bg-tide-wash" : "border-line bg-paper";
+  const look = `grid content-start rounded-xl border-2 p-2 text-left ${chosen}`;
   if (picked === undefined) return <div className={look}>{shown}</div>;
   return (
     <button type="button" aria-pressed={picked === pail.id} className={look} onClick={() => pick(pail.id)}>

@@ -108,6 +108,8 @@ function StepWatched({ step, rubric, marks, mark }: StepProps) {
   );
 }
 
+const chosen = "border-tide bg-tide-wash font-semibold";
+
 const levels = [
   { mark: 0, label: "Not seen" },
   { mark: 1, label: "With help" },
@@ -128,7 +130,7 @@ function Marked({ c, last, mark }: { c: Criterion; last: Mark | undefined; mark:
             key={l.mark}
             type="button"
             aria-pressed={last?.mark === l.mark}
-            className={`min-h-14 rounded-xl border-2 px-1 ${last?.mark === l.mark ? "border-tide bg-tide-wash font-semibold" : "border-line bg-paper"}`}
+            className={`min-h-14 rounded-xl border-2 px-1 ${last?.mark === l.mark ? chosen : "border-line bg-paper"}`}
             onClick={() => mark(l.mark)}
           >
             {l.label}

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { Problem, type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
+import { useResend } from "../offline/useResend";
 
 type Given = Schemas["Given"];
 
@@ -53,16 +54,7 @@ export function useAnswers() {
       sending.current = false;
     }
   }, [queries, hold]);
-  useEffect(() => {
-    const again = () => void send();
-    again();
-    const timer = setInterval(again, 10_000);
-    window.addEventListener("online", again);
-    return () => {
-      clearInterval(timer);
-      window.removeEventListener("online", again);
-    };
-  }, [send]);
+  useResend(send);
   const later = (w: Waiting) => hold([...(draftOf<Waiting[]>(kept) ?? []), w]);
   return { waiting, late, later };
 }

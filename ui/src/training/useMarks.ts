@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { Problem, type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 import { newId } from "../offline/ids";
 import { askKept } from "../offline/kept";
+import { useResend } from "../offline/useResend";
 
 export type Mark = Schemas["WatchMark"];
 
@@ -47,16 +48,7 @@ export function useMarks(id: string) {
       sending.current = false;
     }
   }, [id, queries, hold]);
-  useEffect(() => {
-    const again = () => void send();
-    again();
-    const timer = setInterval(again, 10_000);
-    window.addEventListener("online", again);
-    return () => {
-      clearInterval(timer);
-      window.removeEventListener("online", again);
-    };
-  }, [send]);
+  useResend(send);
 
   const fetched = view.dataUpdatedAt;
   const now = view.data?.now;
