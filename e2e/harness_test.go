@@ -502,8 +502,8 @@ func (b *tab) amid(e *rod.Element) {
 	require.NoError(b.t, err)
 }
 
-// drag pulls one element onto another with the pointer.
-func (b *tab) drag(from, to *rod.Element) {
+// drag pulls one element onto another with the pointer, and lets go once the page says what it is over.
+func (b *tab) drag(from, to *rod.Element, over string) {
 	b.t.Helper()
 	middle := func(e *rod.Element) proto.Point {
 		shape, err := e.Shape()
@@ -522,6 +522,7 @@ func (b *tab) drag(from, to *rod.Element) {
 		)
 		time.Sleep(15 * time.Millisecond)
 	}
+	b.see("[id^=DndLiveRegion]", "over droppable area "+over)
 	require.NoError(b.t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))
 }
 

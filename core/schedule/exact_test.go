@@ -266,3 +266,46 @@ func TestCarsThatWaitForEachOtherInOneBay(t *testing.T) {
 	require.NotEmpty(t, line.Why)
 	assert.Contains(t, line.Why[0], "waits for a bay that is not empty before work on")
 }
+
+// Work that does not fit into a dwell pushes its windows on by a second a turn, for as long as the shop is open. That is
+// seen after some turns, however far away the limit is.
+func TestWhatPushesOnForEverIsRefutedAtOnce(t *testing.T) {
+	within := measure.Seconds(99)
+	p := Problem{
+		People: crew("Ada"),
+		Work: []Work{
+			{ID: "foam", Seconds: 30}, {ID: "badges", Seconds: 50}, {ID: "grilles", Seconds: 50}, {ID: "rinse", Seconds: 30},
+		},
+		Lags: []Lag{
+			{From: "foam", To: "badges"}, {From: "foam", To: "grilles"}, {From: "badges", To: "rinse"},
+			{From: "grilles", To: "rinse"}, {From: "foam", To: "rinse", Max: &within},
+		},
+		Horizon: 100_000,
+	}
+	pr := newProver(build(&p), nil)
+	_, ok := pr.bound()
+	assert.False(t, ok)
+	assert.Less(t, pr.spent, 1000, "in nodes laid down")
+
+	within++
+	low, ok := newProver(build(&p), nil).bound()
+	assert.True(t, ok)
+	assert.Equal(t, int32(160), low)
+}
+
+// What is said to run away can indeed not be done: asked of every small problem before anything else is.
+func TestWhatRunsAwayCannotBeDone(t *testing.T) {
+	found := 0
+	for seed := range int64(600) {
+		p := small(seed)
+		pr := newProver(build(&p), nil)
+		w := pr.root()
+		pr.until(w, pr.m.limit)
+		if pr.runsAway(w) {
+			found++
+			assert.False(t, canEnd(p, 0), "seed %d", seed)
+		}
+	}
+	t.Logf("%d of 600 run away", found)
+	assert.Greater(t, found, 10)
+}

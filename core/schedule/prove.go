@@ -436,7 +436,10 @@ const pairsPerLaying = 10
 
 // narrow takes out what cannot be until nothing changes; false when nothing is left.
 func (pr *prover) narrow(w *windows) bool {
-	for {
+	for turn := 1; ; turn++ {
+		if turn%turnsOfTrust == 0 && pr.runsAway(w) {
+			return false
+		}
 		pr.spent += len(pr.pairs)/pairsPerLaying + 1
 		changed, ok := pr.byLags(w)
 		if !ok {
@@ -460,6 +463,76 @@ func (pr *prover) narrow(w *windows) bool {
 			}
 		}
 	}
+}
+
+// turnsOfTrust is how many turns of narrowing go by before it is asked whether they would ever end. Dwells that cannot
+// be kept push the windows round in a circle, a few seconds a turn, until they meet the limit hours later: 100,000
+// turns for two dozen steps (measured).
+const turnsOfTrust = 32
+
+// far is a time beyond any limit.
+const far = int32(1) << 28
+
+// runsAway reports whether windows would be moved on for ever, whatever the limit. What narrowing has moved of late is
+// held alone, all else being set free; if a turn then moves every one of them by a second or more, so does the next
+// turn, as all that narrows only ever adds: started later, every follower starts that much later (monotone and
+// homogeneous in time). Nothing can be laid out then.
+func (pr *prover) runsAway(w *windows) bool {
+	now := w.clone()
+	if !pr.turn(now) {
+		return true
+	}
+	early, late := make([]bool, len(w.est)), make([]bool, len(w.est))
+	for i := range w.est {
+		early[i], late[i] = now.est[i] > w.est[i], now.lst[i] < w.lst[i]
+	}
+	for slices.Contains(early, true) || slices.Contains(late, true) {
+		apart := now.clone()
+		for i := range apart.est {
+			if !early[i] {
+				apart.est[i] = -far
+			}
+			if !late[i] {
+				apart.lst[i] = far
+			}
+		}
+		if !pr.turn(apart) {
+			return true
+		}
+		fewer, any := false, [2]bool{}
+		for i := range apart.est {
+			for side, moves := range [2]bool{apart.est[i] > now.est[i], apart.lst[i] < now.lst[i]} {
+				mine := [2][]bool{early, late}[side]
+				fewer = fewer || mine[i] && !moves
+				mine[i] = mine[i] && moves
+				any[side] = any[side] || mine[i]
+			}
+		}
+		if !fewer {
+			return any[0] || any[1]
+		}
+	}
+	return false
+}
+
+// turn narrows by lags and pairs as far as they go in as many passes as there are nodes, and then by the work.
+func (pr *prover) turn(w *windows) bool {
+	for range pr.m.nodes {
+		pr.spent += len(pr.pairs)/pairsPerLaying + 1
+		byLags, ok := pr.byLags(w)
+		if !ok {
+			return false
+		}
+		byPairs, ok := pr.byPairs(w)
+		if !ok {
+			return false
+		}
+		if !byLags && !byPairs {
+			break
+		}
+	}
+	_, ok := pr.byWork(w)
+	return ok
 }
 
 // later and sooner move the ends of a node's window.
