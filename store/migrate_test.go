@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/core/drill"
+	"uskel/core/procedure"
 	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
@@ -155,4 +157,42 @@ func TestAShopOfTheVersionBeforeGetsItsDoor(t *testing.T) {
 	assert.Zero(t, counts["sessions"])
 	assert.Equal(t, 1, counts["notices"])
 	require.NoError(t, s.Migrate(ctx), "a second time changes nothing")
+}
+
+// before0014 are a run that was judged and one that goes on, as a server left them that knew washing by hand alone.
+const before0014 = `
+INSERT INTO people (id, name, sign_in, role, password_hash) VALUES ('00000000-0000-4000-8000-000000000001', 'Ann', 'ann', 'lead', 'x');
+INSERT INTO drill_runs (id, person_id, title, drill, actions, level, started_at, finished_at, result) VALUES
+	('00000000-0000-4000-8000-000000000080', '00000000-0000-4000-8000-000000000001', 'old', '{"title":"old","level":2}', '[]', 2,
+		'2026-04-10T08:00:00Z', '2026-04-10T08:05:00Z', '{"passed":true,"why":[],"remarks":[],"index":40.5,"planIndex":38,"rinses":2,
+		"planRinses":1,"seconds":300,"planSeconds":210}'),
+	('00000000-0000-4000-8000-000000000081', '00000000-0000-4000-8000-000000000001', 'open', '{"title":"open","level":1}', '[]', 1,
+		'2026-04-11T08:00:00Z', NULL, NULL);
+`
+
+// Drills that were played when there was one kind are washing by hand, with the figures that they had.
+func TestOldDrillsAreWashingByHand(t *testing.T) {
+	s, err := store.Open(ctx, storetest.Bare(t))
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, s.MigrateTo(ctx, 13))
+	_, err = s.Pool.Exec(ctx, before0014)
+	require.NoError(t, err)
+	require.NoError(t, s.Migrate(ctx))
+
+	run, err := s.Run(ctx, "00000000-0000-4000-8000-000000000080")
+	require.NoError(t, err)
+	assert.Equal(t, drill.ByHand, run.Drill.Kind)
+	assert.Equal(t, "old", run.Drill.Mitt.Title)
+	assert.Equal(t, procedure.SkillMitt, run.Skill)
+	require.NotNil(t, run.Result)
+	assert.True(t, run.Result.Passed)
+	require.Len(t, run.Result.Figures, 3)
+	assert.Equal(t, drill.RunFigure{Label: "Scratch risk", Yours: 40.5, Plan: new(38.0)}, run.Result.Figures[0])
+	assert.Equal(t, 300.0, run.Result.Figures[2].Yours)
+
+	run, err = s.Run(ctx, "00000000-0000-4000-8000-000000000081")
+	require.NoError(t, err)
+	assert.Equal(t, "open", run.Drill.Mitt.Title)
+	assert.Nil(t, run.Result)
 }

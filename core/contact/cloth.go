@@ -90,16 +90,20 @@ type Stroke struct {
 	Pressing bool `json:"pressing" doc:"Pressed on, not just the weight of the mitt"`
 	Circles  bool `json:"circles" doc:"Circles or eights, not straight lines"`
 	Dry      bool `json:"dry,omitempty" doc:"Over what has dried on the panel"`
+	Mesh     bool `json:"mesh,omitempty" doc:"With the mesh side, which takes stuck bugs"`
 }
 
 // Stroke and slip factors (model): weight of the mitt 1, pressing 3 (2 to 4); circles 2, for they show
-// from every angle; good solution 1, poor 1.5, dry 4.
+// from every angle; the mesh side 2; good solution 1, poor 1.5, dry 4.
 func (s Stroke) factor() float64 {
 	f := 1.0
 	if s.Pressing {
 		f *= 3
 	}
 	if s.Circles {
+		f *= 2
+	}
+	if s.Mesh {
 		f *= 2
 	}
 	if s.Dry {

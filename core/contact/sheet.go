@@ -19,17 +19,19 @@ const (
 // ObstacleKind is what is in the way on a panel.
 type ObstacleKind string
 
-// The obstacles. A mitt goes round a handle and a badge; along a film edge, not over it; a gap holds grit.
+// The obstacles. A mitt goes round a handle and a badge; along a film edge, not over it; a gap holds grit; bugs stick where
+// the plush side of a mitt goes over them.
 const (
 	Handle   ObstacleKind = "handle"
 	Badge    ObstacleKind = "badge"
 	FilmEdge ObstacleKind = "film edge"
 	Gap      ObstacleKind = "gap"
+	Bugs     ObstacleKind = "bugs"
 )
 
 // Values lists the obstacles.
 func (ObstacleKind) Values() []string {
-	return []string{string(Handle), string(Badge), string(FilmEdge), string(Gap)}
+	return []string{string(Handle), string(Badge), string(FilmEdge), string(Gap), string(Bugs)}
 }
 
 // Obstacle is a rectangle on a panel, m from its upper left corner. A film edge is an upright line at X; the film lies to
@@ -70,6 +72,8 @@ type Sheet struct {
 	Grit   []float64 `json:"grit" doc:"mg/m2 that still lie on a cell"`
 	Passes []int     `json:"passes" doc:"how often the cloth came over it; -1 where nothing is washed"`
 	Harm   []float64 `json:"harm" doc:"drag on a cell, mg m2"`
+	Stuck  []bool    `json:"stuck,omitempty" doc:"bugs that still stick to a cell; none when empty"`
+	Soaked bool      `json:"soaked,omitempty" doc:"what sticks has been wetted again, and comes off with the plush side too"`
 }
 
 // Sheet is the panel before the first touch.
@@ -86,8 +90,14 @@ func (p Panel) Sheet() Sheet {
 			}
 			s.Grit[row*s.Cols+col] = grit
 			for _, o := range p.Obstacles {
-				if o.Kind != FilmEdge && o.Kind != Gap && x >= o.X && x <= o.X+o.W && y >= o.Y && y <= o.Y+o.H {
+				if x < o.X || x > o.X+o.W || y < o.Y || y > o.Y+o.H {
+					continue
+				}
+				switch o.Kind {
+				case Handle, Badge:
 					s.Passes[row*s.Cols+col] = -1
+				case Bugs:
+					s.stick(row*s.Cols + col)
 				}
 			}
 		}
@@ -95,11 +105,30 @@ func (p Panel) Sheet() Sheet {
 	return s
 }
 
+func (s *Sheet) stick(cell int) {
+	if s.Stuck == nil {
+		s.Stuck = make([]bool, len(s.Passes))
+	}
+	s.Stuck[cell] = true
+}
+
+// Bugs is how much of it bugs still stick to, m2.
+func (s Sheet) Bugs() float64 {
+	n := 0
+	for _, stuck := range s.Stuck {
+		if stuck {
+			n++
+		}
+	}
+	return float64(n) * Cell * Cell
+}
+
 func middle(i int) float64 { return (float64(i) + 0.5) * Cell }
 
 // fresh is a copy with cells of its own.
 func (s Sheet) fresh() Sheet {
 	s.Grit, s.Passes, s.Harm = append([]float64{}, s.Grit...), append([]int{}, s.Passes...), append([]float64{}, s.Harm...)
+	s.Stuck = append([]bool(nil), s.Stuck...)
 	return s
 }
 
@@ -185,6 +214,7 @@ type Swept struct {
 	Drag  float64 `json:"drag" doc:"mg m2"`
 	Peak  float64 `json:"peak" doc:"mg exposed on the face at the end"`
 	Scrub float64 `json:"scrub" doc:"m2 come over for the third time or more"`
+	Bugs  float64 `json:"bugs,omitempty" doc:"m2 of stuck bugs taken off"`
 }
 
 // Sweep draws the cloth in hand along a path over a panel's sheet: each cell that it comes over gives its grit to the face,
@@ -214,6 +244,10 @@ func (s State) Sweep(p Panel, sheet Sheet, path []PathPoint, stroke Stroke) (Sta
 		sheet.Harm[i] += drag
 		sheet.Grit[i] *= 1 - picksUp
 		swept.Area += area
+		if len(sheet.Stuck) > 0 && sheet.Stuck[i] && (stroke.Mesh || sheet.Soaked) {
+			sheet.Stuck[i] = false
+			swept.Bugs += area
+		}
 		if sheet.Passes[i]++; sheet.Passes[i] == 1 {
 			swept.New += area
 		} else if sheet.Passes[i] > 2 {

@@ -20,6 +20,7 @@ type Mitt struct {
 	Seed    int64           `json:"seed" doc:"of what may happen"`
 	Cloth   contact.Cloth   `json:"cloth"`
 	Lacquer contact.Lacquer `json:"lacquer"`
+	Dark    bool            `json:"dark,omitempty" doc:"dark gloss, which no mesh may touch"`
 	Panels  []contact.Panel `json:"panels" minItems:"1" maxItems:"4"`
 	Strokes string          `json:"strokes" doc:"the shop's school: along the car, up and down on the sides, crosshatch"`
 	Rinse   string          `json:"rinse" doc:"the shop's school: rub on the guard, or swish"`
@@ -248,6 +249,10 @@ func (m Mitt) panel(s *State, do Do) (Said, error) {
 		}
 		s.Wet[s.Panel], s.Dried[s.Panel] = s.Clock+lasts[Rewet], false
 		said.Text = fmt.Sprintf("The %s is wet again: its time begins anew.", label)
+		if s.Sheets[s.Panel].Bugs() > 0 {
+			s.Sheets[s.Panel].Soaked = true
+			said.Text += " What sticks is soaked: the plush side takes it now."
+		}
 	case RinseOff:
 		s.Wet[s.Panel] = -1
 		done := map[bool]string{true: "dried", false: "rinsed"}[m.folds()]
@@ -301,6 +306,13 @@ func capital(text string) string { return strings.ToUpper(text[:1]) + text[1:] }
 // it is dirty (handbook, section 16).
 const mostScrub = 0.02
 
+// meshShare is how much more than the bugs a stroke with the mesh may go over: the cloth is larger than they are. leftBugs is
+// what may stay of them, m2, at an edge (model).
+const (
+	meshShare = 4
+	leftBugs  = 0.002
+)
+
 // quickest is how fast a mitt is drawn, m/s: what is drawn with a mouse faster than that takes as long (model).
 const quickest = 0.7
 
@@ -315,7 +327,10 @@ func (m Mitt) stroke(s *State, a Action) (Said, error) {
 		}
 	}
 	p := m.Panels[s.Panel]
-	how := contact.Stroke{Pressing: a.Pressing, Circles: contact.GoesRound(a.Path), Dry: s.Dried[s.Panel]}
+	if a.Mesh && m.folds() {
+		return said, fmt.Errorf("mesh: a towel has no mesh side")
+	}
+	how := contact.Stroke{Pressing: a.Pressing, Circles: contact.GoesRound(a.Path), Dry: s.Dried[s.Panel], Mesh: a.Mesh}
 	slip, before := s.Hand.Slip(), s.Hand.Harm
 	face := s.Hand.Face().Exposed
 	hand, sheet, swept := s.Hand.Sweep(p, s.Sheets[s.Panel], a.Path, how)
@@ -357,6 +372,8 @@ func (m Mitt) causes(s State, p contact.Panel, a Action, how contact.Stroke, swe
 	add(slip != contact.GoodSlip, NoSuds, harm/3)
 	add(swept.Peak > m.Lacquer.Limit && face <= swept.Peak, Loaded, harm/2)
 	add(s.Mishap == Fallen, Dropped, harm/2)
+	add(a.Mesh && m.Dark, MeshDark, harm/2)
+	add(a.Mesh && !m.Dark && swept.Area > meshShare*swept.Bugs, MeshWide, harm/2)
 	add(swept.Scrub > mostScrub, Scrubbed, harm*swept.Scrub/swept.Area)
 	if how.Circles {
 		return told // the rest says nothing more
@@ -404,6 +421,12 @@ func crossesFilm(p contact.Panel, r contact.Run) bool {
 func (m Mitt) tell(s State, p contact.Panel, sheet contact.Sheet, swept contact.Swept, causes []Told) string {
 	once, _ := sheet.Covered()
 	text := fmt.Sprintf("%.0f %% of the %s is washed; the face carries %.0f mg.", 100*once, p.Label, s.Hand.Face().Exposed)
+	switch {
+	case sheet.Bugs() > leftBugs:
+		text += " Bugs still stick to it."
+	case swept.Bugs > 0:
+		text += " The bugs are off."
+	}
 	if len(causes) > 0 {
 		return words[dearest(causes)] + ". " + text
 	}

@@ -185,3 +185,56 @@ func BenchmarkReplay(b *testing.B) {
 		}
 	}
 }
+
+// Bugs stay where the plush side goes over them; the mesh takes them, and nothing else; on dark gloss they are soaked.
+func TestBugsAndTheMeshSide(t *testing.T) {
+	m := made(t, 2, 0)
+	along := func(y, from, to float64, mesh bool) Action {
+		return Action{Do: Stroke, Mesh: mesh, Path: []contact.PathPoint{{T: 0, X: from, Y: y}, {T: 1, X: to, Y: y}}}
+	}
+	over := func(mesh bool) Action { return along(bugs.Y+bugs.H/2, bugs.X+0.1, bugs.X+bugs.W-0.1, mesh) }
+	causes := func(s State) []Cause {
+		var all []Cause
+		for _, c := range s.Said[len(s.Said)-1].Causes {
+			all = append(all, c.Cause)
+		}
+		return all
+	}
+	play := func(m Mitt, all ...Action) State {
+		s, err := m.Task().Replay(append([]Action{{Do: Load}}, all...))
+		require.NoError(t, err)
+		return s
+	}
+	area := begin(t, m.Task()).Sheets[0].Bugs()
+	assert.InDelta(t, bugs.W*bugs.H, area, 0.002)
+
+	s := play(m, over(false))
+	assert.InDelta(t, area, s.Sheets[0].Bugs(), 1e-9)
+	assert.Contains(t, s.Said[1].Text, "Bugs still stick")
+	s = play(m, over(true))
+	assert.Zero(t, s.Sheets[0].Bugs())
+	assert.Contains(t, s.Said[1].Text, "The bugs are off.")
+	assert.NotContains(t, causes(s), MeshWide)
+	assert.Contains(t, causes(play(m, along(0.1, 0.1, 1.1, true))), MeshWide)
+	assert.Greater(t, play(m, over(true)).Hand.Harm, play(m, over(false)).Hand.Harm)
+
+	m.Dark = true
+	assert.Contains(t, causes(play(m, over(true))), MeshDark)
+	s = play(m, over(false), Action{Do: Rewet}, over(false))
+	assert.Zero(t, s.Sheets[0].Bugs())
+	assert.Empty(t, causes(s))
+	r, err := m.Task().Judge(taught(t, m))
+	require.NoError(t, err)
+	assert.True(t, r.Passed, r.Why)
+
+	var plain []Action
+	for _, a := range taught(t, m) {
+		if a.Do != Rewet && !a.Mesh {
+			plain = append(plain, a)
+		}
+	}
+	r, err = m.Task().Judge(plain)
+	require.NoError(t, err)
+	assert.False(t, r.Passed)
+	assert.Contains(t, r.Why[0], "Bugs still stick to the bonnet")
+}

@@ -107,6 +107,9 @@ func (m Mitt) judge(s, taught State) (RunResult, error) {
 	area, least := 0.0, 1.0
 	for i, sheet := range s.Sheets {
 		once, _ := sheet.Covered()
+		if sheet.Bugs() > leftBugs {
+			r.Why = append(r.Why, fmt.Sprintf("Bugs still stick to the %s: the mesh side takes them, or soaking.", m.Panels[i].Label))
+		}
 		area, least = area+sheet.Area(), math.Min(least, once)
 		if once < enough {
 			r.Why = append(r.Why, fmt.Sprintf("%.0f %% of the %s is washed: %.0f %% are asked for.", 100*once, m.Panels[i].Label, 100*enough))
@@ -184,6 +187,9 @@ func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
 	return []contact.Panel{bonnet, door, sill}
 }
 
+// bugs are what sticks to the bonnet's front, m (model).
+var bugs = contact.Obstacle{Kind: contact.Bugs, X: 0.16, Y: 0.42, W: 0.3, H: 0.1}
+
 // Make makes a drill of a level on a car: what the pre-wash left on it, how easily it marks, and how long suds stay wet.
 func Make(title string, level int, seed int64, lacquer contact.Lacquer, patches []contact.Patch, filmed bool, window measure.Seconds,
 	strokes, rinse string, aim float64) (Mitt, error) {
@@ -198,6 +204,9 @@ func MakeWith(cloth contact.Cloth, title string, level int, seed int64, lacquer 
 		Aim: aim}
 	m.Window = min(max(window, shortestWindow), longestWindow[m.Level-1])
 	m.Panels = Panels(m.Level, patches, filmed)
+	if !m.folds() && m.Level > 1 {
+		m.Panels[0].Obstacles = append(m.Panels[0].Obstacles, bugs) // the bonnet's
+	}
 	for i := range m.Panels {
 		least := leastGrit[m.Level-1]
 		if m.folds() {

@@ -118,6 +118,7 @@ type Action struct {
 	Amount   float64             `json:"amount,omitempty" minimum:"0" maximum:"2000" doc:"l of water, number of caps, or s waited"`
 	Path     []contact.PathPoint `json:"path,omitempty" maxItems:"4000" doc:"of a stroke, on the panel in hand"`
 	Pressing bool                `json:"pressing,omitempty"`
+	Mesh     bool                `json:"mesh,omitempty" doc:"a stroke with the mesh side of the mitt"`
 }
 
 // State is how a drill stands.

@@ -35,6 +35,7 @@ func (m Mitt) asTaught() ([]Action, error) {
 			}
 			p.do(a)
 		}
+		p.takeBugs(m, panel)
 		p.do(Action{Do: RinseOff})
 		if i == len(m.Panels)-1 {
 			break
@@ -49,6 +50,20 @@ func (m Mitt) asTaught() ([]Action, error) {
 		}
 	}
 	return p.all, p.err
+}
+
+// takeBugs takes what still sticks with one more pass along it: with the mesh side, or soaked where no mesh may go.
+func (p *script) takeBugs(m Mitt, panel contact.Panel) {
+	for _, o := range panel.Obstacles {
+		if o.Kind != contact.Bugs || p.err != nil || p.s.Sheets[p.s.Panel].Bugs() == 0 {
+			continue
+		}
+		if m.Dark {
+			p.do(Action{Do: Rewet})
+		}
+		y := o.Y + o.H/2
+		p.do(Action{Do: Stroke, Mesh: !m.Dark, Path: []contact.PathPoint{{T: 0, X: o.X + 0.1, Y: y}, {T: 0.5, X: o.X + o.W - 0.1, Y: y}}})
+	}
 }
 
 // foldWhenFull turns a towel to its next face before the one in use carries half of what the paint forgives.

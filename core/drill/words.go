@@ -100,6 +100,8 @@ const (
 	DryPanel   Cause = "dried"
 	Scrubbed   Cause = "scrubbed"
 	FilmEdge   Cause = "over the film's edge"
+	MeshWide   Cause = "mesh beside the bugs"
+	MeshDark   Cause = "mesh on dark gloss"
 	NoSuds     Cause = "no suds"
 	DirtyDip   Cause = "unrinsed into the wash bucket"
 	Dropped    Cause = "went on with a fallen mitt"
@@ -136,14 +138,14 @@ const (
 
 // Values lists the causes.
 func (Cause) Values() []string {
-	return stringsOf(Circles, Pressing, Bent, Against, Upward, Loaded, DryPanel, Scrubbed, FilmEdge, NoSuds, DirtyDip, Dropped, NoGuard,
+	return stringsOf(Circles, Pressing, Bent, Against, Upward, Loaded, DryPanel, Scrubbed, FilmEdge, MeshWide, MeshDark, NoSuds, DirtyDip, Dropped, NoGuard,
 		Alike, MixedUp, Shallow, Floating, Tight, WrongDose, WrongHeat, NoJet, SudsFirst, WashFirst, WrungIn, Brown, DarkLoad,
 		Rubbed, DryTowel, FullTowel, Unsheeted, GritTaken, ShutTowel, WheelTowel, WheelsSoon, Evaporated, Unhidden, SoonLook,
 		HotWheel, TooSoon, TooLate, DriedOn)
 }
 
 // fails are the causes that no run passes with: what harms the paint for certain, or is unsafe.
-var fails = map[Cause]bool{Circles: true, DryPanel: true, Dropped: true, MixedUp: true, Floating: true, WrongDose: true, Brown: true,
+var fails = map[Cause]bool{Circles: true, DryPanel: true, MeshDark: true, Dropped: true, MixedUp: true, Floating: true, WrongDose: true, Brown: true,
 	Rubbed: true, GritTaken: true, WheelTowel: true, HotWheel: true, TooLate: true, DriedOn: true}
 
 // words say each cause and what to do instead.
@@ -157,6 +159,8 @@ var words = map[Cause]string{
 	DryPanel:   "Over suds that had dried: wet the panel first",
 	Scrubbed:   "Over the same place a third time: that is scrubbing",
 	FilmEdge:   "Across the film's edge: go along it, or off it",
+	MeshWide:   "The mesh where no bugs are: the plush side for the rest",
+	MeshDark:   "The mesh on dark gloss marks it: wet the panel so that they soak, and take them with the plush side",
 	NoSuds:     "Hardly any suds in the mitt: load it",
 	DirtyDip:   "The dirty mitt went into the wash bucket: rinse it first",
 	Dropped:    "With a mitt that had been on the ground: take the spare",

@@ -67,6 +67,7 @@ func Make(what What, level int, seed int64, car Car) (drill.Task, error) {
 	m, err := drill.MakeWith(clothOf(what, level), car.Title, level, seed, car.Job.Lacquer(), car.Plan.MittMeets(), car.Filmed,
 		measure.Seconds(facts[condition.SudsWindow].Number*60), facts[condition.StrokeDirection].Text, facts[condition.MittRinse].Text,
 		car.Job.Aim)
+	m.Dark = car.Job.Vehicle.Shade == vehicle.Dark
 	return m.Task(), err
 }
 

@@ -20,7 +20,7 @@ export interface DrillState {
   done: boolean;
   mitt?: {
     panel: number;
-    sheets: { cols: number; rows: number; grit: number[]; passes: number[]; harm: number[] }[];
+    sheets: { cols: number; rows: number; grit: number[]; passes: number[]; harm: number[]; stuck?: boolean[] }[];
     hand: Hand;
     wet: number[];
     dried: boolean[];

@@ -1,6 +1,7 @@
+import { useState } from "react";
 import type { DrillState } from "../core/core";
 import { clock, plural, sentence } from "../kit/format";
-import { Panel, Tag } from "../kit/kit";
+import { Panel, Tag, Tick } from "../kit/kit";
 import { type BoardProps, Load, Move, Sides } from "./board";
 import type { Action } from "./useRun";
 import { Washing } from "./Washing";
@@ -9,10 +10,13 @@ type Mitt = NonNullable<DrillState["mitt"]>;
 
 /** Washing by hand: the trainee draws the strokes, and the core answers every one. */
 export function ByHand({ task, state, play, status, undo }: BoardProps) {
+  const [mesh, setMesh] = useState(false);
   const drill = task.mitt;
   const now = state.mitt;
   const panel = drill && now && drill.panels[now.panel];
   if (!drill || !now || !panel) return null;
+  const bugs = panel.obstacles.some((o) => o.kind === "bugs");
+  const turned = mesh && bugs;
   const folds = drill.cloth === "plush towel in four"; // it is folded to its next face, and not rinsed
   const picture = (
     <div className="grid gap-2">
@@ -26,12 +30,13 @@ export function ByHand({ task, state, play, status, undo }: BoardProps) {
         panel={panel}
         sheet={now.sheets[now.panel]}
         open={play !== undefined}
-        stroke={(path, pressing) => play?.({ do: "stroke", path, ...(pressing ? { pressing } : {}) })}
+        stroke={(path, pressing) => play?.({ do: "stroke", path, ...(pressing && { pressing }), ...(turned && { mesh: true }) })}
       />
     </div>
   );
   const moves = status && (
     <>
+      {play && bugs && <Tick label="Wash with the mesh side, for bugs" on={mesh} onChange={setMesh} />}
       {play && <Moves play={play} now={now} folds={folds} last={now.panel === drill.panels.length - 1} undo={undo} />}
       {folds && (
         <Panel title="Towel" aside={<Tag>{plural((now.towels ?? 0) + 1, "towel")}</Tag>}>

@@ -18,6 +18,7 @@ export function Outcome({ view, result: r }: { view: View; result: Schemas["RunR
   });
   const [first, second, ...rest] = r.remarks;
   const told = [first, second].filter((x) => x !== undefined);
+  const why = r.why.filter((w) => !told.some((x) => `${x.says}.` === w)); // what is told below is told once
   return (
     <Panel
       title={r.passed ? "Passed" : "Not yet"}
@@ -32,9 +33,9 @@ export function Outcome({ view, result: r }: { view: View; result: Schemas["RunR
           />
         ))}
       </div>
-      {r.why.length > 0 && (
+      {why.length > 0 && (
         <ul className="mt-2 list-disc pl-5">
-          {r.why.map((w) => (
+          {why.map((w) => (
             <li key={w}>{w}</li>
           ))}
         </ul>

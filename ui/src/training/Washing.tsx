@@ -145,7 +145,11 @@ function Obstacles({ panel }: { panel: Panel }) {
         />
       )}
       {panel.obstacles.map((o, i) =>
-        o.kind === "film edge" ? (
+        o.kind === "bugs" ? (
+          <text key={i} x={o.x * shown} y={o.y * shown - 1} className="fill-ink text-[5px]">
+            bugs
+          </text>
+        ) : o.kind === "film edge" ? (
           <g key={i}>
             <line x1={o.x * shown} x2={o.x * shown} y1={0} y2={panel.height * shown} className="stroke-ink" strokeWidth={0.6} />
             <text x={o.x * shown + 2} y={6} className="fill-ink text-[5px]">
@@ -188,6 +192,10 @@ function Heat({ sheet }: { sheet: Sheet | undefined }) {
       if (passes < 0) continue;
       pen.fillStyle = colour(passes === 0 ? "--chalk" : passes < 3 ? "--moss-wash" : "--rust-wash");
       pen.fillRect(x, y, cell, cell);
+      if (sheet.stuck?.[i] && (i * 7919) % 100 < 22) {
+        pen.fillStyle = colour("--ink");
+        pen.fillRect(x, y + 1, 5, 3);
+      }
       pen.fillStyle = colour(passes > 2 ? "--rust" : "--faded");
       if (passes === 0 && (i * 7919) % 100 < 25 + (60 * (sheet.grit[i] ?? 0)) / most)
         pen.fillRect(x + ((i * 31) % 5), y + ((i * 17) % 5), 1.6, 1.6);

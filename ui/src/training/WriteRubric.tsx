@@ -4,6 +4,7 @@ import { useState, type ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
+import { useWords } from "../api/shop";
 import { day, sentence } from "../kit/format";
 import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Tick, Trouble } from "../kit/kit";
 import { say } from "../kit/notice";
@@ -12,6 +13,7 @@ import { newId } from "../offline/ids";
 
 type Rubric = Schemas["Rubric"];
 type Skill = Schemas["Skill"];
+type Technique = NonNullable<Schemas["Criterion"]["techniques"]>[number];
 
 /** The lead writes a skill's lesson, what is watched for, and what a sign-off needs. What is typed is kept on this device
  *  until it is published as a new version. */
@@ -112,6 +114,7 @@ function WatchedFor({ r, set }: PartProps) {
               onChange={(e) => change(i, { text: e.target.value })}
             />
             <Tick label="Must be seen" on={c.must} onChange={(must) => change(i, { must })} />
+            <SeenIn c={c} change={(techniques) => change(i, { techniques })} />
           </Line>
         ))}
       </ul>
@@ -123,6 +126,29 @@ function WatchedFor({ r, set }: PartProps) {
         Add a line
       </Button>
     </Panel>
+  );
+}
+
+/** In which of the skill's steps a line is asked for: in all of them unless some are named. */
+function SeenIn({ c, change }: { c: Schemas["Criterion"]; change: (techniques: Technique[]) => void }) {
+  const all = useWords().data?.lists.techniques ?? [];
+  const named = c.techniques ?? [];
+  return (
+    <details>
+      <summary className="min-h-hit content-center text-sm">
+        {named.length === 0 ? "Seen in every step of this skill" : `Seen in: ${named.join(", ")}`}
+      </summary>
+      <div role="group" aria-label={`Steps in which "${c.text}" is seen`} className="grid grid-cols-2 gap-x-3">
+        {all.map((t) => (
+          <Tick
+            key={t}
+            label={sentence(t)}
+            on={named.includes(t as Technique)}
+            onChange={(on) => change(on ? [...named, t as Technique] : named.filter((x) => x !== t))}
+          />
+        ))}
+      </div>
+    </details>
   );
 }
 
