@@ -138,15 +138,16 @@ const (
 
 // Values lists the causes.
 func (Cause) Values() []string {
-	return stringsOf(Circles, Pressing, Bent, Against, Upward, Loaded, DryPanel, Scrubbed, FilmEdge, MeshWide, MeshDark, NoSuds, DirtyDip, Dropped, NoGuard,
+	return stringsOf(Circles, Pressing, Bent, Against, Upward, Loaded, DryPanel, Scrubbed, FilmEdge,
+		MeshWide, MeshDark, NoSuds, DirtyDip, Dropped, NoGuard,
 		Alike, MixedUp, Shallow, Floating, Tight, WrongDose, WrongHeat, NoJet, SudsFirst, WashFirst, WrungIn, Brown, DarkLoad,
 		Rubbed, DryTowel, FullTowel, Unsheeted, GritTaken, ShutTowel, WheelTowel, WheelsSoon, Evaporated, Unhidden, SoonLook,
 		HotWheel, TooSoon, TooLate, DriedOn)
 }
 
 // fails are the causes that no run passes with: what harms the paint for certain, or is unsafe.
-var fails = map[Cause]bool{Circles: true, DryPanel: true, MeshDark: true, Dropped: true, MixedUp: true, Floating: true, WrongDose: true, Brown: true,
-	Rubbed: true, GritTaken: true, WheelTowel: true, HotWheel: true, TooLate: true, DriedOn: true}
+var fails = map[Cause]bool{Circles: true, DryPanel: true, MeshDark: true, Dropped: true, MixedUp: true, Floating: true,
+	WrongDose: true, Brown: true, Rubbed: true, GritTaken: true, WheelTowel: true, HotWheel: true, TooLate: true, DriedOn: true}
 
 // words say each cause and what to do instead.
 var words = map[Cause]string{
