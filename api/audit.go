@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 	"time"
 
@@ -12,6 +13,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/plan"
+	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -21,27 +23,29 @@ import (
 
 // AuditView is an audit with everything needed to walk it.
 type AuditView struct {
-	ID        string                 `json:"id"`
-	WashID    string                 `json:"washId"`
-	Plate     string                 `json:"plate"`
-	Label     string                 `json:"label"`
-	Spec      vehicle.Vehicle        `json:"spec"`
-	Washer    PersonRef              `json:"washer"`
-	Auditor   PersonRef              `json:"auditor"`
-	Checklist audit.Checklist        `json:"checklist"`
-	Zones     map[string][]string    `json:"zones" doc:"zones of each item on this body"`
-	OutScope  []condition.OutOfScope `json:"outScope"`
-	Ordered   string                 `json:"ordered" doc:"the service; empty of a wash from before there were services"`
-	Leaves    []condition.Leave      `json:"leaves" doc:"what it leaves: accepted, and told to the customer"`
-	Answers   map[string]ItemView    `json:"answers"`
-	Result    audit.Result           `json:"result" doc:"so far, or final once closed"`
-	ClosedAt  *time.Time             `json:"closedAt,omitempty"`
-	Round     int                    `json:"round" doc:"1 for the first; one more each time the wash is looked at again after rework"`
-	Signer    *PersonRef             `json:"signer,omitempty" doc:"who signed, who need not have opened it"`
-	Remarks   []Remark               `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
-	Stage     visit.Stage            `json:"stage" doc:"where the vehicle stands"`
-	MayAudit  bool                   `json:"mayAudit"`
-	Rework    []wash.PlannedStep     `json:"rework"`
+	ID        string                    `json:"id"`
+	WashID    string                    `json:"washId"`
+	Plate     string                    `json:"plate"`
+	Label     string                    `json:"label"`
+	Spec      vehicle.Vehicle           `json:"spec"`
+	Washer    PersonRef                 `json:"washer"`
+	Auditor   PersonRef                 `json:"auditor"`
+	Checklist audit.Checklist           `json:"checklist"`
+	Zones     map[string][]vehicle.Zone `json:"zones" doc:"zones of each item on this body"`
+	OutScope  []condition.OutOfScope    `json:"outScope"`
+	Ordered   string                    `json:"ordered" doc:"the service; empty of a wash from before there were services"`
+	Leaves    []condition.Leave         `json:"leaves" doc:"what it leaves: accepted, and told to the customer"`
+	Answers   map[string]ItemView       `json:"answers"`
+	Result    audit.Result              `json:"result" doc:"so far, or final once closed"`
+	ClosedAt  *time.Time                `json:"closedAt,omitempty"`
+	Round     int                       `json:"round" doc:"1 for the first; one more each time the wash is looked at again after rework"`
+	Signer    *PersonRef                `json:"signer,omitempty" doc:"who signed, who need not have opened it"`
+	Remarks   []Remark                  `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
+	Stage     visit.Stage               `json:"stage" doc:"where the vehicle stands"`
+	Light     audit.Light               `json:"light" doc:"empty until it is said"`
+	Skips     map[string]string         `json:"skips" doc:"items that this wash does not ask for, each with why"`
+	MayAudit  bool                      `json:"mayAudit"`
+	Rework    []wash.PlannedStep        `json:"rework"`
 }
 
 // ItemView is an answer with its version.
@@ -83,6 +87,7 @@ func (s *server) registerAudit(api huma.API) {
 	)
 	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
 	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), shop.Audit, s.answer)
+	operation(s, api, put("/audits/{id}/light", "setLight", "Say in which light an audit is walked"), shop.Audit, s.setLight)
 	operation(s, api, post("/audits/{id}/close", "closeAudit", "Sign the audit"), shop.SignAudit, s.closeAudit)
 }
 
@@ -130,17 +135,86 @@ func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], er
 // mostLines is how many finished washes a page of them gives.
 const mostLines = 400
 
-func (s *server) startAudit(ctx context.Context, in *ID) (*Out[AuditView], error) {
-	list, err := s.Store.Checklist(ctx, audit.Starter().ID, 0)
+func (s *server) startAudit(ctx context.Context, in *struct {
+	ID
+	Checklist string `query:"checklist" maxLength:"40" doc:"the list to walk; the one for this wash when absent"`
+}) (*Out[AuditView], error) {
+	w, err := s.Store.Wash(ctx, in.ID.ID)
 	if err != nil {
 		return nil, err
 	}
-	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: in.ID, AuditorID: who(ctx).ID,
-		ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now()})
+	facts, err := s.factsOf(ctx, w)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.listFor(ctx, in.Checklist, w.Plan.Family, facts)
+	if err != nil {
+		return nil, err
+	}
+	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: who(ctx).ID,
+		ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now(), Skips: list.Skips(facts)})
 	if err != nil {
 		return nil, err
 	}
 	return s.auditView(ctx, a.ID)
+}
+
+// factsOf is what is known of a wash, for the rules of a checklist.
+func (s *server) factsOf(ctx context.Context, w store.Wash) (condition.Facts, error) {
+	v, err := s.Store.Booking(ctx, w.BookingID)
+	if err != nil {
+		return nil, err
+	}
+	l, err := looked(v)
+	if err != nil {
+		return nil, err
+	}
+	b, err := s.basis(ctx)
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.around(ctx, s.Now())
+	if err != nil {
+		return nil, err
+	}
+	facts := plan.Facts(procedure.Maintenance(), b.job(v.Booking, l, now, plan.Arranged{}))
+	facts[condition.TraineeWashes] = condition.YesOrNo(w.Washer.Role == shop.Trainee)
+	return facts, nil
+}
+
+// listFor is the newest version of the list that an auditor chose, or of the one for a wash.
+func (s *server) listFor(ctx context.Context, chosen, family string, facts condition.Facts) (audit.Checklist, error) {
+	if chosen != "" {
+		return s.Store.Checklist(ctx, chosen, 0)
+	}
+	rows, err := s.Store.Checklists(ctx)
+	if err != nil {
+		return audit.Checklist{}, err
+	}
+	lists := make([]audit.Checklist, len(rows))
+	for i, r := range rows {
+		lists[i] = r.Doc
+	}
+	list, ok := audit.For(lists, family, facts)
+	if !ok {
+		return list, conflict("No checklist is for this wash: choose one, or publish one for all washes.")
+	}
+	return list, nil
+}
+
+func (s *server) setLight(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Light audit.Light `json:"light"`
+	}
+}) (*Out[AuditView], error) {
+	if !slices.Contains(in.Body.Light.Values(), string(in.Body.Light)) {
+		return nil, invalid("light", fmt.Errorf("light %q: use one of %q", in.Body.Light, in.Body.Light.Values()))
+	}
+	if err := s.Store.SetLight(ctx, in.ID.ID, who(ctx).ID, in.Body.Light); err != nil {
+		return nil, err
+	}
+	return s.auditView(ctx, in.ID.ID)
 }
 
 func (s *server) audit(ctx context.Context, in *ID) (*Out[AuditView], error) {
@@ -183,7 +257,9 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 		Washer:    ref(w.Washer),
 		Auditor:   ref(a.Auditor),
 		Checklist: list,
-		Zones:     map[string][]string{},
+		Zones:     map[string][]vehicle.Zone{},
+		Light:     a.Light,
+		Skips:     a.Skips,
 		OutScope:  washed.OutScope,
 		Ordered:   washed.Ordered.Name,
 		Leaves:    append([]condition.Leave{}, washed.Ordered.Leaves...),
@@ -202,27 +278,17 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 		view.Remarks = append(view.Remarks, Remark{r.Item, r.Answer, names[r.ByID], r.At.UTC()})
 	}
 	for _, item := range list.Items {
-		view.Zones[item.ID] = zonesOf(item, spec.Body)
+		view.Zones[item.ID] = item.On(spec.Body)
 	}
 	for _, item := range a.Items {
 		view.Answers[item.Item] = ItemView{item.Version, item.Answer, names[item.ByID], item.At.UTC()}
 	}
-	view.Result = audit.Judge(list, answers(a), washed)
+	view.Result = audit.Judge(list, answers(a), washed, a.Walked())
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
 	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
 	return out(view)
-}
-
-func zonesOf(item audit.Item, body vehicle.Body) []string {
-	zones := []string{}
-	for _, p := range body.Parts() {
-		if item.Zones.Has(p) {
-			zones = append(zones, string(p.Zone))
-		}
-	}
-	return zones
 }
 
 func answers(a store.Audit) map[string]audit.Answer {
@@ -270,7 +336,10 @@ func (s *server) answer(ctx context.Context, in *struct {
 		},
 	)
 	if errors.Is(err, store.ErrStale) {
-		return nil, s.staleAnswer(ctx, a.ID, in.Item, in.Body.Answer)
+		if err := s.staleAnswer(ctx, a.ID, in.Item, in.Body.Answer); err != nil {
+			return nil, err
+		}
+		return s.auditView(ctx, a.ID)
 	}
 	if err != nil {
 		return nil, err
@@ -278,13 +347,17 @@ func (s *server) answer(ctx context.Context, in *struct {
 	return s.auditView(ctx, a.ID)
 }
 
-// staleAnswer says what the other auditor answered.
+// staleAnswer says what the other auditor answered. The same answer of the same person, sent again as its reply was lost, is
+// fine.
 func (s *server) staleAnswer(ctx context.Context, auditID, item string, mine audit.Answer) error {
 	a, err := s.Store.Audit(ctx, auditID)
 	if err != nil {
 		return err
 	}
 	for _, saved := range a.Items {
+		if saved.Item == item && saved.ByID == who(ctx).ID && reflect.DeepEqual(saved.Answer, mine) {
+			return nil
+		}
 		if saved.Item == item {
 			return stale("answer", mine, theirs{saved.Answer, s.name(ctx, saved.ByID), s.local(ctx, saved.At)})
 		}
@@ -305,11 +378,14 @@ func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 		if err != nil {
 			return audit.Result{}, err
 		}
-		result := audit.Judge(list, answers(of.Audit), declared(of.Wash, of.Log))
+		result := audit.Judge(list, answers(of.Audit), declared(of.Wash, of.Log), of.Audit.Walked())
 		if len(result.Open) > 0 {
 			return result, conflict(
 				fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)),
 			)
+		}
+		if result.Incomplete {
+			return result, conflict(result.Because + " Look at more, or have the lead release it without an audit.")
 		}
 		return result, nil
 	})

@@ -178,7 +178,7 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 		path+"/items/shuts",
 		map[string]any{
 			"version": 1,
-			"answer":  audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}},
+			"answer":  audit.Answer{Verdict: audit.NotApplicable, Note: "not ordered", Findings: []audit.Finding{}},
 		},
 	).is(200))
 	assert.Equal(t, signed.Result, late.Result, "what comes after signing is beside the result, not in it")

@@ -9,6 +9,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
@@ -71,6 +72,7 @@ type Lists struct {
 	Leaves     []string               `json:"leaves" doc:"what a service may leave"`
 	Options    []string               `json:"options" doc:"what may be left out when time is short"`
 	Readings   []string               `json:"readings"`
+	Findings   []audit.Kind           `json:"findings" doc:"what an audit may find"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -173,6 +175,7 @@ func words() Words {
 			condition.Leave("").Values(),
 			condition.Option("").Values(),
 			measure.Reading("").Values(),
+			audit.Kinds(),
 		},
 	}
 	for _, name := range vehicle.Body("").Values() {

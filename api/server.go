@@ -365,6 +365,7 @@ func (s *server) register(api huma.API) {
 	s.registerCases(api)
 	s.registerRuns(api)
 	s.registerRubrics(api)
+	s.registerChecklists(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

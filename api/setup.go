@@ -150,7 +150,7 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 		Settings:   settings,
 		Procedures: procedure.Starters(),
 		Products:   a.Products(),
-		Checklists: []audit.Checklist{audit.Starter()},
+		Checklists: audit.Starters(),
 		Note:       "The starter procedures.",
 		At:         now,
 	}

@@ -47,6 +47,9 @@ func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
 // openRound stores an audit as the newest of its wash.
 func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
 	a.Round = 1
+	if a.Skips == nil {
+		a.Skips = map[string]string{}
+	}
 	var before Audit
 	if w.AuditID != nil {
 		var err error
@@ -136,6 +139,24 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 	}
 	return oneRow(s.with(ctx).Where("audit_id = ? AND item = ? AND version = ?", item.AuditID, item.Item,
 		was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
+}
+
+// SetLight stores in which light an audit is walked, as long as it is not signed.
+func (s *Store) SetLight(ctx context.Context, id, who string, light audit.Light) error {
+	return s.atVisit(ctx, ofAudit, id, func(in *Store, _ *held) error {
+		a, err := find[Audit](in, ctx, "audit", "id = ?", id)
+		if err != nil {
+			return err
+		}
+		if err := in.mayAudit(ctx, a.WashID, who); err != nil {
+			return err
+		}
+		set := in.with(ctx).Model(&Audit{}).Where("id = ? AND closed_at IS NULL", id).Update("light", light)
+		if set.Error == nil && set.RowsAffected == 0 {
+			return fmt.Errorf("audit: %w", ErrSigned)
+		}
+		return translate(set.Error, "audit")
+	})
 }
 
 // Signing is what an audit is judged from: all of it held while it is judged and stored.

@@ -83,15 +83,18 @@ type LookOver struct {
 	At        time.Time
 }
 
-type checklistRow struct {
-	ID          string
-	Version     int
+// ChecklistRow is a version of a checklist; nobody wrote what a shop began with.
+type ChecklistRow struct {
+	ID          string          `gorm:"primaryKey"`
+	Version     int             `gorm:"primaryKey"`
 	Doc         audit.Checklist `gorm:"serializer:json"`
 	PublishedAt time.Time
+	ByID        *string
+	By          *Person
 }
 
 // TableName is checklists.
-func (checklistRow) TableName() string { return "checklists" }
+func (ChecklistRow) TableName() string { return "checklists" }
 
 type productRow struct {
 	ID      string
@@ -162,6 +165,8 @@ type Audit struct {
 	ChecklistID      string
 	ChecklistVersion int
 	StartedAt        time.Time
+	Light            audit.Light
+	Skips            map[string]string `gorm:"serializer:json"` // items that the wash does not ask for, each with why
 	ClosedAt         *time.Time
 	Result           *audit.Result `gorm:"serializer:json"`
 	Round            int           // 1 for the first, one more each time rework was asked for and it is looked at again
@@ -171,6 +176,9 @@ type Audit struct {
 	Items            []AuditItem
 	Remarks          []AuditRemark
 }
+
+// Walked is how it is walked.
+func (a Audit) Walked() audit.Walked { return audit.Walked{Light: a.Light, Skips: a.Skips} }
 
 // AuditRemark is an answer that came after the audit was signed.
 type AuditRemark struct {

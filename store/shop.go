@@ -219,13 +219,33 @@ func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) 
 
 // PublishChecklist stores a version of a checklist.
 func (s *Store) PublishChecklist(ctx context.Context, c audit.Checklist, at time.Time) error {
-	row := checklistRow{c.ID, c.Version, c, at}
-	return translate(s.with(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error, "checklist")
+	row := ChecklistRow{ID: c.ID, Version: c.Version, Doc: c, PublishedAt: at}
+	return translate(s.with(ctx).Omit("By").Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error, "checklist")
+}
+
+// AddChecklist stores a new version; one that somebody else has written meanwhile is ErrStale.
+func (s *Store) AddChecklist(ctx context.Context, row ChecklistRow) error {
+	return oneRow(s.with(ctx).Omit("By").Clauses(clause.OnConflict{DoNothing: true}).Create(&row), "checklist")
+}
+
+// Checklists are the newest versions of all lists, in the order in which they were first published.
+func (s *Store) Checklists(ctx context.Context) ([]ChecklistRow, error) {
+	rows := []ChecklistRow{}
+	err := s.with(ctx).Joins("By").
+		Where("(checklists.id, checklists.version) IN (SELECT id, max(version) FROM checklists GROUP BY id)").
+		Order("(SELECT min(published_at) FROM checklists f WHERE f.id = checklists.id), checklists.id").Find(&rows).Error
+	return rows, translate(err, "checklists")
+}
+
+// ChecklistVersions are all versions of a list, the newest first; none where there is no such list.
+func (s *Store) ChecklistVersions(ctx context.Context, id string) ([]ChecklistRow, error) {
+	rows := []ChecklistRow{}
+	return rows, translate(s.with(ctx).Joins("By").Where("checklists.id = ?", id).Order("checklists.version DESC").Find(&rows).Error, "checklists")
 }
 
 // Checklist finds a version of a checklist; version 0 is the newest.
 func (s *Store) Checklist(ctx context.Context, id string, version int) (audit.Checklist, error) {
-	var row checklistRow
+	var row ChecklistRow
 	err := s.with(ctx).
 		Where("id = ? AND (version = ? OR ? = 0)", id, version, version).
 		Order("version DESC").

@@ -89,7 +89,7 @@ func judged(of store.Signing) (audit.Result, error) {
 	for _, i := range of.Audit.Items {
 		given[i.Item] = i.Answer
 	}
-	return audit.Judge(audit.Starter(), given, of.Wash.Plan), nil
+	return audit.Judge(audit.Starter(), given, of.Wash.Plan, of.Audit.Walked()), nil
 }
 
 var (

@@ -54,11 +54,11 @@ func main() {
 // commands are the subcommands with the words that may follow them; any may follow those that are nil.
 var commands = map[string][]string{
 	"serve": {}, "setup": nil, "code": nil, "migrate": {}, "backup": nil, "restore": nil, "doctor": {}, "rights": {},
-	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {}, "schedule": {},
+	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {"checklist"}, "schedule": {},
 }
 
 const usage = "use serve, setup, code SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, " +
-	"sign-ins, openapi, schema or schedule"
+	"sign-ins, openapi, schema [checklist] or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
 	if len(args) == 0 {
@@ -78,6 +78,9 @@ func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error 
 	case "openapi":
 		return printDescription(out)
 	case "schema":
+		if slices.Contains(rest, "checklist") {
+			return printJSON(out, api.ChecklistSchema())
+		}
 		return printJSON(out, api.ProcedureSchema())
 	case "sign-ins":
 		return printSignIns(out)

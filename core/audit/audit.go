@@ -1,9 +1,11 @@
 package audit
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"uskel/core/condition"
 	"uskel/core/plan"
@@ -19,18 +21,53 @@ type Finding struct {
 	Severity Severity         `json:"severity"`
 	Matter   condition.Matter `json:"matter,omitempty" doc:"For bonded matter: which"`
 	Note     string           `json:"note,omitempty" maxLength:"1000"`
+	// Amount is how many there are, or how much of what was looked at, %: what the item lets pass is counted in it.
+	Amount float64 `json:"amount,omitempty" minimum:"0" maximum:"100" doc:"how many, or % of what was looked at; one when unsaid"`
 }
 
 // Answer is the answer to one item.
 type Answer struct {
 	Verdict  Verdict   `json:"verdict"`
 	Findings []Finding `json:"findings" maxItems:"30"`
+	Note     string    `json:"note,omitempty" maxLength:"300" doc:"why it does not apply"`
 }
+
+// Light is what an audit is walked in.
+type Light string
+
+// The lights. At dusk marks and smears cannot be judged (handbook, section 17).
+const (
+	LightUnsaid Light = ""
+	Daylight    Light = "daylight"
+	Lamp        Light = "lamp"
+	Dusk        Light = "dusk"
+)
+
+// Values lists the lights.
+func (Light) Values() []string { return []string{string(Daylight), string(Lamp), string(Dusk)} }
+
+// Walked is how an audit is walked: its light, and what the wash does not ask for, each with why.
+type Walked struct {
+	Light Light             `json:"light"`
+	Skips map[string]string `json:"skips"`
+}
+
+// Asks reports whether an item is to be answered.
+func (w Walked) Asks(i Item) bool {
+	_, skipped := w.Skips[i.ID]
+	return !skipped && !w.TooDark(i)
+}
+
+// TooDark reports whether an item cannot be judged in this light.
+func (w Walked) TooDark(i Item) bool { return i.Light && w.Light == Dusk }
 
 // Check says what is wrong with an answer.
 func (a Answer) Check() error {
 	if !slices.Contains(a.Verdict.Values(), string(a.Verdict)) {
 		return fmt.Errorf("verdict %q: use one of %q", a.Verdict, a.Verdict.Values())
+	}
+	if a.Verdict == NotApplicable && strings.TrimSpace(a.Note) == "" {
+		return errors.New("note: say why it does not apply")
 	}
 	if a.Verdict == Found && len(a.Findings) == 0 {
 		return errors.New("findings: a finding needs at least one zone and kind")
@@ -46,6 +83,8 @@ func (a Answer) Check() error {
 			return fmt.Errorf("findings[%d].kind %q: use one of %q", i, f.Kind, f.Kind.Values())
 		case !slices.Contains(f.Severity.Values(), string(f.Severity)):
 			return fmt.Errorf("findings[%d].severity %q: use one of %q", i, f.Severity, f.Severity.Values())
+		case !(f.Amount >= 0 && f.Amount <= 100):
+			return fmt.Errorf("findings[%d].amount: 0 to 100", i)
 		case f.Kind == BondedMatter && f.Matter == "":
 			return fmt.Errorf("findings[%d].matter: say which bonded matter it is", i)
 		case f.Matter != "" && !slices.Contains(f.Matter.Values(), string(f.Matter)):
@@ -86,8 +125,12 @@ type Result struct {
 	Major    int      `json:"major"`
 	Minor    int      `json:"minor"`
 	Open     []string `json:"open" doc:"Items without an answer"`
-	Findings []Traced `json:"findings"`
-	Because  string   `json:"because"`
+	Seen     float64  `json:"seen" doc:"share of what the list asks for that was looked at, by weight; 0 of audits from before it was kept"`
+	TooDark  []string `json:"tooDark,omitempty" doc:"items that the light did not let be judged"`
+	// Incomplete is an audit in which too little was looked at: it passes nothing.
+	Incomplete bool     `json:"incomplete,omitempty"`
+	Findings   []Traced `json:"findings"`
+	Because    string   `json:"because"`
 }
 
 // Weights and bar (model): a shop may pass one major, or four minors, but not both.
@@ -95,56 +138,101 @@ const (
 	majorWeight = 15
 	minorWeight = 5
 	passingBar  = 80
+	// enoughSeen is the share of a list that must be looked at for a wash to pass.
+	enoughSeen = 2.0 / 3
 )
 
-// Judge gives the result of the answers. Any critical finding fails; declared out-of-scope matter does
-// not count; items not applicable weigh nothing.
-func Judge(list Checklist, answers map[string]Answer, washed plan.Plan) Result {
+// Judge gives the result of the answers. Any critical finding fails; what was declared out of scope, what the service leaves and
+// what the item lets pass do not count; what the wash does not ask for weighs nothing; where too little was looked at nothing
+// passes.
+func Judge(list Checklist, answers map[string]Answer, washed plan.Plan, how Walked) Result {
 	r := Result{Open: []string{}, Findings: []Traced{}}
+	asked, seen, off := 0, 0, 0
 	for _, item := range list.Items {
 		answer, given := answers[item.ID]
-		if !given {
-			r.Open = append(r.Open, item.ID)
+		if _, skipped := how.Skips[item.ID]; skipped && !given {
 			continue
 		}
-		for _, f := range answer.Findings {
-			t := trace(f, washed)
-			t.Item = item.ID
-			r.Findings = append(r.Findings, t)
-			r.count(t)
+		asked += item.weighs()
+		switch {
+		case given && answer.Verdict == Found, given && answer.Verdict == Pass && !how.TooDark(item):
+			seen += item.weighs()
+		case how.TooDark(item):
+			r.TooDark = append(r.TooDark, item.ID)
+		case !given:
+			r.Open = append(r.Open, item.ID)
 		}
+		off += r.add(item, answer, washed)
 	}
-	r.Score = max(0, 100-majorWeight*r.Major-minorWeight*r.Minor)
+	r.Seen = 1
+	if asked > 0 {
+		r.Seen = float64(seen) / float64(asked)
+	}
+	r.Incomplete = r.Seen < enoughSeen
+	r.Score = max(0, 100-off)
 	if r.Critical > 0 {
 		r.Score = 0
 	}
-	r.Passed = r.Critical == 0 && r.Score >= passingBar && len(r.Open) == 0
-	r.Because = fmt.Sprintf(
-		"100 less %d for each major (%d) and %d for each minor (%d); %d or more passes.",
-		majorWeight,
-		r.Major,
-		minorWeight,
-		r.Minor,
-		passingBar,
-	)
-	if r.Critical > 0 {
-		r.Because = fmt.Sprintf("%d critical: damage or danger fails the wash whatever else was found.", r.Critical)
-	}
+	r.Passed = r.Critical == 0 && r.Score >= passingBar && len(r.Open) == 0 && !r.Incomplete
+	r.Because = r.because(off)
 	return r
 }
 
-func (r *Result) count(t Traced) {
+// because is a result in words.
+func (r Result) because(off int) string {
+	switch {
+	case r.Critical > 0:
+		return fmt.Sprintf("%d critical: damage or danger fails the wash whatever else was found.", r.Critical)
+	case r.Incomplete && len(r.Open) == 0:
+		return fmt.Sprintf("%.0f %% of the list was looked at, by weight: %.0f %% are asked for before a wash passes.",
+			100*r.Seen, 100*enoughSeen)
+	case off == majorWeight*r.Major+minorWeight*r.Minor:
+		return fmt.Sprintf("100 less %d for each major (%d) and %d for each minor (%d); %d or more passes.",
+			majorWeight, r.Major, minorWeight, r.Minor, passingBar)
+	}
+	return fmt.Sprintf("100 less %d: %d for each major (%d) and %d for each minor (%d), times what its item weighs; %d or more passes.",
+		off, majorWeight, r.Major, minorWeight, r.Minor, passingBar)
+}
+
+// add takes an item's findings into a result, and gives what they take off the score.
+func (r *Result) add(item Item, answer Answer, washed plan.Plan) (off int) {
+	amounts := map[Kind]float64{}
+	for _, f := range answer.Findings {
+		amounts[f.Kind] += cmp.Or(f.Amount, 1)
+	}
+	for _, f := range answer.Findings {
+		t := trace(f, washed)
+		t.Item = item.ID
+		if l, is := item.let(f.Kind); is && t.Counts && f.Severity != Critical && within(l, f, amounts[f.Kind]) {
+			t.Counts, t.Rework, t.Cause = false, 0, "let pass by the list: "+l.Words()
+		}
+		r.Findings = append(r.Findings, t)
+		off += item.weighs() * r.count(t)
+	}
+	return off
+}
+
+// within reports whether all that was found of a kind is let pass. A share that nobody put a number to is not.
+func within(l Let, f Finding, amount float64) bool {
+	return amount <= l.Most && (l.Unit == InNumber || f.Amount > 0)
+}
+
+// count counts a finding, and gives what its severity takes off the score.
+func (r *Result) count(t Traced) int {
 	if !t.Counts {
-		return
+		return 0
 	}
 	switch t.Severity {
 	case Critical:
 		r.Critical++
 	case Major:
 		r.Major++
+		return majorWeight
 	case Minor:
 		r.Minor++
+		return minorWeight
 	}
+	return 0
 }
 
 // trace finds the step of the plan and the skill that a finding goes back to.

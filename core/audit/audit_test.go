@@ -31,7 +31,7 @@ func all(override map[string]Answer) map[string]Answer {
 	return answers
 }
 
-func found(fs ...Finding) Answer { return Answer{Found, fs} }
+func found(fs ...Finding) Answer { return Answer{Verdict: Found, Findings: fs} }
 
 func TestScoreAndBar(t *testing.T) {
 	major := Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}
@@ -48,14 +48,14 @@ func TestScoreAndBar(t *testing.T) {
 		{"one major, two minor", all(map[string]Answer{"lower": found(major), "upper": found(minor, minor)}), 75, false},
 		{"four minor", all(map[string]Answer{"upper": found(minor, minor, minor, minor)}), 80, true},
 		{"a critical one fails whatever else", all(map[string]Answer{"edges": found(critical)}), 0, false},
-		{"not applicable weighs nothing", all(map[string]Answer{"tyres": {Verdict: NotApplicable}}), 100, true},
+		{"not applicable weighs nothing", all(map[string]Answer{"tyres": {Verdict: NotApplicable, Note: "no tyres"}}), 100, true},
 		{"nothing below zero", all(map[string]Answer{"lower": found(major, major, major, major, major, major, major, major)}), 0, false},
 	} {
-		r := Judge(Starter(), c.answers, washed)
+		r := Judge(Starter(), c.answers, washed, Walked{})
 		assert.Equal(t, c.score, r.Score, c.name)
 		assert.Equal(t, c.passed, r.Passed, c.name)
 	}
-	open := Judge(Starter(), map[string]Answer{}, washed)
+	open := Judge(Starter(), map[string]Answer{}, washed, Walked{})
 	assert.Len(t, open.Open, len(Starter().Items))
 	assert.False(t, open.Passed, "an unfinished walk passes nothing")
 }
@@ -65,7 +65,7 @@ func TestDeclaredMatterDoesNotCount(t *testing.T) {
 	tar := Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Major}
 	elsewhere := tar
 	elsewhere.Zone = vehicle.LowerRight
-	r := Judge(Starter(), all(map[string]Answer{"lower": found(tar, elsewhere)}), washed)
+	r := Judge(Starter(), all(map[string]Answer{"lower": found(tar, elsewhere)}), washed, Walked{})
 	assert.Equal(t, 85, r.Score)
 	assert.False(t, r.Findings[0].Counts)
 	assert.True(t, r.Findings[1].Counts)
@@ -95,7 +95,7 @@ func TestReworkIsTimedAndOnlyForWhatCountsAndCanBeMended(t *testing.T) {
 			Finding{Zone: vehicle.LowerLeft, Kind: BondedMatter, Matter: condition.Tar, Severity: Minor},
 		),
 		"upper": found(Finding{Zone: vehicle.Roof, Kind: FineCircles, Severity: Minor}),
-	}), washed)
+	}), washed, Walked{})
 	steps := Rework(r, 2)
 	assert.Equal(t, "rework-2-2", steps[0].ID, "each round has steps of its own")
 	assert.Len(t, steps, 1, "a scratch is not washed out, declared tar is not chased")
@@ -144,7 +144,7 @@ func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
 	} {
 		p := washed
 		p.Ordered = condition.StarterMenu().Of(c.service)
-		r := Judge(Starter(), all(map[string]Answer{"upper": found(c.f)}), p)
+		r := Judge(Starter(), all(map[string]Answer{"upper": found(c.f)}), p, Walked{})
 		assert.Equal(t, c.counts, r.Findings[0].Counts, name)
 		if !c.counts {
 			assert.Contains(t, r.Findings[0].Cause, "left by what was ordered", name)

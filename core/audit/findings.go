@@ -1,8 +1,10 @@
 // Package audit judges a finished wash against a shared checklist: findings, where they came from, the
-// score and the rework (handbook, section 10).
+// score and the rework (handbook, sections 10 and 17).
 package audit
 
 import (
+	"slices"
+
 	"uskel/core/procedure"
 )
 
@@ -75,6 +77,9 @@ var kindOrder = []Kind{
 	BondedMatter,
 }
 
+// Kinds are all kinds of finding.
+func Kinds() []Kind { return slices.Clone(kindOrder) }
+
 // Values lists the kinds.
 func (Kind) Values() []string {
 	names := make([]string, len(kindOrder))
@@ -109,96 +114,3 @@ const (
 
 // Values lists the verdicts.
 func (Verdict) Values() []string { return []string{string(Pass), string(Found), string(NotApplicable)} }
-
-// Item is one thing to look at.
-type Item struct {
-	ID    string              `json:"id"`
-	Title string              `json:"title"`
-	How   string              `json:"how"`
-	Zones procedure.ZoneGroup `json:"zones"`
-	Kinds []Kind              `json:"kinds" doc:"Findings this look usually brings up, likeliest first"`
-}
-
-// Checklist is a shared, versioned list.
-type Checklist struct {
-	ID      string `json:"id"`
-	Version int    `json:"version"`
-	Title   string `json:"title"`
-	Items   []Item `json:"items"`
-}
-
-// Starter is the checklist a new shop begins with, in one walk round the car. Common practice, no source.
-func Starter() Checklist {
-	return Checklist{
-		"final-walk",
-		1,
-		"Final walk",
-		[]Item{
-			{
-				"towel",
-				"Drying towel and buckets",
-				"Lay the drying towel open; look at rinse and wash bucket side by side. A dark wash bucket means " +
-					"grit went back.",
-				procedure.NoZones,
-				[]Kind{DirtyTowel},
-			},
-			{
-				"upper",
-				"Roof, bonnet and boot lid",
-				"Eye level along the panel; a lamp held across.",
-				procedure.PaintOnly,
-				[]Kind{Spots, FineCircles, StraightMark, DirtLeft},
-			},
-			{
-				"lower",
-				"Sills, behind the wheels, rear bumper",
-				"A clean white cloth over the sill and the strip behind each wheel.",
-				procedure.LowerHalf,
-				[]Kind{DirtLeft, BondedMatter, Spots},
-			},
-			{
-				"front",
-				"Front bumper, grille and mirrors",
-				"Finger inside the mirror; look again after five minutes.",
-				procedure.FrontEnd,
-				[]Kind{Drips, DirtLeft, BondedMatter},
-			},
-			{
-				"wheels",
-				"Wheels",
-				"White cloth behind a spoke and inside the barrel.",
-				procedure.Rims,
-				[]Kind{BrakeDust, WheelStain},
-			},
-			{
-				"tyres",
-				"Tyres and arches",
-				"Even, dry to the finger; no dots on the paint behind.",
-				procedure.Tyres,
-				[]Kind{TyreBlotch, DirtLeft},
-			},
-			{"glass", "Glass", "From inside against the light.", procedure.AllGlass, []Kind{SmearedGlass, Spots}},
-			{
-				"shuts",
-				"Shuts",
-				"Open every door, the boot and the filler.",
-				procedure.AllShuts,
-				[]Kind{GreasyShuts, Drips},
-			},
-			{
-				"edges",
-				"Film edges, trim, lacquer",
-				"Finger along the edges named at look-over.",
-				procedure.PaintOnly,
-				[]Kind{LiftedEdge, InCabin},
-			},
-			{
-				"water",
-				"What water does",
-				"A few drops on the bonnet: do they stand as beads?",
-				procedure.UpperPaint,
-				[]Kind{BondedMatter, Spots},
-			},
-		},
-	}
-}

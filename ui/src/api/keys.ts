@@ -14,6 +14,8 @@ export const keys = {
   bucket: key("bucket"),
   care: key("care"),
   cases: key("cases"),
+  checklist: key("checklist"),
+  checklists: key("checklists"),
   day: key("day"),
   difference: key("difference"),
   effect: key("effect"),

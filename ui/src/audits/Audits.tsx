@@ -1,10 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
 import { day, hour, plural } from "../kit/format";
-import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
+import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
+import { useStartAudit } from "../api/startAudit";
 
 type Line = Schemas["AuditLine"];
 
@@ -14,6 +16,7 @@ const waits = new Set<Line["stage"]>(["to audit", "being audited"]);
 export function Audits() {
   const audits = useQuery({ queryKey: keys.audits(), queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
   const may = useMay();
+  const [list, setList] = useState("");
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
   const open = audits.data.filter((a) => waits.has(a.stage));
@@ -23,15 +26,18 @@ export function Audits() {
   const findings = closed.reduce((sum, a) => sum + a.wash.findings, 0);
   return (
     <>
-      <Head title="Audits" sub="Somebody else audits it: whoever washed it may not." />
+      <Head title="Audits" sub="Somebody else audits it: whoever washed it may not.">
+        <LinkButton to="/audits/lists">Checklists</LinkButton>
+      </Head>
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
+          {may("audit") && open.length > 0 && <ByList list={list} setList={setList} />}
           {open.length === 0 ? (
             <Empty>Every finished wash has been audited.</Empty>
           ) : (
             <ul className="grid gap-2">
               {open.map((a) => (
-                <Waiting key={a.wash.id} a={a} may={may("audit")} />
+                <Waiting key={a.wash.id} a={a} may={may("audit")} list={list} />
               ))}
             </ul>
           )}
@@ -84,17 +90,26 @@ function Proof() {
   );
 }
 
-function Waiting({ a, may }: { a: Line; may: boolean }) {
-  const queries = useQueryClient();
+/** Which list to walk by: the one for the wash, unless another is chosen. */
+function ByList({ list, setList }: { list: string; setList: (id: string) => void }) {
+  const lists = useQuery({ queryKey: keys.checklists(), queryFn: () => ask(client.GET("/checklists")) });
+  const used = (lists.data ?? []).filter((l) => l.inUse);
+  return (
+    <div className="mb-3">
+      <Field label="Walk by">
+        <Select
+          value={list}
+          onChange={setList}
+          options={[{ value: "", label: "The list for the wash" }, ...used.map((l) => ({ value: l.list.id, label: l.list.title }))]}
+        />
+      </Field>
+    </div>
+  );
+}
+
+function Waiting({ a, may, list }: { a: Line; may: boolean; list: string }) {
   const go = useNavigate();
-  const start = useMutation({
-    mutationFn: () => ask(client.POST("/washes/{id}/audit", { params: { path: { id: a.wash.id } } })),
-    onSuccess: (view) => {
-      queries.setQueryData(keys.audit(view.id), view);
-      void queries.invalidateQueries({ queryKey: keys.audits() });
-      void go(`/audits/${view.id}`);
-    },
-  });
+  const start = useStartAudit(list);
   return (
     <li className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
       <div>
@@ -110,7 +125,7 @@ function Waiting({ a, may }: { a: Line; may: boolean }) {
         <Button
           look="act"
           disabled={start.isPending}
-          onClick={() => (a.stage === "being audited" ? void go(`/audits/${a.auditId}`) : start.mutate())}
+          onClick={() => (a.stage === "being audited" ? void go(`/audits/${a.auditId}`) : start.mutate(a.wash.id))}
         >
           {a.stage === "being audited" ? "Go on" : a.auditId ? "Look again" : "Walk round"}
         </Button>

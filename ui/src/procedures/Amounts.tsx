@@ -1,6 +1,6 @@
 import { Button, Field, Select } from "../kit/kit";
 import { Count } from "../kit/number";
-import { Condition } from "./Condition";
+import { Condition } from "../kit/Condition";
 import type { Step } from "./words";
 
 type Set = (next: Partial<Step>) => void;

@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
 import { sentence } from "../kit/format";
 import { Button, Field, inputLook, Select } from "../kit/kit";
-import { Condition } from "./Condition";
+import { Condition } from "../kit/Condition";
 import { freeRound, type Procedure, type Round, stepsOf } from "./words";
 
 type Over = Schemas["OverName"];

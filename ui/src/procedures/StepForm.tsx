@@ -5,7 +5,7 @@ import { useSettings, useShelf, useWords } from "../api/shop";
 import { Car } from "../car/Car";
 import { Button, Field, inputLook, Select, Tick } from "../kit/kit";
 import { Count } from "../kit/number";
-import { Condition } from "./Condition";
+import { Condition } from "../kit/Condition";
 import { CountedFields, type Dose, Extras, Strengths, Takes } from "./Amounts";
 import { SeenInWork } from "./SeenInWork";
 import { type Change, stepEdits } from "./stepEdits";

@@ -1,6 +1,6 @@
 import { Button, Field, inputLook, Tick } from "../kit/kit";
 import { Pins } from "../kit/Pins";
-import { Condition } from "./Condition";
+import { Condition } from "../kit/Condition";
 import { Rounds } from "./Rounds";
 import type { Procedure } from "./words";
 

@@ -1,9 +1,10 @@
 import { CloudRain, Droplets, Sun, Thermometer, Wind } from "lucide-react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useYard, useMay } from "../api/shop";
 import { fullDay, hour, minutes, seconds, sentence, useQuantities } from "../kit/format";
-import { Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
+import { useStartAudit } from "../api/startAudit";
+import { Button, Empty, Head, LinkButton, Loading, Panel, Table, Tag, type Tone, Trouble } from "../kit/kit";
 import { Bays } from "./Bays";
 import { doing } from "./doing";
 import { Hours } from "./Hours";
@@ -148,10 +149,23 @@ function Next({ b, looks, here }: { b: Card; looks: boolean; here: boolean }) {
     case "rework":
       return <LinkButton to={`/bay/${b.washId}`}>Bay</LinkButton>;
     case "to audit":
-      return <LinkButton to="/audits">Audit</LinkButton>;
+      return <ToAudit b={b} />;
     default:
       return b.auditId ? <LinkButton to={`/audits/${b.auditId}`}>Audit</LinkButton> : null;
   }
+}
+
+/** The walk round begins at once for whoever audits; where it is refused, the page of the audits says why. */
+function ToAudit({ b }: { b: Card }) {
+  const go = useNavigate();
+  const start = useStartAudit();
+  if (!useMay()("audit") || !b.washId) return <LinkButton to="/audits">Audit</LinkButton>;
+  const wash = b.washId;
+  return (
+    <Button disabled={start.isPending} onClick={() => start.mutate(wash, { onError: () => void go("/audits") })}>
+      Audit
+    </Button>
+  );
 }
 
 function Conditions({ yard }: { yard: Schemas["Yard"] }) {

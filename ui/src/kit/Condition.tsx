@@ -1,10 +1,10 @@
 import { Plus, X } from "lucide-react";
 import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
-import { Button, inputLook } from "../kit/kit";
-import { Count } from "../kit/number";
-import type { Rule } from "./words";
+import { Button, inputLook } from "./kit";
+import { Count } from "./number";
 
+type Rule = Schemas["Rule"];
 type Info = Schemas["FactInfo"];
 
 const small = `${inputLook} min-h-hit w-auto! py-1 px-2!`;

@@ -1,0 +1,153 @@
+package api_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/core/audit"
+	"uskel/core/condition"
+	"uskel/core/procedure"
+	"uskel/core/vehicle"
+)
+
+// The lead writes a new version; the audit that is under way keeps its own, the next one is walked by the new.
+func TestAChecklistIsWritten(t *testing.T) {
+	s := open(t)
+	lead, hesper := s.as("maren"), s.as("hesper")
+	b := lead.booking("CAB 12")
+	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
+	require.Equal(t, 1, a.Checklist.Version)
+
+	lists := into[[]api.ChecklistView](hesper.get("/api/checklists").is(200))
+	require.Len(t, lists, len(audit.Starters()))
+	list := lists[0].List
+	assert.True(t, lists[0].InUse)
+	list.Items[0].Done = "The edge is as pale as the middle."
+	body := map[string]any{"version": 1, "list": list}
+	hesper.do("PUT", "/api/checklists/"+list.ID, body).is(403)
+	tried := into[api.ChecklistView](lead.do("POST", "/api/checklists-tried", list).is(200))
+	assert.Positive(t, tried.Way.Metres)
+	versions := into[[]api.ChecklistView](lead.do("PUT", "/api/checklists/"+list.ID, body).is(200))
+	require.Len(t, versions, 2)
+	assert.Equal(t, []string{"Drying towel and buckets: done when: The edge is as pale as the middle."}, versions[0].Changed)
+	assert.Equal(t, "Maren Tolley", versions[0].By)
+	assert.Contains(t, lead.do("PUT", "/api/checklists/"+list.ID, map[string]any{"version": 2, "list": list}).problem(422).says(),
+		"nothing is different")
+	lead.do("PUT", "/api/checklists/"+list.ID, body).is(409)
+	list.Items[1].Title = " "
+	assert.Contains(t, lead.do("PUT", "/api/checklists/"+list.ID, map[string]any{"version": 2, "list": list}).problem(422).says(),
+		"items[1].title")
+
+	assert.Equal(t, 1, into[api.AuditView](hesper.get("/api/audits/"+a.ID).is(200)).Checklist.Version)
+	lead.get("/api/checklists/none").is(404)
+	assert.Contains(t, string(lead.get("/api/checklists/"+list.ID+"/export?format=markdown").is(200).body), "# Final walk")
+	assert.Contains(t, string(lead.get("/api/checklists/"+list.ID+"/export?format=csv&version=1").is(200).body), "look at,zones")
+}
+
+// A wash is walked by the list for it, less what it does not ask for; another can be chosen.
+func TestTheListThatAWashIsWalkedBy(t *testing.T) {
+	s := open(t)
+	lead, hesper := s.as("maren"), s.as("hesper")
+	list := audit.Starter()
+	list.Items = append(list.Items, audit.Item{ID: "tips", Title: "Exhaust tips", Zones: procedure.TipsOnly,
+		Kinds: []audit.Kind{audit.DirtLeft}, Done: "They shine.", When: procedure.Be(condition.WantsTips, "yes")})
+	lead.do("PUT", "/api/checklists/"+list.ID, map[string]any{"version": 1, "list": list}).is(200)
+	b := lead.booking("CAB 12")
+	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
+	assert.Equal(t, 2, a.Checklist.Version)
+	if _, skipped := a.Skips["tips"]; skipped {
+		assert.NotContains(t, a.Result.Open, "tips")
+	} else {
+		assert.Contains(t, a.Result.Open, "tips")
+	}
+	lead.do("POST", "/api/washes/"+b.WashID+"/audit?checklist=none", nil).is(404)
+}
+
+// At dusk marks cannot be judged; what does not apply needs a reason; too little looked at is not signed.
+func TestTooLittleIsNotSigned(t *testing.T) {
+	s := open(t)
+	lead, hesper := s.as("maren"), s.as("hesper")
+	b := lead.booking("CAB 12")
+	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
+	path := "/api/audits/" + a.ID
+	put := func(item string, version int, answer audit.Answer) reply {
+		return hesper.do("PUT", path+"/items/"+item, map[string]any{"version": version, "answer": answer})
+	}
+	hesper.do("PUT", path+"/light", map[string]string{"light": "moon"}).is(422)
+	dusk := into[api.AuditView](hesper.do("PUT", path+"/light", map[string]audit.Light{"light": audit.Dusk}).is(200))
+	assert.Equal(t, audit.Dusk, dusk.Light)
+	assert.Equal(t, []string{"upper", "glass"}, dusk.Result.TooDark)
+	assert.NotContains(t, dusk.Result.Open, "upper")
+
+	not := audit.Answer{Verdict: audit.NotApplicable, Findings: []audit.Finding{}}
+	assert.Contains(t, put("shuts", 0, not).problem(422).says(), "say why")
+	not.Note = "locked by the owner"
+	for _, id := range dusk.Result.Open {
+		if id == "shuts" || id == "water" {
+			put(id, 0, not).is(200)
+			continue
+		}
+		put(id, 0, audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}).is(200)
+	}
+	assert.Contains(t, hesper.do("POST", path+"/close", nil).problem(409).says(), "60 % of the list was looked at")
+
+	// An answer whose reply was lost is sent again, and is fine; another one is told.
+	put("water", 0, not).is(200)
+	put("water", 0, audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}).is(409)
+	put("water", 1, audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}).is(200)
+	signed := into[api.AuditView](hesper.do("POST", path+"/close", nil).is(200))
+	assert.True(t, signed.Result.Passed)
+	assert.InDelta(t, 0.7, signed.Result.Seen, 1e-9)
+	hesper.do("PUT", path+"/light", map[string]audit.Light{"light": audit.Lamp}).is(409)
+}
+
+// Two drips are let pass by the list: told, not counted, nothing to put right.
+func TestWhatTheListLetsPass(t *testing.T) {
+	s := open(t)
+	lead, hesper := s.as("maren"), s.as("hesper")
+	b := lead.booking("CAB 12")
+	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
+	drips := audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{
+		{Zone: vehicle.MirrorLeft, Kind: audit.Drips, Severity: audit.Minor, Amount: 2}}}
+	now := into[api.AuditView](hesper.do("PUT", "/api/audits/"+a.ID+"/items/front", map[string]any{"version": 0, "answer": drips}).is(200))
+	require.Len(t, now.Result.Findings, 1)
+	assert.False(t, now.Result.Findings[0].Counts)
+	assert.Zero(t, now.Result.Findings[0].Rework)
+	assert.Equal(t, "let pass by the list: drips: up to 2", now.Result.Findings[0].Cause)
+}
+
+// Every list that Uskel brings satisfies the published JSON Schema (2020-12), by the jsonschema package; the schema refuses
+// what the core refuses.
+func TestChecklistsSatisfyThePublishedSchema(t *testing.T) {
+	published, err := os.ReadFile("../docs/formats/checklist.schema.json")
+	require.NoError(t, err)
+	want, err := json.Marshal(api.ChecklistSchema())
+	require.NoError(t, err)
+	require.JSONEq(t, string(want), string(published), "write it anew: ./run schema")
+	compiler := jsonschema.NewCompiler()
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(published))
+	require.NoError(t, err)
+	require.NoError(t, compiler.AddResource("checklist.json", doc))
+	schema, err := compiler.Compile("checklist.json")
+	require.NoError(t, err)
+	valid := func(text []byte) error {
+		instance, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+		require.NoError(t, err)
+		return schema.Validate(instance)
+	}
+	for _, c := range audit.Starters() {
+		text, err := json.Marshal(c)
+		require.NoError(t, err)
+		assert.NoError(t, valid(text), c.ID)
+		for _, bad := range [][2]string{{`"kinds":["`, `"kinds":["un`}, {`"version":1`, `"version":"1"`}, {`"zones":"`, `"zonez":"`}} {
+			assert.Error(t, valid(bytes.Replace(text, []byte(bad[0]), []byte(bad[1]), 1)), "%s, %s", c.ID, bad[1])
+		}
+	}
+}

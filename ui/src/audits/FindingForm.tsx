@@ -1,0 +1,118 @@
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { useWords } from "../api/shop";
+import type { Zone } from "../car/shape";
+import { sentence } from "../kit/format";
+import { Button, Field, inputLook } from "../kit/kit";
+import { type View } from "./useWalk";
+import { useZoneName } from "./Outcome";
+
+type Item = Schemas["Item"];
+type Finding = Schemas["Finding"];
+type Kind = Finding["kind"];
+
+const severities = [
+  { is: "minor", about: "on a close look" },
+  { is: "major", about: "seen standing" },
+  { is: "critical", about: "damage, danger" },
+] as const;
+
+const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 text-left hover:border-tide";
+
+/** A finding in three taps: where, what, how bad. The third one saves it. */
+export function FindingForm({
+  item,
+  view,
+  zone,
+  onSave,
+  onCancel,
+}: {
+  item: Item;
+  view: View;
+  zone: Zone;
+  onSave: (f: Finding) => void;
+  onCancel: () => void;
+}) {
+  const words = useWords().data;
+  const name = useZoneName(view);
+  const [kind, setKind] = useState<Kind>();
+  const [others, setOthers] = useState(item.kinds.length === 0);
+  const [matter, setMatter] = useState<Schemas["Matter"]>();
+  const [amount, setAmount] = useState("");
+  const [note, setNote] = useState("");
+  const lets = item.lets?.find((l) => l.kind === kind);
+  const save = (severity: Finding["severity"]) =>
+    kind &&
+    onSave({
+      zone,
+      kind,
+      severity,
+      ...(matter && { matter }),
+      ...(note && { note }),
+      ...(Number(amount) > 0 && { amount: Math.min(100, Number(amount)) }),
+    });
+  return (
+    <div className="grid gap-3" role="group" aria-label={`Finding on ${name(zone)}`}>
+      <p className="font-semibold">
+        {sentence(name(zone))}
+        {kind && `: ${kind}`}
+        {matter && `, ${matter}`}
+      </p>
+      {!kind && (
+        <>
+          <Taps label="What" options={others ? (words?.lists.findings ?? item.kinds) : item.kinds} onPick={setKind} />
+          {!others && (
+            <Button look="quiet" className="justify-self-start" onClick={() => setOthers(true)}>
+              Something else
+            </Button>
+          )}
+        </>
+      )}
+      {kind === "bonded matter" && !matter && <Taps label="Which" options={words?.matter ?? []} onPick={setMatter} />}
+      {kind && (kind !== "bonded matter" || matter) && (
+        <>
+          {lets && (
+            <Field
+              label={lets.unit === "%" ? "How much of it, %" : "How many"}
+              hint={`up to ${lets.most}${lets.unit === "%" ? " %" : ""} is let pass`}
+            >
+              <input type="number" min={0} max={100} className={inputLook} value={amount} onChange={(e) => setAmount(e.target.value)} />
+            </Field>
+          )}
+          <div role="group" aria-label="How bad" className="grid grid-cols-3 gap-2">
+            {severities.map((s) => (
+              <button
+                key={s.is}
+                type="button"
+                className={`${tap} ${(item.usual?.[kind] ?? "minor") === s.is ? "border-tide!" : ""}`}
+                onClick={() => save(s.is)}
+              >
+                <b className="block">{sentence(s.is)}</b>
+                <span className="block text-sm text-faded">{s.about}</span>
+              </button>
+            ))}
+          </div>
+          <p className="text-sm text-faded">A tap saves the finding. {`Here it is usually ${item.usual?.[kind] ?? "minor"}.`}</p>
+          <Field label="Note, before you tap">
+            <input className={inputLook} value={note} maxLength={1000} onChange={(e) => setNote(e.target.value)} />
+          </Field>
+        </>
+      )}
+      <Button className="justify-self-start" onClick={onCancel}>
+        Back
+      </Button>
+    </div>
+  );
+}
+
+function Taps<T extends string>({ label, options, onPick }: { label: string; options: readonly T[]; onPick: (o: T) => void }) {
+  return (
+    <div role="group" aria-label={label} className="grid grid-cols-2 gap-2">
+      {options.map((o) => (
+        <button key={o} type="button" className={tap} onClick={() => onPick(o)}>
+          {sentence(o)}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,264 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Check } from "lucide-react";
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { ask, client } from "../api/client";
+import { keys, stale } from "../api/keys";
+import type { Zone } from "../car/shape";
+import { plural, sentence } from "../kit/format";
+import { Button, inputLook, Panel, Trouble } from "../kit/kit";
+import { FindingForm } from "./FindingForm";
+import { useZoneName } from "./Outcome";
+import type { Answer, Light, View, Walking } from "./useWalk";
+
+type Item = Schemas["Item"];
+type Finding = Schemas["Finding"];
+
+const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 text-left hover:border-tide";
+
+interface WalkProps {
+  view: View;
+  walk: Walking;
+  item: Item | undefined;
+  zone: Zone | null;
+  setZone: (z: Zone | null) => void;
+  open: (id: string) => void;
+  last: string;
+}
+
+/** The item in hand: passed by one tap, a finding in three. The next open one comes by itself. */
+export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps) {
+  const before = view.checklist.items.find((i) => i.id === last);
+  return (
+    <div className="grid gap-3">
+      <Waiting view={view} walk={walk} open={open} />
+      {!walk.light && <InWhichLight onPick={walk.setLight} />}
+      {item ? (
+        <InHand key={item.id} item={item} view={view} walk={walk} zone={zone} setZone={setZone} />
+      ) : (
+        <Sign view={view} unsent={walk.unsent} />
+      )}
+      {before && before.id !== item?.id && (
+        <Button look="quiet" className="justify-self-start" onClick={() => open(before.id)}>
+          Back to: {before.title}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+const lights: { is: Light; about: string }[] = [
+  { is: "daylight", about: "outside, or by the gate" },
+  { is: "lamp", about: "held across the panel" },
+  { is: "dusk", about: "marks and smears stay open" },
+];
+
+function InWhichLight({ onPick }: { onPick: (l: Light) => void }) {
+  return (
+    <Panel title="In which light do you look?">
+      <div className="grid grid-cols-3 gap-2">
+        {lights.map((l) => (
+          <button key={l.is} type="button" className={tap} onClick={() => onPick(l.is)}>
+            <b className="block">{sentence(l.is)}</b>
+            <span className="block text-sm text-faded">{l.about}</span>
+          </button>
+        ))}
+      </div>
+    </Panel>
+  );
+}
+
+/** What is on its way, and what was refused with the reason. */
+function Waiting({ view, walk, open }: { view: View; walk: Walking; open: (id: string) => void }) {
+  const title = (id: string) => view.checklist.items.find((i) => i.id === id)?.title ?? id;
+  return (
+    <>
+      {walk.unsent > 0 && (
+        <p role="status" className="text-sm text-faded">{`${plural(walk.unsent, "answer")} kept on this device, not sent yet.`}</p>
+      )}
+      {walk.refused.map((r) => (
+        <div key={r.item} role="alert" className="grid gap-2 rounded-xl border-2 border-amber bg-amber-wash p-3">
+          <p>
+            <b>{title(r.item)}</b>: your answer ({r.answer.verdict}) was set aside. {r.says}
+          </p>
+          <div className="flex flex-wrap gap-2">
+            <Button onClick={() => walk.answer(r.item, r.answer)}>Put mine instead</Button>
+            <Button onClick={() => (walk.letGo(r.item), open(r.item))}>Let mine go</Button>
+          </div>
+        </div>
+      ))}
+    </>
+  );
+}
+
+interface InHandProps {
+  item: Item;
+  view: View;
+  walk: Walking;
+  zone: Zone | null;
+  setZone: (z: Zone | null) => void;
+}
+
+function InHand({ item, view, walk, zone, setZone }: InHandProps) {
+  const answer = walk.answers[item.id];
+  const findings = answer?.verdict === "finding" ? answer.findings : [];
+  const [not, setNot] = useState(false);
+  const give = (a: Answer) => {
+    setZone(null);
+    walk.answer(item.id, a);
+  };
+  const found = (f: Finding) => give({ verdict: "finding", findings: [...findings, f] });
+  const without = (i: number) => {
+    const rest = findings.filter((_, k) => k !== i);
+    give(rest.length > 0 ? { verdict: "finding", findings: rest } : { verdict: "pass", findings: [] });
+  };
+  const at = view.checklist.items.indexOf(item) + 1;
+  return (
+    <Panel title={item.title} aside={`${at} of ${view.checklist.items.length}`}>
+      <div className="grid gap-3">
+        <div>
+          <p>{item.how}</p>
+          {item.done && (
+            <p className="mt-1">
+              <b>Done when:</b> {item.done}
+            </p>
+          )}
+          {(item.lets ?? []).map((l) => (
+            <p key={l.kind} className="mt-1 text-sm text-faded">{`Let pass: up to ${l.most}${l.unit === "%" ? " %" : ""}, ${l.kind}.`}</p>
+          ))}
+        </div>
+        {zone ? (
+          <FindingForm item={item} view={view} zone={zone} onSave={found} onCancel={() => setZone(null)} />
+        ) : (
+          <>
+            <Findings findings={findings} view={view} out={without} />
+            {findings.length === 0 && (
+              <Button look="act" className="min-h-16 text-lg" onClick={() => give({ verdict: "pass", findings: [] })}>
+                <Check size={22} aria-hidden /> Pass
+              </Button>
+            )}
+            <Where item={item} view={view} setZone={setZone} more={findings.length > 0} />
+            {findings.length === 0 && !not && (
+              <Button look="quiet" className="justify-self-start" onClick={() => setNot(true)}>
+                Does not apply
+              </Button>
+            )}
+            {not && <WhyNot onSay={(note) => give({ verdict: "not applicable", findings: [], note })} />}
+          </>
+        )}
+      </div>
+    </Panel>
+  );
+}
+
+/** Where something is found: the item's own zones by a tap; any other on the car. */
+function Where({ item, view, setZone, more }: { item: Item; view: View; setZone: (z: Zone) => void; more: boolean }) {
+  const name = useZoneName(view);
+  const zones = view.zones[item.id] ?? [];
+  return (
+    <div role="group" aria-label="Where something is" className="grid gap-1">
+      <p className="font-semibold">{`${more ? "Or where more is" : "Or where something is"}${zones.length === 0 ? ": tap the car" : ""}`}</p>
+      <div className="grid grid-cols-2 gap-2">
+        {zones.map((z) => (
+          <button key={z} type="button" className={tap} onClick={() => setZone(z)}>
+            {sentence(name(z))}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Findings({ findings, view, out }: { findings: Finding[]; view: View; out: (i: number) => void }) {
+  const name = useZoneName(view);
+  if (findings.length === 0) return null;
+  return (
+    <ul className="grid gap-2">
+      {findings.map((f, i) => (
+        <li key={i} className="flex items-center justify-between gap-2 rounded-lg bg-chalk p-2">
+          <span>{`${sentence(f.kind)} on ${name(f.zone)}, ${f.severity}`}</span>
+          <Button aria-label={`Take out ${f.kind} on ${name(f.zone)}`} onClick={() => out(i)}>
+            Take out
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const reasons = ["Not ordered", "Not on this car", "Cannot be reached now"];
+
+function WhyNot({ onSay }: { onSay: (note: string) => void }) {
+  const [note, setNote] = useState("");
+  return (
+    <form
+      className="grid gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (note.trim()) onSay(note.trim());
+      }}
+    >
+      <p className="font-semibold">Why does it not apply?</p>
+      <div className="grid grid-cols-2 gap-2">
+        {reasons.map((r) => (
+          <button key={r} type="button" className={tap} onClick={() => onSay(r)}>
+            {r}
+          </button>
+        ))}
+      </div>
+      <div className="flex gap-2">
+        <input
+          className={inputLook}
+          aria-label="Another reason"
+          placeholder="Another reason"
+          maxLength={300}
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+        />
+        <Button type="submit">Say it</Button>
+      </div>
+    </form>
+  );
+}
+
+/** Signing stands at the end and asks once: what is signed stays signed. */
+function Sign({ view, unsent }: { view: View; unsent: number }) {
+  const queries = useQueryClient();
+  const [sure, setSure] = useState(false);
+  const r = view.result;
+  const close = useMutation({
+    meta: { said: "Audit signed." },
+    mutationFn: () => ask(client.POST("/audits/{id}/close", { params: { path: { id: view.id } } })),
+    onSuccess: (next) => {
+      queries.setQueryData(keys.audit(view.id), next);
+      stale(queries, keys.audits(), keys.yard(), keys.times());
+    },
+  });
+  const comes = r.passed ? `passes with ${r.score}` : `fails with ${r.score}`;
+  return (
+    <Panel title="All looked at">
+      <div className="grid gap-3">
+        <p>{r.incomplete ? r.because : `The wash ${comes}. ${plural(r.findings.length, "finding")}.`}</p>
+        {unsent > 0 && <p className="text-faded">It can be signed once what is kept here has been sent.</p>}
+        {sure ? (
+          <div className="grid gap-2">
+            <p className="font-semibold">{`It ${comes}, and stays as you sign it.`}</p>
+            <div className="grid grid-cols-2 gap-2">
+              <Button className="min-h-14" onClick={() => setSure(false)}>
+                Not yet
+              </Button>
+              <Button look="act" className="min-h-14" disabled={close.isPending} onClick={() => close.mutate()}>
+                Sign it
+              </Button>
+            </div>
+          </div>
+        ) : (
+          <Button look="act" className="min-h-16 text-lg" disabled={unsent > 0 || r.incomplete === true} onClick={() => setSure(true)}>
+            Sign the audit
+          </Button>
+        )}
+        {close.error && <Trouble error={close.error} />}
+      </div>
+    </Panel>
+  );
+}
