@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"testing"
 
@@ -14,6 +13,8 @@ import (
 	"uskel/demo"
 	"uskel/devices"
 	"uskel/store/storetest"
+
+	"uskel/core/audit"
 )
 
 const goodPassword = "gravel lantern quay"
@@ -119,11 +120,15 @@ func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
 			bo.visit("/audits")
 			bo.within("li", "Own estate", "button", "Walk round")
 			bo.see("h1", "Audit: Own estate")
-			for i := range 10 {
+			bo.click("button", "^Daylight")
+			for _, item := range audit.Starter().Items {
+				if item.ID == "tips" {
+					continue // not ordered, not asked
+				}
+				bo.see("h2", "^"+item.Title+"$")
 				bo.click("button", "^Pass$")
-				bo.see("div", fmt.Sprintf("^%d of 10$", i+1))
 			}
-			bo.click("button", "Sign the audit")
+			bo.sign()
 			bo.see("section", "Signed at")
 			bo.quiet()
 

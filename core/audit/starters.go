@@ -42,6 +42,8 @@ func Starter() Checklist {
 		{ID: "edges", Title: "Film edges, trim, lacquer", Zones: procedure.PaintOnly, Kinds: []Kind{LiftedEdge, InCabin},
 			How: "Finger along the edges named at look-over.", Done: "Every edge that the look-over names lies flat.",
 			Usual: map[Kind]Severity{LiftedEdge: Critical}},
+		{ID: "tips", Title: "Exhaust tips", Zones: procedure.TipsOnly, Kinds: []Kind{DirtLeft}, How: "Finger inside, then look along them.",
+			Done: "They shine all round, without a bluish rim of product.", When: procedure.Be(condition.WantsTips, "yes")},
 		{ID: "water", Title: "What water does", Zones: procedure.UpperPaint, Kinds: []Kind{BondedMatter, Spots},
 			How: "A few drops on the bonnet: do they stand as beads?", Done: "It does what the look-over said it does."},
 	}}

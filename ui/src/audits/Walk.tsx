@@ -4,9 +4,10 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
+import { useWords } from "../api/shop";
 import type { Zone } from "../car/shape";
 import { plural, sentence } from "../kit/format";
-import { Button, inputLook, Panel, Trouble } from "../kit/kit";
+import { Button, inputLook, Panel, Select, Trouble } from "../kit/kit";
 import { FindingForm } from "./FindingForm";
 import { useZoneName } from "./Outcome";
 import type { Answer, Light, View, Walking } from "./useWalk";
@@ -14,7 +15,7 @@ import type { Answer, Light, View, Walking } from "./useWalk";
 type Item = Schemas["Item"];
 type Finding = Schemas["Finding"];
 
-const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 text-left hover:border-tide";
+const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 py-2 text-left hover:border-tide";
 
 interface WalkProps {
   view: View;
@@ -155,9 +156,11 @@ function InHand({ item, view, walk, zone, setZone }: InHandProps) {
 function Where({ item, view, setZone, more }: { item: Item; view: View; setZone: (z: Zone) => void; more: boolean }) {
   const name = useZoneName(view);
   const zones = view.zones[item.id] ?? [];
+  const parts = useWords().data?.bodies.find((b) => b.body === view.spec.body)?.parts ?? [];
+  const others = parts.filter((p) => !zones.includes(p.zone));
   return (
-    <div role="group" aria-label="Where something is" className="grid gap-1">
-      <p className="font-semibold">{`${more ? "Or where more is" : "Or where something is"}${zones.length === 0 ? ": tap the car" : ""}`}</p>
+    <div role="group" aria-label="Where something is" className="grid gap-2">
+      <p className="font-semibold">{more ? "Or where more is" : "Or where something is"}</p>
       <div className="grid grid-cols-2 gap-2">
         {zones.map((z) => (
           <button key={z} type="button" className={tap} onClick={() => setZone(z)}>
@@ -165,6 +168,15 @@ function Where({ item, view, setZone, more }: { item: Item; view: View; setZone:
           </button>
         ))}
       </div>
+      <Select
+        label="Elsewhere"
+        value=""
+        onChange={(z) => z && setZone(z as Zone)}
+        options={[
+          { value: "", label: zones.length === 0 ? "Which part of the car…" : "Elsewhere…" },
+          ...others.map((p) => ({ value: p.zone as string, label: p.label })),
+        ]}
+      />
     </div>
   );
 }

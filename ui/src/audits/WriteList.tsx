@@ -277,11 +277,15 @@ function Kinds({ item, change }: Omit<LookProps, "children">) {
   };
   return (
     <div role="group" aria-label="What it may find" className="grid gap-2">
-      <p className="font-semibold">What it may find</p>
+      <div className="grid gap-2 sm:grid-cols-[1fr_8rem_9rem_52px]">
+        <p className="font-semibold">What it may find</p>
+        <span className="text-sm text-faded max-sm:hidden">usually</span>
+        <span className="text-sm text-faded max-sm:hidden">let pass, up to</span>
+      </div>
       {item.kinds.map((k) => {
         const l = lets.find((x) => x.kind === k);
         return (
-          <div key={k} className="grid items-end gap-2 border-t border-line pt-2 sm:grid-cols-[1fr_8rem_9rem_auto]">
+          <div key={k} className="grid items-end gap-2 border-t border-line pt-2 sm:grid-cols-[1fr_8rem_9rem_52px]">
             <span className="self-center font-medium">{sentence(k)}</span>
             <Select
               label={`${sentence(k)} is usually`}
@@ -296,7 +300,7 @@ function Kinds({ item, change }: Omit<LookProps, "children">) {
                 min={0}
                 max={100}
                 aria-label={`Let pass of ${k}`}
-                placeholder="let pass"
+                placeholder="none"
                 value={l?.most ?? ""}
                 onChange={(e) => letPass(k, e.target.value, l?.unit ?? "number")}
               />

@@ -54,6 +54,11 @@ export function useWalk(id: string) {
     [id],
   );
   const send = useCallback(async () => {
+    // What was asked for before an answer arrived there knows nothing of it: it must not come after.
+    const told = async (view: View) => {
+      await queries.cancelQueries({ queryKey: keys.audit(id) });
+      queries.setQueryData(keys.audit(id), view);
+    };
     if (sending.current) return;
     sending.current = true;
     try {
@@ -62,7 +67,7 @@ export function useWalk(id: string) {
         const first = waiting[0];
         if (light) {
           const view = await ask(client.PUT("/audits/{id}/light", { params: { path: { id } }, body: { light } }));
-          queries.setQueryData(keys.audit(id), view);
+          await told(view);
           const later = now();
           hold(later.light === light ? withoutLight(later) : later);
           continue;
@@ -76,7 +81,7 @@ export function useWalk(id: string) {
           const params = { path: { id, item: first.item } };
           const body = { version: first.version, answer: first.answer };
           const view = await ask(client.PUT("/audits/{id}/items/{item}", { params, body }));
-          queries.setQueryData(keys.audit(id), view);
+          await told(view);
           hold(away(now()));
         } catch (e) {
           if (!(e instanceof Problem) || e.passing) throw e;

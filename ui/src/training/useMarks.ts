@@ -38,6 +38,7 @@ export function useMarks(id: string) {
     sending.current = true;
     try {
       const seen = await ask(client.POST("/washes/{id}/watch", { params: { path: { id } }, body: { marks } }));
+      await queries.cancelQueries({ queryKey: keys.watched(id) }); // what was asked for before knows nothing of it
       queries.setQueryData(keys.watched(id), seen);
       const sent = new Set(marks.map((m) => m.id));
       hold((draftOf<Mark[]>(kept(id)) ?? []).filter((m) => !sent.has(m.id)));

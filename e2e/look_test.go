@@ -1,0 +1,40 @@
+package e2e
+
+import (
+	"testing"
+)
+
+func TestLook(t *testing.T) {
+	s := open(t)
+	b := s.as("hesper", phone)
+	b.visit("/audits")
+	b.see("h2", "Waiting")
+	b.settle()
+	b.picture("/tmp/keep/audits-phone.png")
+	b.click("button", "Walk round")
+	b.see("h1", "Audit:")
+	b.settle()
+	b.picture("/tmp/keep/walk1.png")
+	b.click("button", "^Lamp")
+	b.click("button", "^Pass$")
+	b.settle()
+	b.picture("/tmp/keep/walk2.png")
+	b.click("button", "^Roof$")
+	b.settle()
+	b.picture("/tmp/keep/walk3.png")
+	b.click("button", "^Spots or streaks$")
+	b.settle()
+	b.picture("/tmp/keep/walk4.png")
+	b.click("button", "^Minor")
+	b.see("h2", "^Sills")
+	l := s.as("maren", desk)
+	l.visit("/audits/lists")
+	l.see("h1", "Checklists")
+	l.settle()
+	l.picture("/tmp/keep/lists.png")
+	l.visit("/audits/lists/final-walk")
+	l.see("h2", "This look")
+	l.click("button", "^4. Front")
+	l.settle()
+	l.picture("/tmp/keep/list.png")
+}
