@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import { useParams } from "react-router";
 import { useDeferredValue, useState } from "react";
-import { type Schemas, ask, client, Problem } from "../api/client";
+import { type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { useMay, useWords } from "../api/shop";
 import { day, plural, sentence } from "../kit/format";
@@ -12,7 +12,7 @@ import { dropDraft } from "../offline/draft";
 import { newId } from "../offline/ids";
 import { Condition } from "../kit/Condition";
 import { Doubts } from "./Lists";
-import { draftKey, useListDraft } from "./useListDraft";
+import { draftKey, isFresh, useListDraft } from "./useListDraft";
 
 type List = Schemas["Checklist"];
 type Item = Schemas["Item"];
@@ -22,16 +22,16 @@ type Severity = Schemas["Finding"]["severity"];
 /** A checklist is read by everybody, and written by the lead. */
 export function WriteList() {
   const { id = "" } = useParams();
+  const fresh = isFresh(id); // begun on this device, and not published yet
   const versions = useQuery({
     queryKey: keys.checklist(id),
     queryFn: () => ask(client.GET("/checklists/{id}", { params: { path: { id } } })),
-    retry: (n, e) => !(e instanceof Problem && e.status === 404) && n < 2,
+    enabled: !fresh,
   });
+  if (fresh && !versions.data) return <Editor key={id} id={id} versions={[]} />;
   if (versions.isPending) return <Loading what="the checklist" />;
-  const fresh = versions.error instanceof Problem && versions.error.status === 404;
-  if (!versions.data && !fresh) return <Trouble error={versions.error} retry={() => void versions.refetch()} />;
-  const all = versions.data ?? [];
-  return <Editor key={`${id} ${all[0]?.list.version ?? 0}`} id={id} versions={all} />;
+  if (!versions.data) return <Trouble error={versions.error} retry={() => void versions.refetch()} />;
+  return <Editor key={`${id} ${versions.data[0]?.list.version ?? 0}`} id={id} versions={versions.data} />;
 }
 
 function Editor({ id, versions }: { id: string; versions: Schemas["ChecklistView"][] }) {

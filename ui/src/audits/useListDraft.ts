@@ -6,6 +6,9 @@ type List = Schemas["Checklist"];
 
 export const draftKey = (id: string) => `checklist ${id}`;
 
+/** Whether a list was begun on this device and has not been published. */
+export const isFresh = (id: string) => draftOf<List>(draftKey(id))?.version === 0;
+
 /** A list as it is written: what is typed is kept on this device until it is published. */
 export function useListDraft(id: string, newest: List | undefined) {
   const blank: List = { id, version: 0, title: id, when: {}, items: [] };

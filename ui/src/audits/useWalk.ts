@@ -3,7 +3,7 @@ import { useCallback, useRef, useState } from "react";
 import { Problem, type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
-import { askKept } from "../offline/kept";
+import { askKept, keep } from "../offline/kept";
 import { useResend } from "../offline/useResend";
 
 export type View = Schemas["AuditView"];
@@ -30,6 +30,7 @@ interface Kept {
 const withoutLight = ({ waiting, refused }: Kept): Kept => ({ waiting, refused });
 
 const none: Kept = { waiting: [], refused: [] };
+const copy = (id: string) => `audit ${id}`;
 const kept = (id: string) => `audit ${id}`;
 
 /** An audit as it is walked: every answer is kept on this device at once and sent as soon as it can be. One that somebody else
@@ -38,7 +39,7 @@ export function useWalk(id: string) {
   const queries = useQueryClient();
   const audit = useQuery({
     queryKey: keys.audit(id),
-    queryFn: () => askKept(`audit ${id}`, () => ask(client.GET("/audits/{id}", { params: { path: { id } } }))),
+    queryFn: () => askKept(copy(id), () => ask(client.GET("/audits/{id}", { params: { path: { id } } }))),
     refetchInterval: 10_000,
   });
   const [mine, setMine] = useState<Kept>(() => draftOf<Kept>(kept(id)) ?? none);
@@ -58,6 +59,7 @@ export function useWalk(id: string) {
     const told = async (view: View) => {
       await queries.cancelQueries({ queryKey: keys.audit(id) });
       queries.setQueryData(keys.audit(id), view);
+      void keep(copy(id), view); // what was sent is still there when the page is opened without a connection
     };
     if (sending.current) return;
     sending.current = true;

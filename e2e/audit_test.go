@@ -1,0 +1,140 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// An auditor walks on a phone without a connection: answers are kept, outlast the page, and arrive; one that somebody else
+// answered meanwhile is set aside with the reason, and is put instead when asked.
+func TestAWalkWithoutANetwork(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	wire, far := s.through(t)
+	b := far.as("hesper", phone)
+	b.visit("/audits")
+	b.installed()
+	b.within("li", "CAB 12", "button", "Walk round")
+	b.see("h1", "^Audit:")
+	path := b.path()
+	b.click("button", "^Lamp")
+	b.see("h2", "^Drying towel")
+	b.click("button", "^Pass$")
+	b.see("h2", "^Roof, bonnet")
+	b.see("button", "Drying towel.*Pass")
+	b.goneNow("p", "not sent yet")
+
+	wire.Cut()
+	b.click("button", "^Pass$")
+	b.see("h2", "^Sills")
+	b.click("button", "^Rear bumper$")
+	b.click("button", "^Dirt left$")
+	b.click("button", "^Major")
+	b.see("h2", "^Front bumper")
+	b.see("p", "2 answers kept on this device")
+	b.visit(path)
+	b.see("h2", "^Front bumper")
+	b.see("p", "2 answers kept on this device")
+
+	lead := s.as("maren", desk) // meanwhile, on the same roof
+	lead.visit(path)
+	lead.see("h2", "^Roof, bonnet")
+	lead.click("button", "^Roof$")
+	lead.click("button", "^Spots or streaks$")
+	lead.click("button", "^Minor")
+	lead.see("h2", "^Sills")
+	lead.goneNow("p", "not sent yet")
+
+	wire.Mend()
+	b.run(`() => { window.dispatchEvent(new Event("online")); return Promise.resolve() }`)
+	b.see("[role=alert]", "Roof, bonnet.*set aside")
+	b.click("button", "^Put mine instead$")
+	b.goneNow("[role=alert]", "set aside")
+	b.goneNow("p", "not sent yet")
+	b.see("button", "Sills.*1 finding")
+
+	lead.visit(path)
+	lead.see("button", "^Roof, bonnet.*Pass")
+	lead.see("li", "Dirt left.*rear bumper")
+	lead.quiet()
+}
+
+// At dusk marks stay open; what is not applicable needs a reason; a finding is taken out by hand, never by a pass; signing
+// asks once.
+func TestAWalkAtDusk(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b := s.as("hesper", phone)
+	b.visit("/audits")
+	b.see("option", "Spot check")
+	b.choose("Walk by", "Spot check of two minutes")
+	b.within("li", "CAB 12", "button", "Walk round")
+	b.click("button", "^Dusk")
+	b.see("button", "Bonnet under a lamp.*Too dark")
+	b.see("h2", "^One sill")
+	b.click("button", "^Pass$")
+	b.see("h2", "^Mirrors")
+	b.click("button", "^Mirror, left$")
+	b.click("button", "^Drips$")
+	b.fill("How many", "2")
+	b.click("button", "^Minor")
+	b.see("h2", "^Behind one spoke")
+	b.see("li", "Drips.*not counted.*Let pass by the list: drips: up to 2")
+	b.click("button", "^Back to: Mirrors")
+	b.see("h2", "^Mirrors")
+	assert.False(t, b.has("button", "^Pass$"), "a pass does not erase a finding")
+	b.click("button", "Take out")
+	b.see("h2", "^Behind one spoke")
+	b.see("button", "^Mirrors.*Pass")
+	b.click("button", "^Does not apply$")
+	b.click("button", "^Cannot be reached now$")
+	b.see("h2", "^Driver's door shut")
+	b.click("button", "^Pass$")
+	b.see("p", "60 % of the list was looked at") // a spoke was left out, and the bonnet is too dark
+	b.click("button", "^Back to: Driver")
+	b.see("h2", "^Driver's door shut")
+	b.click("button", "^Behind one spoke.*Not applicable")
+	b.see("h2", "^Behind one spoke")
+	b.click("button", "^Pass$")
+	b.see("p", "^The wash passes with 100")
+	b.sign()
+	b.see("section", "Signed at")
+	b.see("p", "Too dark to judge: Bonnet under a lamp")
+	b.quiet()
+}
+
+// A lead writes a list: what is typed outlasts the page; an old hand's doubts are told; the version says what changed.
+func TestAListIsWritten(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.visit("/audits/lists")
+	lead.see("section", "Final walk.*For every wash")
+	lead.visit("/audits/lists/final-walk")
+	lead.see("h2", "This look")
+	lead.click("button", "^4. Front bumper")
+	lead.fill("Done when", "")
+	lead.see("li", "does not say when it is done")
+	lead.fill("Done when", "Nothing runs after five minutes")
+	lead.goneNow("li", "does not say when it is done")
+	lead.fill("Let pass of drips", "1")
+	lead.visit("/audits/lists/final-walk")
+	lead.click("button", "^4. Front bumper")
+	assert.Equal(t, "Nothing runs after five minutes", lead.labelled("Done when").MustProperty("value").String())
+	lead.click("button", "^Publish$")
+	lead.see("li", "Version 2.*done when: Nothing runs after five minutes.*lets pass drips: up to 1")
+
+	lead.visit("/audits/lists")
+	lead.fill("Its title", "Wheels only")
+	lead.click("button", "^Begin a blank list$")
+	lead.see("h1", "^Wheels only$")
+	lead.click("button", "^Add a look$")
+	lead.fill("What is looked at", "All four wheels")
+	lead.choose("Where", "Wheels")
+	lead.click("button", "^Publish$")
+	lead.see("li", "Version 1")
+	lead.visit("/audits/lists")
+	lead.see("section", "Wheels only.*1 look;")
+	lead.quiet()
+}
