@@ -73,6 +73,14 @@ type AuditLine struct {
 	Passed  *bool       `json:"passed,omitempty" doc:"by the newest audit"`
 	AtOnce  *bool       `json:"atOnce,omitempty" doc:"passed by the first audit: what the wash came to before any rework"`
 	Stage   visit.Stage `json:"stage" doc:"where the vehicle stands"`
+	// Asked is said of washes that nobody has audited yet.
+	Asked *audit.Asked `json:"asked,omitempty" doc:"whether it is to be audited, and why"`
+}
+
+// AuditProof is what the audits of the last two weeks prove, and what the plan for the next ones finds.
+type AuditProof struct {
+	audit.Proof
+	Plan audit.SamplingView `json:"plan"`
 }
 
 func (s *server) registerAudit(api huma.API) {
@@ -97,19 +105,66 @@ func (s *server) finishedOfLate(ctx context.Context) ([]store.WashLine, error) {
 }
 
 // auditProof is what the first audits of the last two weeks prove of all washes.
-func (s *server) auditProof(ctx context.Context, _ *struct{}) (*Out[audit.Proof], error) {
+func (s *server) auditProof(ctx context.Context, _ *struct{}) (*Out[AuditProof], error) {
 	washes, err := s.finishedOfLate(ctx)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.sampling(ctx)
+	passed := firstResults(washes)
+	return &Out[AuditProof]{AuditProof{audit.Prove(passed), plan.Explain(audit.LevelAfter(passed), float64(len(washes))/2)}}, err
+}
+
+// firstResults are the first audits' results, the newest first.
+func firstResults(washes []store.WashLine) []bool {
 	passed := []bool{}
 	for _, w := range washes {
 		if w.AtOnce != nil {
 			passed = append(passed, *w.AtOnce)
 		}
 	}
-	return &Out[audit.Proof]{audit.Prove(passed)}, err
+	return passed
+}
+
+// sampling is the shop's plan of which washes are audited.
+func (s *server) sampling(ctx context.Context) (audit.Sampling, error) {
+	settings, _, err := s.Store.Settings(ctx)
+	or := func(said *int, usual int) int {
+		if said == nil {
+			return usual
+		}
+		return *said
+	}
+	return audit.Sampling{Share: or(settings.Drawn, audit.DefaultShare), Trainee: or(settings.Trainee, audit.DefaultTrainee),
+		Version: or(settings.Version, audit.DefaultVersion)}, err
+}
+
+// asked says of the washes that nobody has audited whether they are to be.
+func (s *server) asked(ctx context.Context, washes []store.WashLine) (map[string]audit.Asked, error) {
+	var open []string
+	for _, w := range washes {
+		if w.Stage == visit.ToAudit && w.AuditID == "" {
+			open = append(open, w.ID)
+		}
+	}
+	plan, err := s.sampling(ctx)
+	if err != nil {
+		return nil, err
+	}
+	candidates, err := s.Store.Candidates(ctx, open, max(plan.Trainee, plan.Version))
+	level, asked := audit.LevelAfter(firstResults(washes)), map[string]audit.Asked{}
+	for _, c := range candidates {
+		asked[c.ID] = plan.Asks(c, level)
+	}
+	return asked, err
 }
 
 func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], error) {
 	washes, err := s.finishedOfLate(ctx)
+	if err != nil {
+		return nil, err
+	}
+	asked, err := s.asked(ctx, washes)
 	if err != nil {
 		return nil, err
 	}
@@ -127,6 +182,9 @@ func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], er
 			Passed:  w.Passed,
 			AtOnce:  w.AtOnce,
 			Stage:   w.Stage,
+		}
+		if a, is := asked[w.ID]; is {
+			lines[i].Asked = &a
 		}
 	}
 	return out(lines)

@@ -141,6 +141,28 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 		was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
 }
 
+// cameBackFor is how long after a complaint a vehicle's washes are always looked at.
+const cameBackFor = "90 days"
+
+// Candidates are finished washes as the plan of audits asks of them. What went before is counted up to most, so that it costs
+// the same however long a shop has been at work.
+func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]audit.Candidate, error) {
+	rows := []audit.Candidate{}
+	if len(washes) == 0 {
+		return rows, nil
+	}
+	err := s.with(ctx).Raw(`SELECT w.id, p.role = 'trainee' AS trainee,
+		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.washer_id = w.washer_id AND o.finished_at < w.finished_at LIMIT @most) x)
+			AS of_washer,
+		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.procedure = w.procedure AND o.version = w.version
+			AND o.finished_at < w.finished_at LIMIT @most) x) AS of_version,
+		EXISTS (SELECT 1 FROM visit_moves m JOIN bookings before ON before.id = m.booking_id WHERE before.vehicle_id = b.vehicle_id
+			AND m.move = 'come back' AND m.at < w.finished_at AND m.at > w.finished_at - CAST(@back AS interval)) AS came_back
+		FROM washes w JOIN people p ON p.id = w.washer_id JOIN bookings b ON b.id = w.booking_id WHERE w.id IN @ids`,
+		map[string]any{"most": most, "back": cameBackFor, "ids": washes}).Scan(&rows).Error
+	return rows, translate(err, "washes")
+}
+
 // SetLight stores in which light an audit is walked, as long as it is not signed.
 func (s *Store) SetLight(ctx context.Context, id, who string, light audit.Light) error {
 	return s.atVisit(ctx, ofAudit, id, func(in *Store, _ *held) error {

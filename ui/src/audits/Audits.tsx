@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMay } from "../api/shop";
-import { day, hour, plural } from "../kit/format";
+import { day, hour, plural, sentence } from "../kit/format";
 import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { useStartAudit } from "../api/startAudit";
@@ -20,6 +20,8 @@ export function Audits() {
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
   const open = audits.data.filter((a) => waits.has(a.stage));
+  const asked = open.filter((a) => a.asked?.asked !== false);
+  const others = open.filter((a) => a.asked?.asked === false);
   const closed = audits.data.filter((a) => a.passed !== undefined && !waits.has(a.stage));
   const passed = closed.filter((a) => a.atOnce).length;
   const mean = closed.length ? closed.reduce((sum, a) => sum + (a.wash.score ?? 0), 0) / closed.length : 0;
@@ -35,11 +37,27 @@ export function Audits() {
           {open.length === 0 ? (
             <Empty>Every finished wash has been audited.</Empty>
           ) : (
-            <ul className="grid gap-2">
-              {open.map((a) => (
-                <Waiting key={a.wash.id} a={a} may={may("audit")} list={list} />
-              ))}
-            </ul>
+            <>
+              {asked.length === 0 && <Empty>None of those that wait was drawn.</Empty>}
+              <ul className="grid gap-2">
+                {asked.map((a) => (
+                  <Waiting key={a.wash.id} a={a} may={may("audit")} list={list} />
+                ))}
+              </ul>
+              {others.length > 0 && (
+                <div className="mt-4">
+                  <h3 className="font-bold">Not drawn</h3>
+                  <p className="mb-2 text-sm text-faded">
+                    The lead may let them go without an audit, in the yard; anybody may be looked at.
+                  </p>
+                  <ul className="grid gap-2">
+                    {others.map((a) => (
+                      <Waiting key={a.wash.id} a={a} may={may("audit")} list={list} />
+                    ))}
+                  </ul>
+                </div>
+              )}
+            </>
           )}
         </Panel>
         <Panel title="Last two weeks">
@@ -77,15 +95,11 @@ export function Audits() {
 function Proof() {
   const proof = useQuery({ queryKey: keys.audits("proof"), queryFn: () => ask(client.GET("/audit-proof")) });
   const p = proof.data;
-  if (!p || p.audited === 0) return null;
+  if (!p) return null;
   return (
-    <div className="mb-3 rounded-xl bg-chalk p-3">
-      <h3 className="font-bold">What that proves, if they were chosen by chance</h3>
-      <ul className="mt-1 list-disc pl-5">
-        {p.says.map((s) => (
-          <li key={s}>{s}</li>
-        ))}
-      </ul>
+    <div className="mb-3 grid gap-3 rounded-xl bg-chalk p-3">
+      {p.audited > 0 && <Says title="What that proves, if they were chosen by chance" says={p.says} />}
+      {p.plan.says.length > 0 && <Says title="Which washes are drawn" says={p.plan.says} />}
     </div>
   );
 }
@@ -107,6 +121,19 @@ function ByList({ list, setList }: { list: string; setList: (id: string) => void
   );
 }
 
+function Says({ title, says }: { title: string; says: string[] }) {
+  return (
+    <div>
+      <h3 className="font-bold">{title}</h3>
+      <ul className="mt-1 list-disc pl-5">
+        {says.map((s) => (
+          <li key={s}>{s}</li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 function Waiting({ a, may, list }: { a: Line; may: boolean; list: string }) {
   const go = useNavigate();
   const start = useStartAudit(list);
@@ -117,6 +144,7 @@ function Waiting({ a, may, list }: { a: Line; may: boolean; list: string }) {
         <p className="text-sm text-faded">
           {a.wash.washer.name}, finished {day(a.wash.at)} {hour(a.wash.at)}; {plural(a.wash.missed, "dwell")} not kept
         </p>
+        {a.asked && <p className="text-sm">{sentence(a.asked.why)}.</p>}
         {start.error && <Trouble error={start.error} />}
       </div>
       {a.mine ? (

@@ -204,6 +204,33 @@ function Rest({ form }: { form: ShopForm }) {
         />
         <NumberField
           form={form}
+          name="auditShare"
+          label="Finished washes drawn to be audited, %"
+          hint="By chance; 100 when empty. What is always audited comes on top"
+          min={0}
+          max={100}
+          optional
+        />
+        <NumberField
+          form={form}
+          name="auditTrainee"
+          label="First washes of a trainee always audited"
+          hint="10 when empty"
+          min={0}
+          max={100}
+          optional
+        />
+        <NumberField
+          form={form}
+          name="auditVersion"
+          label="First washes by a new version always audited"
+          hint="5 when empty"
+          min={0}
+          max={100}
+          optional
+        />
+        <NumberField
+          form={form}
           name="evidenceHalfLife"
           label="Evidence of a skill counts half after, days"
           hint="Cases, drills, watched washes and audits; 60 when empty"
