@@ -112,6 +112,8 @@ var mayCall = map[string]string{
 	"GET /checklists/{id}/export":             "LWTA",
 	"PUT /checklists/{id}":                    "L",
 	"POST /checklists-tried":                  "LWTA",
+	"GET /findings":                           "LWTA",
+	"GET /findings/export":                    "LWTA",
 	"GET /rubrics/{skill}":                    "LWTA",
 	"PUT /rubrics/{skill}":                    "L",
 	"GET /washes/{id}/watch":                  "L",

@@ -366,6 +366,7 @@ func (s *server) register(api huma.API) {
 	s.registerRuns(api)
 	s.registerRubrics(api)
 	s.registerChecklists(api)
+	s.registerFindings(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

@@ -172,6 +172,7 @@ func (l *loader) shop() error {
 					Count: 1}},
 			Shifts:   l.shifts(),
 			Labour:   1800,
+			Drawn:    new(60),
 			Launder:  40,
 			Water:    420,
 			Lapses:   10,

@@ -78,7 +78,8 @@ func TestViewsAreAccessible(t *testing.T) {
 			check("look-over")
 			for path, shows := range map[string]string{"/procedures": "Procedures",
 				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
-				"/audits": "Waiting", "/times": "What would save most", "/times/standards": "Changed before",
+				"/audits": "Waiting", "/audits/findings": "Findings", "/audits/lists": "Checklists",
+				"/audits/lists/final-walk": "This look", "/times": "What would save most", "/times/standards": "Changed before",
 				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
 				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/training/cases": "Cases",
 				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
@@ -90,6 +91,15 @@ func TestViewsAreAccessible(t *testing.T) {
 			lead.click("a", "District carers' hatchback")
 			lead.see("h1", "Audit:")
 			check("audit")
+			lead.visit("/audits")
+			lead.click("button", "Walk round")
+			lead.see("h2", "In which light")
+			check("walk")
+			lead.click("button", "^Front bumper")
+			lead.click("button", "^Mirror, left$")
+			lead.click("button", "^Drips$")
+			lead.see("label", "How many")
+			check("finding")
 			lead.visit("/training")
 			lead.within("li", "Practice car", "a", "Practice car")
 			lead.see("h2", "^Passed|^Not yet")

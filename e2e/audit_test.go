@@ -138,3 +138,22 @@ func TestAListIsWritten(t *testing.T) {
 	lead.see("section", "Wheels only.*1 look;")
 	lead.quiet()
 }
+
+// "Who has most on the sills" is three taps away, and every finding leads to its audit.
+func TestWhoHasMostOnTheSills(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.visit("/audits")
+	lead.click("a", "^Findings$")
+	lead.see("h1", "^Findings$")
+	lead.click("button", "^Lower doors and sill, right")
+	lead.see("button", "^Lower doors and sill, right$") // what is looked at, to be let go again
+	lead.see("h2", "^Who washed$")
+	lead.click("button", "^Pia Lunt")
+	lead.see("button", "^Pia Lunt$")
+	lead.click("main td ~ th a, main th a", ".")
+	lead.see("h1", "^Audit:")
+	lead.see("li", "lower doors and sill, right")
+	lead.quiet()
+}

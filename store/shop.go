@@ -240,7 +240,8 @@ func (s *Store) Checklists(ctx context.Context) ([]ChecklistRow, error) {
 // ChecklistVersions are all versions of a list, the newest first; none where there is no such list.
 func (s *Store) ChecklistVersions(ctx context.Context, id string) ([]ChecklistRow, error) {
 	rows := []ChecklistRow{}
-	return rows, translate(s.with(ctx).Joins("By").Where("checklists.id = ?", id).Order("checklists.version DESC").Find(&rows).Error, "checklists")
+	err := s.with(ctx).Joins("By").Where("checklists.id = ?", id).Order("checklists.version DESC").Find(&rows).Error
+	return rows, translate(err, "checklists")
 }
 
 // Checklist finds a version of a checklist; version 0 is the newest.

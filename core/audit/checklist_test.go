@@ -105,7 +105,8 @@ func TestWhatAnItemLetsPass(t *testing.T) {
 func TestWeights(t *testing.T) {
 	list := Starter()
 	list.Items[2].Weight = 2 // lower
-	r := Judge(list, all(map[string]Answer{"lower": found(Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major})}), washed, Walked{})
+	dirt := Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Major}
+	r := Judge(list, all(map[string]Answer{"lower": found(dirt)}), washed, Walked{})
 	assert.Equal(t, 70, r.Score)
 	assert.Contains(t, r.Because, "100 less 30")
 	assert.False(t, r.Passed)

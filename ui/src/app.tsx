@@ -16,6 +16,7 @@ const sections: RouteObject[] = [
   { path: "procedures/:id/write", lazy: async () => ({ Component: (await import("./procedures/Write")).Write }) },
   { path: "procedures/:id/print", lazy: async () => ({ Component: (await import("./procedures/Print")).Print }) },
   { path: "audits", lazy: async () => ({ Component: (await import("./audits/Audits")).Audits }) },
+  { path: "audits/findings", lazy: async () => ({ Component: (await import("./audits/Findings")).Findings }) },
   { path: "audits/lists", lazy: async () => ({ Component: (await import("./audits/Lists")).Lists }) },
   { path: "audits/lists/:id", lazy: async () => ({ Component: (await import("./audits/WriteList")).WriteList }) },
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },

@@ -29,6 +29,7 @@ export function Audits() {
   return (
     <>
       <Head title="Audits" sub="Somebody else audits it: whoever washed it may not.">
+        <LinkButton to="/audits/findings">Findings</LinkButton>
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">

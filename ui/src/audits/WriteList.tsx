@@ -305,7 +305,7 @@ function Kinds({ item, change }: Omit<LookProps, "children">) {
                 onChange={(e) => letPass(k, e.target.value, l?.unit ?? "number")}
               />
               <Button
-                aria-label={`${sentence(k)} is counted in ${l?.unit === "%" ? "percent" : "numbers"}`}
+                aria-label={`${l?.unit === "%" ? "%" : "no."}, how ${k} is counted`}
                 disabled={!l}
                 onClick={() => letPass(k, String(l?.most ?? 0), l?.unit === "%" ? "number" : "%")}
               >

@@ -1,0 +1,116 @@
+package api
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/audit"
+	"uskel/core/procedure"
+	"uskel/core/shop"
+	"uskel/core/vehicle"
+)
+
+// FindingsAsked is which findings are looked at.
+type FindingsAsked struct {
+	Weeks     int             `query:"weeks" minimum:"1" maximum:"52" default:"8" doc:"back from now"`
+	Kind      audit.Kind      `query:"kind"`
+	Zone      vehicle.Zone    `query:"zone"`
+	Skill     procedure.Skill `query:"skill"`
+	Washer    string          `query:"washer" maxLength:"36" doc:"an id; for whoever leads, others see their own"`
+	Procedure string          `query:"procedure" maxLength:"80" doc:"as a tally has it: id@version"`
+}
+
+// FindingsView is what audits found, counted, with the newest of them.
+type FindingsView struct {
+	audit.Counted
+	Newest []FoundLine `json:"newest"`
+	Own    bool        `json:"own" doc:"only of what the person signed in washed"`
+}
+
+// FoundLine is a finding with where it is to be read.
+type FoundLine struct {
+	AuditID string       `json:"auditId"`
+	Label   string       `json:"label"`
+	Plate   string       `json:"plate"`
+	Washer  string       `json:"washer"`
+	At      time.Time    `json:"at"`
+	Finding audit.Traced `json:"finding"`
+}
+
+func (s *server) registerFindings(api huma.API) {
+	operation(s, api, get("/findings", "findings", "What audits found, counted"), shop.See, s.findings)
+	operation(s, api, get("/findings/export", "exportFindings", "What audits found, as a table"), shop.See, s.exportFindings)
+}
+
+const (
+	mostAudits   = 20_000 // that are counted; at 50,000 washes a year some two thirds of a year where a third is audited
+	newestFound  = 60
+	hoursInAWeek = 7 * 24
+)
+
+// found are the audits that somebody may count: all of them for whoever leads or audits, else those of their own washes.
+func (s *server) found(ctx context.Context, in *FindingsAsked) ([]audit.Audited, bool, error) {
+	own := !who(ctx).Role.Leads() && who(ctx).Role != shop.Auditor
+	washer := ""
+	if own {
+		washer = who(ctx).ID
+	}
+	settings, _, err := s.Store.Settings(ctx)
+	if err != nil {
+		return nil, own, err
+	}
+	zone, err := time.LoadLocation(settings.TimeZone)
+	if err != nil {
+		return nil, own, err
+	}
+	now := s.Now()
+	all, err := s.Store.FoundIn(ctx, now.Add(-time.Duration(in.Weeks)*hoursInAWeek*time.Hour), now, washer, mostAudits)
+	for i := range all {
+		all[i].At = all[i].At.In(zone)
+	}
+	return all, own, err
+}
+
+func (in *FindingsAsked) which() audit.Which {
+	return audit.Which{Kind: in.Kind, Zone: in.Zone, Skill: in.Skill, Washer: in.Washer, Procedure: in.Procedure}
+}
+
+func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[FindingsView], error) {
+	all, own, err := s.found(ctx, in)
+	if err != nil {
+		return nil, err
+	}
+	which := in.which()
+	if !who(ctx).Role.Leads() {
+		which.Washer = "" // nobody is looked up but by the lead; one's own is all there is to see
+	}
+	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Newest: []FoundLine{}, Own: own}
+	for _, a := range audit.Matching(all, which) {
+		for _, f := range a.Findings {
+			if len(v.Newest) < newestFound {
+				v.Newest = append(v.Newest, FoundLine{a.ID, a.Label, a.Plate, a.Washer, a.At, f})
+			}
+		}
+	}
+	return out(v)
+}
+
+func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Document, error) {
+	all, _, err := s.found(ctx, in)
+	if err != nil {
+		return nil, err
+	}
+	if !who(ctx).Role.Leads() {
+		all = slices.Clone(all)
+		for i := range all {
+			if all[i].WasherID != who(ctx).ID {
+				all[i].Washer = ""
+			}
+		}
+	}
+	text := audit.FoundCSV(audit.Matching(all, in.which()))
+	return &Document{"text/csv; charset=utf-8", `attachment; filename="findings.csv"`, []byte(text)}, nil
+}

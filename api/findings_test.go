@@ -1,0 +1,62 @@
+package api_test
+
+import (
+	"bytes"
+	"encoding/csv"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/api"
+	"uskel/core/audit"
+)
+
+// The lead asks who has most on a sill; a washer sees what was found on their own washes, and nobody else's by name.
+func TestWhoHasMostOnTheSills(t *testing.T) {
+	s := open(t)
+	lead, osk, hesper := s.as("maren"), s.as("osk"), s.as("hesper")
+	all := into[api.FindingsView](lead.get("/api/findings?weeks=4").is(200))
+	require.Positive(t, all.Findings)
+	assert.False(t, all.Own)
+	tally := func(v api.FindingsView, by audit.By) []audit.Row {
+		for _, x := range v.Tallies {
+			if x.By == by {
+				return x.Rows
+			}
+		}
+		return nil
+	}
+	zone := tally(all, audit.ByZone)[0]
+	there := into[api.FindingsView](lead.get("/api/findings?weeks=4&zone=" + zone.Key).is(200))
+	assert.Equal(t, zone.Findings, there.Findings)
+	assert.Equal(t, zone.With, there.With)
+	assert.Equal(t, all.Audits, there.Audits)
+	sum := 0
+	for _, r := range tally(there, audit.ByWasher) {
+		sum += r.Findings
+	}
+	assert.Equal(t, zone.Findings, sum, "each by whoever washed")
+	for _, f := range there.Newest {
+		assert.Equal(t, zone.Key, string(f.Finding.Zone))
+	}
+	who := tally(there, audit.ByWasher)[0]
+	one := into[api.FindingsView](lead.get("/api/findings?weeks=4&zone=" + zone.Key + "&washer=" + who.Key).is(200))
+	assert.Equal(t, who.Findings, one.Findings)
+	assert.Equal(t, who.Of, one.Audits)
+
+	mine := into[api.FindingsView](osk.get("/api/findings?weeks=4&washer=" + who.Key).is(200))
+	assert.True(t, mine.Own)
+	assert.Less(t, mine.Audits, all.Audits)
+	assert.Nil(t, tally(mine, audit.ByWasher))
+	for _, f := range mine.Newest {
+		assert.Equal(t, "Osk Pellow", f.Washer)
+	}
+	assert.Nil(t, tally(into[api.FindingsView](hesper.get("/api/findings").is(200)), audit.ByWasher), "a ranking is for the lead")
+
+	rows, err := csv.NewReader(bytes.NewReader(lead.get("/api/findings/export?weeks=4&zone=" + zone.Key).is(200).body)).ReadAll()
+	require.NoError(t, err)
+	assert.Len(t, rows, zone.Findings+1)
+	lead.get("/api/findings?zone=sunroof").is(422)
+	lead.get("/api/findings?weeks=0").is(422)
+}

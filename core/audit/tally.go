@@ -1,0 +1,266 @@
+package audit
+
+import (
+	"cmp"
+	"encoding/csv"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"uskel/core/procedure"
+	"uskel/core/stats"
+	"uskel/core/vehicle"
+)
+
+// Audited is the first audit of a wash with what it found: what the wash came to before anything was put right.
+type Audited struct {
+	ID, WashID, Label, Plate string
+	At                       time.Time // where the shop stands
+	WasherID, Washer         string
+	Procedure, Title         string
+	Version                  int
+	Findings                 []Traced
+}
+
+// Which narrows what is counted: findings by kind, zone and skill, audits by who washed and by what.
+type Which struct {
+	Kind      Kind
+	Zone      vehicle.Zone
+	Skill     procedure.Skill
+	Washer    string
+	Procedure string // with its version, as Row.Key has it
+}
+
+func (w Which) finding(f Traced) bool {
+	return f.Counts && (w.Kind == "" || f.Kind == w.Kind) && (w.Zone == "" || f.Zone == w.Zone) && (w.Skill == "" || f.Skill == w.Skill)
+}
+
+func (w Which) audit(a Audited) bool {
+	return (w.Washer == "" || a.WasherID == w.Washer) && (w.Procedure == "" || a.procedure() == w.Procedure)
+}
+
+func (a Audited) procedure() string { return fmt.Sprintf("%s@%d", a.Procedure, a.Version) }
+
+// By is what findings are counted by.
+type By string
+
+// The ways of counting.
+const (
+	ByKind      By = "kind"
+	ByZone      By = "zone"
+	BySkill     By = "skill"
+	ByWasher    By = "washer"
+	ByProcedure By = "procedure"
+	ByWeekday   By = "weekday"
+)
+
+// Values lists the ways of counting.
+func (By) Values() []string {
+	return []string{string(ByKind), string(ByZone), string(BySkill), string(ByWasher), string(ByProcedure), string(ByWeekday)}
+}
+
+// Tally counts findings by something, per opportunity: of so many audits so many had one.
+type Tally struct {
+	By   By    `json:"by"`
+	Rows []Row `json:"rows" doc:"the most first"`
+}
+
+// Row is one line of a tally.
+type Row struct {
+	Key      string  `json:"key"`
+	Label    string  `json:"label"`
+	Findings int     `json:"findings"`
+	With     int     `json:"with" doc:"audits that had one"`
+	Of       int     `json:"of" doc:"audits that could have had one"`
+	Share    float64 `json:"share"`
+	Low      float64 `json:"low" doc:"the share at the least, with 90 % certainty for the range"`
+	High     float64 `json:"high"`
+	Rework   float64 `json:"rework" doc:"min to put them right"`
+	// Says is set where it is more than among the other audits, beyond chance.
+	Says string `json:"says,omitempty"`
+}
+
+// Counted is what audits found, counted.
+type Counted struct {
+	Audits   int      `json:"audits"`
+	With     int      `json:"with" doc:"audits that had one"`
+	Findings int      `json:"findings"`
+	Rework   float64  `json:"rework" doc:"min"`
+	Tallies  []Tally  `json:"tallies"`
+	Says     []string `json:"says" doc:"what is more than chance, one sentence each"`
+	Few      bool     `json:"few" doc:"too few findings to say more than what they are"`
+}
+
+// fewFindings is how many there must be before shares are compared (model), falseTold the rate of false discoveries of a page.
+const (
+	fewFindings = 30
+	falseTold   = 0.05
+)
+
+// Count counts what audits found. Of those who washed it counts only where it is asked to: that is for the lead and for nobody's
+// wall. Each row's share among its own audits is held against all the others' by Fisher's exact test to one side, and those
+// are told that stand when the page's false discoveries are held (stats.Discoveries).
+func Count(all []Audited, which Which, washers bool) Counted {
+	c := Counted{Tallies: []Tally{}, Says: []string{}}
+	for _, a := range all {
+		if !which.audit(a) {
+			continue
+		}
+		c.Audits++
+		had := false
+		for _, f := range a.Findings {
+			if which.finding(f) {
+				had = true
+				c.Findings++
+				c.Rework += f.Rework
+			}
+		}
+		if had {
+			c.With++
+		}
+	}
+	c.Few = c.Findings < fewFindings
+	for _, by := range []By{ByKind, ByZone, BySkill, ByWasher, ByProcedure, ByWeekday} {
+		if by != ByWasher || washers {
+			c.Tallies = append(c.Tallies, tally(all, which, by, c.Audits))
+		}
+	}
+	if !c.Few {
+		c.compare()
+	}
+	return c
+}
+
+// compare says which rows stand out among the audits.
+func (c *Counted) compare() {
+	var rows []*Row
+	var by []By
+	var chances []float64
+	for t := range c.Tallies {
+		tally := &c.Tallies[t]
+		if tally.By == ByKind || tally.By == ByZone || tally.By == BySkill {
+			continue // what was found is in all the same audits: there is nothing to hold it against
+		}
+		for r := range tally.Rows {
+			row := &tally.Rows[r]
+			if row.Of == 0 || row.Of == c.Audits {
+				continue
+			}
+			rows, by = append(rows, row), append(by, tally.By)
+			chances = append(chances, stats.FewerByChance(row.With, row.Of, c.With-row.With, c.Audits-row.Of))
+		}
+	}
+	for i, told := range stats.Discoveries(chances, falseTold) {
+		if told {
+			r := rows[i]
+			r.Says = fmt.Sprintf("%s: %d of %d audits had one, %d of %d of the others: more than chance.", r.Label, r.With, r.Of,
+				c.With-r.With, c.Audits-r.Of)
+			c.Says = append(c.Says, r.Says)
+		}
+	}
+}
+
+func tally(all []Audited, which Which, by By, audits int) Tally {
+	rows := map[string]*Row{}
+	row := func(key, label string) *Row {
+		if rows[key] == nil {
+			rows[key] = &Row{Key: key, Label: label}
+		}
+		return rows[key]
+	}
+	for _, a := range all {
+		if !which.audit(a) {
+			continue
+		}
+		if key, label := a.key(by); key != "" {
+			row(key, label).Of++
+		}
+		had := map[string]bool{}
+		for _, f := range a.Findings {
+			if !which.finding(f) {
+				continue
+			}
+			key, label := keyOf(a, f, by)
+			r := row(key, label)
+			r.Findings++
+			r.Rework += f.Rework
+			if !had[key] {
+				had[key] = true
+				r.With++
+			}
+		}
+	}
+	t := Tally{By: by, Rows: []Row{}}
+	for _, r := range rows {
+		if r.Findings == 0 {
+			continue
+		}
+		if r.Of == 0 {
+			r.Of = audits
+		}
+		r.Share = float64(r.With) / float64(r.Of)
+		r.Low, r.High = clopperPearson(r.With, r.Of, rangeCertainty)
+		t.Rows = append(t.Rows, *r)
+	}
+	slices.SortFunc(t.Rows, func(a, b Row) int {
+		return cmp.Or(cmp.Compare(b.Findings, a.Findings), cmp.Compare(a.Label, b.Label))
+	})
+	return t
+}
+
+// key is what an audit is counted under; nothing where its findings decide.
+func (a Audited) key(by By) (key, label string) {
+	switch by {
+	case ByWasher:
+		return a.WasherID, a.Washer
+	case ByProcedure:
+		return a.procedure(), fmt.Sprintf("%s, version %d", a.Title, a.Version)
+	case ByWeekday:
+		return a.At.Weekday().String(), a.At.Weekday().String()
+	}
+	return "", ""
+}
+
+func keyOf(a Audited, f Traced, by By) (key, label string) {
+	switch by {
+	case ByKind:
+		return string(f.Kind), string(f.Kind)
+	case ByZone:
+		return string(f.Zone), f.Zone.Label()
+	case BySkill:
+		return string(f.Skill), string(f.Skill)
+	}
+	return a.key(by)
+}
+
+// Matching are the audits with those findings that are asked for and count; audits without one are left out.
+func Matching(all []Audited, which Which) []Audited {
+	matching := []Audited{}
+	for _, a := range all {
+		if !which.audit(a) {
+			continue
+		}
+		a.Findings = slices.DeleteFunc(slices.Clone(a.Findings), func(f Traced) bool { return !which.finding(f) })
+		if len(a.Findings) > 0 {
+			matching = append(matching, a)
+		}
+	}
+	return matching
+}
+
+// FoundCSV is findings as a table, a finding a row.
+func FoundCSV(all []Audited) string {
+	var b strings.Builder
+	w := csv.NewWriter(&b)
+	_ = w.Write([]string{"date", "plate", "vehicle", "washed by", "procedure", "version", "zone", "found", "how bad", "cause", "step", "skill",
+		"rework, min", "note"})
+	for _, a := range all {
+		for _, f := range a.Findings {
+			_ = w.Write([]string{a.At.Format("2006-01-02 15:04"), a.Plate, a.Label, a.Washer, a.Title, fmt.Sprint(a.Version), f.Zone.Label(),
+				string(f.Kind), string(f.Severity), f.Cause, f.StepName, string(f.Skill), fmt.Sprintf("%g", f.Rework), f.Note})
+		}
+	}
+	w.Flush()
+	return b.String()
+}
