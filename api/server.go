@@ -367,6 +367,7 @@ func (s *server) register(api huma.API) {
 	s.registerRubrics(api)
 	s.registerChecklists(api)
 	s.registerFindings(api)
+	s.registerSecond(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

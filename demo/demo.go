@@ -542,6 +542,9 @@ func (l *loader) checked(t story, w store.Wash, washer string, finished time.Tim
 			return err
 		}
 	}
+	if err := l.second(t, w, at.Add(5*time.Minute)); err != nil {
+		return err
+	}
 	if t.ago == 0 {
 		return nil
 	}

@@ -51,6 +51,7 @@ var exported = []struct{ table, columns string }{
 	{"own_cases", "*"},
 	{"drill_runs", "*"},
 	{"rubrics", "*"},
+	{"second_looks", "*"},
 	{"watched", "*"},
 	{"changes_seen", "*"},
 }

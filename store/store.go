@@ -311,6 +311,7 @@ var ours = []string{
 	"look_overs",
 	"procedures",
 	"checklists",
+	"second_looks",
 	"products",
 	"washes",
 	"wash_events",

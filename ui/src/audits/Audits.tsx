@@ -30,6 +30,7 @@ export function Audits() {
     <>
       <Head title="Audits" sub="Somebody else audits it: whoever washed it may not.">
         <LinkButton to="/audits/findings">Findings</LinkButton>
+        <LinkButton to="/audits/agreement">Agreement</LinkButton>
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
@@ -60,6 +61,7 @@ export function Audits() {
               )}
             </>
           )}
+          {may("audit") && <Again />}
         </Panel>
         <Panel title="Last two weeks">
           <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
@@ -118,6 +120,28 @@ function ByList({ list, setList }: { list: string; setList: (id: string) => void
           options={[{ value: "", label: "The list for the wash" }, ...used.map((l) => ({ value: l.list.id, label: l.list.title }))]}
         />
       </Field>
+    </div>
+  );
+}
+
+/** Signed audits whose vehicle still stands here, to be walked again by somebody who has not seen what was found. */
+function Again() {
+  const open = useQuery({ queryKey: keys.audits("second"), queryFn: () => ask(client.GET("/second-looks")) });
+  if (!open.data?.length) return null;
+  return (
+    <div className="mt-4">
+      <h3 className="font-bold">Walk again, blind</h3>
+      <p className="mb-2 text-sm text-faded">So that it is known how far auditors agree. What the first found is not shown.</p>
+      <ul className="grid gap-2">
+        {open.data.map((o) => (
+          <li key={o.auditId} className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
+            <span>
+              <b>{o.label}</b> <span className="num text-faded">{o.plate}</span>
+            </span>
+            <LinkButton to={`/audits/${o.auditId}/second`}>Walk again</LinkButton>
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

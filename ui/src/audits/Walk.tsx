@@ -35,7 +35,7 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
       <Waiting view={view} walk={walk} open={open} />
       {!walk.light && <InWhichLight onPick={walk.setLight} />}
       {item ? (
-        <InHand key={item.id} item={item} view={view} walk={walk} zone={zone} setZone={setZone} />
+        <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} />
       ) : (
         <Sign view={view} unsent={walk.unsent} />
       )}
@@ -54,7 +54,8 @@ const lights: { is: Light; about: string }[] = [
   { is: "dusk", about: "marks and smears stay open" },
 ];
 
-function InWhichLight({ onPick }: { onPick: (l: Light) => void }) {
+/** Asked once. */
+export function InWhichLight({ onPick }: { onPick: (l: Light) => void }) {
   return (
     <Panel title="In which light do you look?">
       <div className="grid grid-cols-3 gap-2">
@@ -95,18 +96,20 @@ function Waiting({ view, walk, open }: { view: View; walk: Walking; open: (id: s
 interface InHandProps {
   item: Item;
   view: View;
-  walk: Walking;
+  answers: Record<string, Answer>;
+  answer: (item: string, a: Answer) => void;
   zone: Zone | null;
   setZone: (z: Zone | null) => void;
 }
 
-function InHand({ item, view, walk, zone, setZone }: InHandProps) {
-  const answer = walk.answers[item.id];
-  const findings = answer?.verdict === "finding" ? answer.findings : [];
+/** One look: passed by a tap, or what is found in three. */
+export function InHand({ item, view, answers, answer, zone, setZone }: InHandProps) {
+  const given = answers[item.id];
+  const findings = given?.verdict === "finding" ? given.findings : [];
   const [not, setNot] = useState(false);
   const give = (a: Answer) => {
     setZone(null);
-    walk.answer(item.id, a);
+    answer(item.id, a);
   };
   const found = (f: Finding) => give({ verdict: "finding", findings: [...findings, f] });
   const without = (i: number) => {

@@ -1,0 +1,129 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"uskel/core/audit"
+	"uskel/core/shop"
+	"uskel/core/wash"
+	"uskel/store"
+)
+
+// OpenSecond is a signed audit that the person signed in may walk again, blind.
+type OpenSecond struct {
+	AuditID string    `json:"auditId"`
+	Label   string    `json:"label"`
+	Plate   string    `json:"plate"`
+	Washer  string    `json:"washer"`
+	At      time.Time `json:"at"`
+}
+
+func (s *server) registerSecond(api huma.API) {
+	operation(s, api, get("/second-looks", "openSeconds", "Signed audits that may be walked again, blind"), shop.Audit, s.openSeconds)
+	operation(s, api, get("/audits/{id}/second", "blind", "An audit as it is walked again: without what was found"), shop.Audit, s.blind)
+	operation(s, api, post("/audits/{id}/second", "secondLook", "What somebody found who walked a signed audit again, blind"), shop.Audit,
+		s.secondLook)
+	operation(s, api, get("/agreement", "agreement", "How far auditors agree"), shop.See, s.agreement)
+}
+
+const (
+	secondWithin = 24 * time.Hour // of the signature: what stands longer has dust on it
+	mostSeconds  = 3              // that are offered
+	agreedFor    = 26 * 7 * 24 * time.Hour
+	mostAgreed   = 2000
+)
+
+func (s *server) openSeconds(ctx context.Context, _ *struct{}) (*Out[[]OpenSecond], error) {
+	rows, err := s.Store.OpenSeconds(ctx, who(ctx).ID, s.Now().Add(-secondWithin), mostSeconds)
+	lines := []OpenSecond{}
+	for _, r := range rows {
+		lines = append(lines, OpenSecond{r.AuditID, r.Label, r.Plate, r.Washer, r.At.UTC()})
+	}
+	return &Out[[]OpenSecond]{lines}, err
+}
+
+// blind is an audit without its answers, its result and who gave them.
+func (s *server) blind(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	found, err := s.auditView(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	v := found.Body
+	v.Answers, v.Remarks, v.Rework, v.Signer, v.ClosedAt = map[string]ItemView{}, []Remark{}, []wash.PlannedStep{}, nil, nil
+	v.Auditor, v.Light = ref(who(ctx)), audit.LightUnsaid
+	w, err := s.Store.Wash(ctx, v.WashID)
+	v.Result = audit.Judge(v.Checklist, map[string]audit.Answer{}, w.Plan, audit.Walked{Skips: v.Skips})
+	return &Out[AuditView]{v}, err
+}
+
+func (s *server) secondLook(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Look    string                  `json:"id" format:"uuid" doc:"made by the device, so that it can be sent twice"`
+		Light   audit.Light             `json:"light"`
+		Answers map[string]audit.Answer `json:"answers"`
+	}
+}) (*Out[audit.Agreed], error) {
+	a, err := s.Store.Audit(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
+	if err != nil {
+		return nil, err
+	}
+	for id, answer := range in.Body.Answers {
+		if err := answer.Check(); err != nil {
+			return nil, invalid("answers."+id, err)
+		}
+		if !slices.ContainsFunc(list.Items, func(i audit.Item) bool { return i.ID == id }) {
+			return nil, invalid("answers", fmt.Errorf("answers: the list has no look %q", id))
+		}
+	}
+	how := audit.Walked{Light: in.Body.Light, Skips: a.Skips}
+	for _, i := range list.Items {
+		if _, given := in.Body.Answers[i.ID]; !given && how.Asks(i) {
+			return nil, invalid("answers", fmt.Errorf("answers: %q is not answered yet", i.Title))
+		}
+	}
+	err = s.Store.AddSecond(ctx, store.SecondLook{ID: in.Body.Look, AuditID: a.ID, AuditorID: who(ctx).ID, Light: in.Body.Light,
+		Answers: in.Body.Answers, At: s.Now()})
+	if errors.Is(err, store.ErrNotBlind) || errors.Is(err, store.ErrWalkedTwice) {
+		return nil, conflict(sentenceCase(err.Error()) + ".")
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.agreement(ctx, nil)
+}
+
+// agreement is how far auditors agree; who is strict is for whoever leads.
+func (s *server) agreement(ctx context.Context, _ *struct{}) (*Out[audit.Agreed], error) {
+	looks, audits, err := s.Store.Seconds(ctx, s.Now().Add(-agreedFor), mostAgreed)
+	if err != nil {
+		return nil, err
+	}
+	byID := map[string]store.Audit{}
+	for _, a := range audits {
+		byID[a.ID] = a
+	}
+	lists, twice := map[string]audit.Checklist{}, []audit.Twice{}
+	for _, l := range looks {
+		a := byID[l.AuditID]
+		key := fmt.Sprint(a.ChecklistID, a.ChecklistVersion)
+		if _, known := lists[key]; !known {
+			if lists[key], err = s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion); err != nil {
+				return nil, err
+			}
+		}
+		twice = append(twice, audit.Twice{List: lists[key], First: answers(a), Second: l.Answers,
+			By: audit.Who{ID: a.AuditorID, Name: a.Auditor.Name}, Again: audit.Who{ID: l.AuditorID, Name: l.Auditor.Name}})
+	}
+	return &Out[audit.Agreed]{audit.Agree(twice, who(ctx).Role.Leads())}, nil
+}
