@@ -341,20 +341,12 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	for _, item := range a.Items {
 		view.Answers[item.Item] = ItemView{item.Version, item.Answer, names[item.ByID], item.At.UTC()}
 	}
-	view.Result = audit.Judge(list, answers(a), washed, a.Walked())
+	view.Result = audit.Judge(list, a.Answers(), washed, a.Walked())
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
 	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
 	return out(view)
-}
-
-func answers(a store.Audit) map[string]audit.Answer {
-	given := map[string]audit.Answer{}
-	for _, item := range a.Items {
-		given[item.Item] = item.Answer
-	}
-	return given
 }
 
 func (s *server) answer(ctx context.Context, in *struct {
@@ -436,7 +428,7 @@ func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 		if err != nil {
 			return audit.Result{}, err
 		}
-		result := audit.Judge(list, answers(of.Audit), declared(of.Wash, of.Log), of.Audit.Walked())
+		result := audit.Judge(list, of.Audit.Answers(), declared(of.Wash, of.Log), of.Audit.Walked())
 		if len(result.Open) > 0 {
 			return result, conflict(
 				fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)),

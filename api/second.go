@@ -105,25 +105,6 @@ func (s *server) secondLook(ctx context.Context, in *struct {
 
 // agreement is how far auditors agree; who is strict is for whoever leads.
 func (s *server) agreement(ctx context.Context, _ *struct{}) (*Out[audit.Agreed], error) {
-	looks, audits, err := s.Store.Seconds(ctx, s.Now().Add(-agreedFor), mostAgreed)
-	if err != nil {
-		return nil, err
-	}
-	byID := map[string]store.Audit{}
-	for _, a := range audits {
-		byID[a.ID] = a
-	}
-	lists, twice := map[string]audit.Checklist{}, []audit.Twice{}
-	for _, l := range looks {
-		a := byID[l.AuditID]
-		key := fmt.Sprint(a.ChecklistID, a.ChecklistVersion)
-		if _, known := lists[key]; !known {
-			if lists[key], err = s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion); err != nil {
-				return nil, err
-			}
-		}
-		twice = append(twice, audit.Twice{List: lists[key], First: answers(a), Second: l.Answers,
-			By: audit.Who{ID: a.AuditorID, Name: a.Auditor.Name}, Again: audit.Who{ID: l.AuditorID, Name: l.Auditor.Name}})
-	}
-	return &Out[audit.Agreed]{audit.Agree(twice, who(ctx).Role.Leads())}, nil
+	twice, err := s.Store.Twice(ctx, s.Now().Add(-agreedFor), mostAgreed)
+	return &Out[audit.Agreed]{audit.Agree(twice, who(ctx).Role.Leads())}, err
 }

@@ -769,8 +769,10 @@ func (l *loader) audit(
 	answer func(story, audit.Item) audit.Answer,
 ) error {
 	list, hesper := audit.Starter(), l.people["hesper"]
+	tips := services().Of(t.service).Tips
+	skips := list.Skips(condition.Facts{condition.WantsTips: condition.YesOrNo(tips)})
 	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID,
-		ChecklistVersion: list.Version, StartedAt: at})
+		ChecklistVersion: list.Version, StartedAt: at, Light: audit.Lamp, Skips: skips})
 	if err != nil {
 		return err
 	}
@@ -779,7 +781,7 @@ func (l *loader) audit(
 		given[item.Item] = item.Answer
 	}
 	for _, item := range list.Items {
-		if _, done := given[item.ID]; done {
+		if _, done := given[item.ID]; done || !a.Walked().Asks(item) {
 			continue
 		}
 		given[item.ID] = answer(t, item)
@@ -789,7 +791,7 @@ func (l *loader) audit(
 		}
 	}
 	return l.store.CloseAudit(l.ctx, a.ID, hesper, at.Add(6*time.Minute), func(store.Signing) (audit.Result, error) {
-		return audit.Judge(list, given, w.Plan, audit.Walked{Light: audit.Lamp}), nil
+		return audit.Judge(list, given, w.Plan, a.Walked()), nil
 	})
 }
 

@@ -2,12 +2,14 @@ package demo_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/core/audit"
 	"uskel/core/timing"
 	"uskel/core/wash"
 	"uskel/demo"
@@ -105,6 +107,19 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 		assert.InDelta(t, 0.89, l.Rate, 0.06, "%s: 0.88, until they are as quick as practised people", name)
 		assert.Greater(t, l.Fast, l.Slow, "%s: hasty washes are the dirty ones", name)
 	}
+	twice, err := s.Twice(ctx, noon.AddDate(0, 0, -demo.HalfYear), 5000)
+	require.NoError(t, err)
+	agreed := strings.Join(audit.Agree(twice, true).Says, " ")
+	assert.Contains(t, agreed, `"Film edges, trim, lacquer" is answered differently`, "a vague look")
+	assert.Contains(t, agreed, "Maren Tolley is more lenient")
+
+	found, err := s.FoundIn(ctx, noon.AddDate(0, 0, -demo.HalfYear), noon, "", 5000)
+	require.NoError(t, err)
+	said := strings.Join(audit.Count(found, audit.Which{}, true).Says, " ")
+	for _, name := range []string{"Pia Lunt", "Cal Strand", "Jory Dunn"} { // the trainees, and whoever is fast
+		assert.Contains(t, said, name+": ")
+	}
+
 	for _, w := range washes {
 		assert.GreaterOrEqual(t, w.Times.Elapsed, w.Times.Idle+w.Times.Waits)
 		assert.GreaterOrEqual(t, w.Waited, 0.0)

@@ -12,10 +12,10 @@ import (
 // The lead walks every fourth wash that passed once more, without seeing what was found. Maren is the more lenient of the two, and
 // "film edges" is a look that the two understand differently: it is answered by chance.
 const (
-	walkedAgain = 4    // one in so many
-	overlooked  = 0.35 // share of what there is to be found that Maren lets pass
-	foundMore   = 0.02 // share of looks at which she finds what nobody else did
-	misread     = 0.30 // share of the vague look's answers that come out the other way
+	walkedAgain = 4     // one in so many
+	overlooked  = 0.5   // share of what there is to be found that Maren lets pass
+	foundMore   = 0.004 // share of looks at which she finds what nobody else did
+	misread     = 0.30  // share of the vague look's answers that come out the other way
 	vagueLook   = "edges"
 )
 

@@ -177,6 +177,15 @@ type Audit struct {
 	Remarks          []AuditRemark
 }
 
+// Answers are what was answered, by item.
+func (a Audit) Answers() map[string]audit.Answer {
+	given := map[string]audit.Answer{}
+	for _, item := range a.Items {
+		given[item.Item] = item.Answer
+	}
+	return given
+}
+
 // Walked is how it is walked.
 func (a Audit) Walked() audit.Walked { return audit.Walked{Light: a.Light, Skips: a.Skips} }
 

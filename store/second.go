@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -81,18 +82,36 @@ func (s *Store) OpenSeconds(ctx context.Context, who string, since time.Time, mo
 	return rows, translate(err, "audits")
 }
 
-// Seconds are the second looks since a time with the audits that they were held against, the newest first.
-func (s *Store) Seconds(ctx context.Context, since time.Time, most int) ([]SecondLook, []Audit, error) {
+// Twice are the washes that were walked twice since a time, the newest first.
+func (s *Store) Twice(ctx context.Context, since time.Time, most int) ([]audit.Twice, error) {
 	looks := []SecondLook{}
 	err := s.with(ctx).Joins("Auditor").Where("second_looks.at >= ?", since).Order("second_looks.at DESC").Limit(most).Find(&looks).Error
 	if err != nil || len(looks) == 0 {
-		return looks, nil, translate(err, "second looks")
+		return nil, translate(err, "second looks")
 	}
 	ids := make([]string, len(looks))
 	for i, l := range looks {
 		ids[i] = l.AuditID
 	}
-	audits := []Audit{}
-	err = s.with(ctx).Joins("Auditor").Preload("Items").Where("audits.id IN ?", ids).Find(&audits).Error
-	return looks, audits, translate(err, "audits")
+	var audits []Audit
+	if err := s.with(ctx).Joins("Auditor").Preload("Items").Where("audits.id IN ?", ids).Find(&audits).Error; err != nil {
+		return nil, translate(err, "audits")
+	}
+	first := map[string]Audit{}
+	for _, a := range audits {
+		first[a.ID] = a
+	}
+	lists, twice := map[string]audit.Checklist{}, make([]audit.Twice, len(looks))
+	for i, l := range looks {
+		a := first[l.AuditID]
+		key := fmt.Sprint(a.ChecklistID, " ", a.ChecklistVersion)
+		if _, known := lists[key]; !known {
+			if lists[key], err = s.Checklist(ctx, a.ChecklistID, a.ChecklistVersion); err != nil {
+				return nil, err
+			}
+		}
+		twice[i] = audit.Twice{List: lists[key], First: a.Answers(), Second: l.Answers, By: audit.Who{ID: a.AuditorID, Name: a.Auditor.Name},
+			Again: audit.Who{ID: l.AuditorID, Name: l.Auditor.Name}}
+	}
+	return twice, nil
 }

@@ -72,13 +72,6 @@ func Agree(all []Twice, asked bool) Agreed {
 	v := Agreed{Washes: len(all), Items: []ItemAgreed{}, People: []Strictness{}, Says: []string{}}
 	overall := square()
 	tables, differs := map[string][][]int{}, map[string]int{}
-	people := map[string]*Strictness{}
-	person := func(w Who) *Strictness {
-		if people[w.ID] == nil {
-			people[w.ID] = &Strictness{ID: w.ID, Name: w.Name}
-		}
-		return people[w.ID]
-	}
 	pairs, different := 0, 0
 	for _, x := range all {
 		for _, item := range x.List.Items {
@@ -99,21 +92,44 @@ func Agree(all []Twice, asked bool) Agreed {
 				differs[key]++
 				different++
 			}
-			first, second := person(x.By), person(x.Again)
-			first.saw(a > 0, b > 0)
-			second.saw(b > 0, a > 0)
 		}
 	}
 	v.Overall = stats.Agree(overall)
 	v.items(tables, differs, pairs, different)
-	for _, p := range people {
-		if asked {
-			v.People = append(v.People, *p)
+	if asked {
+		v.people(all)
+		v.strictness()
+	}
+	return v
+}
+
+// people counts who found something alone. Looks that are told as vague are left out: they are about words, not about anybody.
+func (v *Agreed) people(all []Twice) {
+	vague := map[string]bool{}
+	for _, i := range v.Items {
+		vague[i.List+"/"+i.Item] = i.Says != ""
+	}
+	people := map[string]*Strictness{}
+	person := func(w Who) *Strictness {
+		if people[w.ID] == nil {
+			people[w.ID] = &Strictness{ID: w.ID, Name: w.Name}
+		}
+		return people[w.ID]
+	}
+	for _, x := range all {
+		for _, item := range x.List.Items {
+			a, one := x.First[item.ID].class()
+			b, two := x.Second[item.ID].class()
+			if one && two && !vague[x.List.ID+"/"+item.ID] {
+				person(x.By).saw(a > 0, b > 0)
+				person(x.Again).saw(b > 0, a > 0)
+			}
 		}
 	}
+	for _, p := range people {
+		v.People = append(v.People, *p)
+	}
 	slices.SortFunc(v.People, func(a, b Strictness) int { return cmp.Compare(a.Name, b.Name) })
-	v.strictness()
-	return v
 }
 
 func square() [][]int {
