@@ -135,7 +135,6 @@ func Count(all []Audited, which Which, washers bool) Counted {
 // compare says which rows stand out among the audits.
 func (c *Counted) compare() {
 	var rows []*Row
-	var by []By
 	var chances []float64
 	for t := range c.Tallies {
 		tally := &c.Tallies[t]
@@ -147,7 +146,7 @@ func (c *Counted) compare() {
 			if row.Of == 0 || row.Of == c.Audits {
 				continue
 			}
-			rows, by = append(rows, row), append(by, tally.By)
+			rows = append(rows, row)
 			chances = append(chances, stats.FewerByChance(row.With, row.Of, c.With-row.With, c.Audits-row.Of))
 		}
 	}
