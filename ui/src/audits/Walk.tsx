@@ -155,10 +155,13 @@ export function InHand({ item, view, answers, answer, zone, setZone }: InHandPro
   );
 }
 
+/** So many zones lie open to be tapped: more would push the rest off a phone. */
+const mostTaps = 6;
+
 /** Where something is found: the item's own zones by a tap; any other on the car. */
 function Where({ item, view, setZone, more }: { item: Item; view: View; setZone: (z: Zone) => void; more: boolean }) {
   const name = useZoneName(view);
-  const zones = view.zones[item.id] ?? [];
+  const zones = (view.zones[item.id] ?? []).slice(0, mostTaps);
   const parts = useWords().data?.bodies.find((b) => b.body === view.spec.body)?.parts ?? [];
   const others = parts.filter((p) => !zones.includes(p.zone));
   return (
