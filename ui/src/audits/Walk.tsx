@@ -32,7 +32,7 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
   const before = view.checklist.items.find((i) => i.id === last);
   return (
     <div className="grid gap-3">
-      <Waiting view={view} walk={walk} open={open} />
+      <Refused view={view} walk={walk} open={open} />
       {!walk.light && <InWhichLight onPick={walk.setLight} />}
       {item ? (
         <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} />
@@ -43,6 +43,9 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
         <Button look="quiet" className="justify-self-start" onClick={() => open(before.id)}>
           Back to: {before.title}
         </Button>
+      )}
+      {walk.unsent > 0 && ( // below: nothing moves away under a thumb while an answer is on its way
+        <p role="status" className="text-sm text-faded">{`${plural(walk.unsent, "answer")} kept on this device, not sent yet.`}</p>
       )}
     </div>
   );
@@ -70,14 +73,11 @@ export function InWhichLight({ onPick }: { onPick: (l: Light) => void }) {
   );
 }
 
-/** What is on its way, and what was refused with the reason. */
-function Waiting({ view, walk, open }: { view: View; walk: Walking; open: (id: string) => void }) {
+/** What was refused, with the reason. */
+function Refused({ view, walk, open }: { view: View; walk: Walking; open: (id: string) => void }) {
   const title = (id: string) => view.checklist.items.find((i) => i.id === id)?.title ?? id;
   return (
     <>
-      {walk.unsent > 0 && (
-        <p role="status" className="text-sm text-faded">{`${plural(walk.unsent, "answer")} kept on this device, not sent yet.`}</p>
-      )}
       {walk.refused.map((r) => (
         <div key={r.item} role="alert" className="grid gap-2 rounded-xl border-2 border-amber bg-amber-wash p-3">
           <p>

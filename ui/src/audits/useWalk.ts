@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { Problem, type Schemas, ask, client } from "../api/client";
-import { keys, stale } from "../api/keys";
+import { keys } from "../api/keys";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
 import { askKept, keep } from "../offline/kept";
 import { useResend } from "../offline/useResend";
@@ -87,9 +87,9 @@ export function useWalk(id: string) {
           hold(away(now()));
         } catch (e) {
           if (!(e instanceof Problem) || e.passing) throw e;
+          await queries.refetchQueries({ queryKey: keys.audit(id) }); // whoever insists does so on what stands there now
           const rest = away(now());
           hold({ ...rest, refused: [...rest.refused.filter((r) => r.item !== first.item), { ...first, says: e.message }] });
-          stale(queries, keys.audit(id));
         }
       }
     } catch (e) {
