@@ -74,8 +74,13 @@ func (s *server) found(ctx context.Context, in *FindingsAsked) ([]audit.Audited,
 	return all, own, err
 }
 
-func (in *FindingsAsked) which() audit.Which {
-	return audit.Which{Kind: in.Kind, Zone: in.Zone, Skill: in.Skill, Washer: in.Washer, Procedure: in.Procedure}
+// which is what somebody may ask for: nobody is looked up but by the lead; one's own is all there is to see.
+func (in *FindingsAsked) which(ctx context.Context) audit.Which {
+	w := audit.Which{Kind: in.Kind, Zone: in.Zone, Skill: in.Skill, Procedure: in.Procedure}
+	if who(ctx).Role.Leads() {
+		w.Washer = in.Washer
+	}
+	return w
 }
 
 func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[FindingsView], error) {
@@ -83,10 +88,7 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 	if err != nil {
 		return nil, err
 	}
-	which := in.which()
-	if !who(ctx).Role.Leads() {
-		which.Washer = "" // nobody is looked up but by the lead; one's own is all there is to see
-	}
+	which := in.which(ctx)
 	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Newest: []FoundLine{}, Own: own}
 	for _, a := range audit.Matching(all, which) {
 		for _, f := range a.Findings {
@@ -111,6 +113,6 @@ func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Docume
 			}
 		}
 	}
-	text := audit.FoundCSV(audit.Matching(all, in.which()))
+	text := audit.FoundCSV(audit.Matching(all, in.which(ctx)))
 	return &Document{"text/csv; charset=utf-8", `attachment; filename="findings.csv"`, []byte(text)}, nil
 }

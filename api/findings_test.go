@@ -57,6 +57,10 @@ func TestWhoHasMostOnTheSills(t *testing.T) {
 	rows, err := csv.NewReader(bytes.NewReader(lead.get("/api/findings/export?weeks=4&zone=" + zone.Key).is(200).body)).ReadAll()
 	require.NoError(t, err)
 	assert.Len(t, rows, zone.Findings+1)
+	table := func(query string) string {
+		return string(hesper.get("/api/findings/export?weeks=4" + query).is(200).body)
+	}
+	assert.Equal(t, table(""), table("&washer="+who.Key), "nor as a table")
 	lead.get("/api/findings?zone=sunroof").is(422)
 	lead.get("/api/findings?weeks=0").is(422)
 }

@@ -108,7 +108,8 @@ function Items({ view, walk, item, open }: { view: View; walk: Walking; item: It
               <Standing item={i} view={view} walk={walk} />
             </>
           );
-          const look = `flex min-h-hit w-full items-center justify-between gap-2 rounded-xl border px-3 text-left ${i.id === item?.id ? "border-tide" : "border-line"}`;
+          const edge = i.id === item?.id ? "border-tide" : "border-line";
+          const look = `flex min-h-hit w-full items-center justify-between gap-2 rounded-xl border px-3 text-left ${edge}`;
           return (
             <li key={i.id}>
               {open ? (

@@ -17,7 +17,8 @@ const severities = [
   { is: "critical", about: "damage, danger" },
 ] as const;
 
-const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 py-2 text-left hover:border-tide";
+/** What is tapped on a walk: large enough for a wet glove. */
+export const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 py-2 text-left hover:border-tide";
 
 /** A finding in three taps: where, what, how bad. The third one saves it. */
 export function FindingForm({

@@ -8,14 +8,12 @@ import { useWords } from "../api/shop";
 import type { Zone } from "../car/shape";
 import { plural, sentence } from "../kit/format";
 import { Button, inputLook, Panel, Select, Trouble } from "../kit/kit";
-import { FindingForm } from "./FindingForm";
+import { FindingForm, tap } from "./FindingForm";
 import { useZoneName } from "./Outcome";
 import type { Answer, Light, View, Walking } from "./useWalk";
 
 type Item = Schemas["Item"];
 type Finding = Schemas["Finding"];
-
-const tap = "min-h-14 rounded-xl border-2 border-line bg-paper px-3 py-2 text-left hover:border-tide";
 
 interface WalkProps {
   view: View;

@@ -40,7 +40,7 @@ function Editor({ id, versions }: { id: string; versions: Schemas["ChecklistView
   const newest = versions[0]?.list;
   const { list, set, back, changed } = useListDraft(id, newest);
   const [at, setAt] = useState(0);
-  const tidied: List = { ...list, version: newest?.version ?? 0, items: list.items.map((i) => ({ ...i, kinds: i.kinds })) };
+  const tidied: List = { ...list, version: newest?.version ?? 0 };
   const later = useDeferredValue(tidied);
   const tried = useQuery({
     queryKey: keys.checklist("tried", later),
