@@ -46,6 +46,7 @@ type AuditView struct {
 	Skips     map[string]string         `json:"skips" doc:"items that this wash does not ask for, each with why"`
 	MayAudit  bool                      `json:"mayAudit"`
 	Rework    []wash.PlannedStep        `json:"rework"`
+	Photos    []PhotoView               `json:"photos" doc:"of this audit, and of the look-over before the wash"`
 }
 
 // ItemView is an answer with its version.
@@ -345,6 +346,9 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if a.Result != nil {
 		view.Result = *a.Result
 	}
+	if view.Photos, err = s.photosOf(ctx, a.ID, w.BookingID); err != nil {
+		return nil, err
+	}
 	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
 	return out(view)
 }
@@ -374,6 +378,9 @@ func (s *server) answer(ctx context.Context, in *struct {
 	if in.Body.Answer.Findings == nil {
 		in.Body.Answer.Findings = []audit.Finding{}
 	}
+	if err := s.provenBefore(ctx, a, in.Body.Answer); err != nil {
+		return nil, err
+	}
 	_, err = s.Store.SaveItem(
 		ctx,
 		store.AuditItem{
@@ -395,6 +402,27 @@ func (s *server) answer(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.auditView(ctx, a.ID)
+}
+
+// provenBefore refuses a finding that is said to have been there before the wash where no photo of the look-over shows it.
+func (s *server) provenBefore(ctx context.Context, a store.Audit, given audit.Answer) error {
+	if !slices.ContainsFunc(given.Findings, func(f audit.Finding) bool { return f.Before }) {
+		return nil
+	}
+	w, err := s.Store.WashHead(ctx, a.WashID)
+	if err != nil {
+		return err
+	}
+	photos, err := s.photosOf(ctx, w.BookingID)
+	if err != nil {
+		return err
+	}
+	for i, f := range given.Findings {
+		if f.Before && !shownBefore(photos, f.Zone) {
+			return invalid("answer", fmt.Errorf("findings[%d].before: the look-over has no photo of %s from before the wash", i, f.Zone.Label()))
+		}
+	}
+	return nil
 }
 
 // staleAnswer says what the other auditor answered. The same answer of the same person, sent again as its reply was lost, is

@@ -14,7 +14,7 @@ import (
 )
 
 func (s *server) registerExport(api huma.API) {
-	op := get("/export", "exportShop", "All of the shop's records: a ZIP of CSV files, a table each")
+	op := get("/export", "exportShop", "All of the shop's records: a ZIP of CSV files, a table each, and its photos")
 	op.Responses = map[string]*huma.Response{
 		"200": {Description: "Tables", Content: map[string]*huma.MediaType{"application/zip": {}}},
 	}
@@ -33,6 +33,12 @@ func (s *server) exportShop(context.Context, *struct{}) (*huma.StreamResponse, e
 		_ = http.NewResponseController(humagin.Unwrap(hc).Writer).SetWriteDeadline(time.Now().Add(exportLimit))
 		z := zip.NewWriter(hc.BodyWriter())
 		err := s.Store.Export(hc.Context(), func(name string) (io.Writer, error) { return z.Create(name) })
+		if err == nil {
+			// JPEG does not shrink any more: it is stored as it is.
+			err = s.Store.ExportPictures(hc.Context(), func(name string) (io.Writer, error) {
+				return z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store})
+			})
+		}
 		if err == nil {
 			err = z.Close()
 		}

@@ -91,6 +91,7 @@ type LookOverView struct {
 	By         string               `json:"by,omitempty"`
 	At         *time.Time           `json:"at,omitempty"`
 	Assessment condition.Assessment `json:"assessment"`
+	Photos     []PhotoView          `json:"photos" doc:"how the vehicle came"`
 }
 
 // Judged is a look-over judged while it is being made.
@@ -234,7 +235,8 @@ func (s *server) lookOverView(ctx context.Context, v store.BookingView) (*Out[Lo
 		view.Version, view.LookOver, view.By, view.At = l.Version, l.Doc, by.Name, &at
 	}
 	view.Assessment = condition.Assess(v.Booking.Vehicle.Spec, view.LookOver, menu)
-	return out(view)
+	view.Photos, err = s.photosOf(ctx, v.Booking.ID)
+	return &Out[LookOverView]{view}, err
 }
 
 func (s *server) saveLookOver(ctx context.Context, in *struct {

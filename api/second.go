@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/audit"
+	"uskel/core/photo"
 	"uskel/core/shop"
 	"uskel/core/wash"
 	"uskel/store"
@@ -56,6 +57,7 @@ func (s *server) blind(ctx context.Context, in *ID) (*Out[AuditView], error) {
 	}
 	v := found.Body
 	v.Answers, v.Remarks, v.Rework, v.Signer, v.ClosedAt = map[string]ItemView{}, []Remark{}, []wash.PlannedStep{}, nil, nil
+	v.Photos = slices.DeleteFunc(v.Photos, func(p PhotoView) bool { return p.Subject == photo.OfAudit })
 	v.Auditor, v.Light = ref(who(ctx)), audit.LightUnsaid
 	w, err := s.Store.Wash(ctx, v.WashID)
 	v.Result = audit.Judge(v.Checklist, map[string]audit.Answer{}, w.Plan, audit.Walked{Skips: v.Skips})

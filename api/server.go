@@ -222,7 +222,7 @@ func skipSession(api, files http.Handler) http.Handler {
 // contentPolicy lets a page have what the shop's own server gives, and nothing else.
 // The core on the device is WebAssembly, which browsers run when the policy names it.
 const contentPolicy = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; " +
-	"img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+	"img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 func securityHeaders(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -368,6 +368,7 @@ func (s *server) register(api huma.API) {
 	s.registerChecklists(api)
 	s.registerFindings(api)
 	s.registerSecond(api)
+	s.registerPhotos(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

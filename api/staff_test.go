@@ -327,7 +327,7 @@ func TestTheOwnerTakesTheRecordsAway(t *testing.T) {
 	require.NoError(t, err)
 	counts, err := s.store.Counts(ctx)
 	require.NoError(t, err)
-	assert.Len(t, z.File, 33)
+	assert.Len(t, z.File, 34)
 	for _, f := range z.File {
 		file, err := f.Open()
 		require.NoError(t, err)

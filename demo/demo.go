@@ -485,8 +485,10 @@ func (l *loader) tell(t story) error {
 	if _, err := l.store.SaveLookOver(
 		l.ctx,
 		store.LookOver{BookingID: b.ID, Doc: look, ByID: l.people["maren"], At: t.arrives.Add(4 * time.Minute)},
-	); err != nil ||
-		t.until == 0 {
+	); err != nil {
+		return err
+	}
+	if err := l.cameWith(t, b.ID); err != nil || t.until == 0 {
 		return err
 	}
 	made, err := l.plan(t, look)
@@ -518,6 +520,9 @@ func (l *loader) tell(t story) error {
 func (l *loader) checked(t story, w store.Wash, washer string, finished time.Time) error {
 	at := finished.Add(9 * time.Minute)
 	if err := l.audit(t, w, l.id(), at, l.answer); err != nil {
+		return err
+	}
+	if err := l.photographed(t, w.ID, at.Add(3*time.Minute)); err != nil {
 		return err
 	}
 	v, err := l.store.Booking(l.ctx, w.BookingID)

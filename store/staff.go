@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"slices"
 	"time"
@@ -159,12 +160,18 @@ func (s *Store) Forget(ctx context.Context, personID string) error {
 	})
 }
 
-// ForgetVehicle takes plate and name away from a vehicle, and what its customer was told. Its washes stay.
+// ForgetVehicle takes plate and name away from a vehicle, its photos, and what its customer was told. Its washes stay.
 func (s *Store) ForgetVehicle(ctx context.Context, id string) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
 		gone := tx.Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id)
 		if err := oneRow(gone, "vehicle"); err != nil {
 			return err
+		}
+		err := tx.Exec(`DELETE FROM photos WHERE subject_id IN (SELECT id FROM bookings WHERE vehicle_id = @id
+			UNION SELECT a.id FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id
+			WHERE b.vehicle_id = @id)`, sql.Named("id", id)).Error
+		if err != nil {
+			return translate(err, "photos")
 		}
 		return translate(tx.Exec(`UPDATE notices SET text = 'Forgotten', sent_at = coalesce(sent_at, at)
 			WHERE booking_id IN (SELECT id FROM bookings WHERE vehicle_id = ?)`, id).Error, "notices")

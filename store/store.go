@@ -312,6 +312,8 @@ var ours = []string{
 	"procedures",
 	"checklists",
 	"second_looks",
+	"photos",
+	"photo_pictures",
 	"products",
 	"washes",
 	"wash_events",

@@ -23,6 +23,10 @@ type Finding struct {
 	Note     string           `json:"note,omitempty" maxLength:"1000"`
 	// Amount is how many there are, or how much of what was looked at, %: what the item lets pass is counted in it.
 	Amount float64 `json:"amount,omitempty" minimum:"0" maximum:"100" doc:"how many, or % of what was looked at; one when unsaid"`
+	// Before is said of what was there before the wash, as a photo of the look-over shows: it does not count.
+	Before bool `json:"before,omitempty" doc:"there before the wash, as a photo of the look-over shows"`
+	// PutRight is how long it took to put right on the spot; it stays a finding, but nothing is left to do.
+	PutRight float64 `json:"putRight,omitempty" minimum:"0" maximum:"1800" doc:"s that it took to put right on the spot"`
 }
 
 // Answer is the answer to one item.
@@ -61,6 +65,9 @@ func (w Walked) Asks(i Item) bool {
 // TooDark reports whether an item cannot be judged in this light.
 func (w Walked) TooDark(i Item) bool { return i.Light && w.Light == Dusk }
 
+// mostPutRight is how long something put right on the spot takes at the most, s: more is rework, and timed as such (model).
+const mostPutRight = 1800.0
+
 // Check says what is wrong with an answer.
 func (a Answer) Check() error {
 	if !slices.Contains(a.Verdict.Values(), string(a.Verdict)) {
@@ -85,6 +92,10 @@ func (a Answer) Check() error {
 			return fmt.Errorf("findings[%d].severity %q: use one of %q", i, f.Severity, f.Severity.Values())
 		case !(f.Amount >= 0 && f.Amount <= 100):
 			return fmt.Errorf("findings[%d].amount: 0 to 100", i)
+		case !(f.PutRight >= 0 && f.PutRight <= mostPutRight):
+			return fmt.Errorf("findings[%d].putRight: 0 to %.0f s; what takes longer is rework", i, mostPutRight)
+		case f.PutRight > 0 && f.Severity == Critical:
+			return fmt.Errorf("findings[%d].putRight: damage and danger are not put right on the spot", i)
 		case f.Kind == BondedMatter && f.Matter == "":
 			return fmt.Errorf("findings[%d].matter: say which bonded matter it is", i)
 		case f.Matter != "" && !slices.Contains(f.Matter.Values(), string(f.Matter)):
@@ -198,7 +209,9 @@ func (r Result) because(off int) string {
 func (r *Result) add(item Item, answer Answer, washed plan.Plan) (off int) {
 	amounts := map[Kind]float64{}
 	for _, f := range answer.Findings {
-		amounts[f.Kind] += cmp.Or(f.Amount, 1)
+		if !f.Before {
+			amounts[f.Kind] += cmp.Or(f.Amount, 1)
+		}
 	}
 	for _, f := range answer.Findings {
 		t := trace(f, washed)
@@ -240,7 +253,7 @@ func trace(f Finding, washed plan.Plan) Traced {
 	facts := kinds[f.Kind]
 	t := Traced{
 		Finding: f,
-		Counts:  !declared(f, washed.OutScope) && !accepted(f, washed.Ordered),
+		Counts:  !f.Before && !declared(f, washed.OutScope) && !accepted(f, washed.Ordered),
 		Cause:   facts.cause,
 		Skill:   facts.skill,
 		Rework:  facts.rework,
@@ -252,10 +265,14 @@ func trace(f Finding, washed plan.Plan) Traced {
 		}
 	}
 	switch {
+	case f.Before:
+		t.Cause, t.Rework = "there before the wash: a photo of the look-over shows it", 0
 	case declared(f, washed.OutScope):
 		t.Cause, t.Rework = "declared out of scope at look-over", 0
 	case !t.Counts:
 		t.Cause, t.Rework = "left by what was ordered: "+washed.Ordered.Name, 0
+	case f.PutRight > 0:
+		t.Rework = 0
 	}
 	return t
 }

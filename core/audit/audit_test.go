@@ -152,3 +152,24 @@ func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
 		}
 	}
 }
+
+// Small misses are put right on the spot and stay findings; what was there before the wash does not count, however many there
+// are. Handbook, sections 10 and 17: common practice, no source.
+func TestPutRightOnTheSpotAndThereBefore(t *testing.T) {
+	missed := Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Minor, PutRight: 40}
+	scratch := Finding{Zone: vehicle.Bonnet, Kind: FineCircles, Severity: Critical, Before: true}
+	drips := Finding{Zone: vehicle.MirrorLeft, Kind: Drips, Severity: Minor, Amount: 2}
+	old := Finding{Zone: vehicle.MirrorRight, Kind: Drips, Severity: Minor, Amount: 9, Before: true}
+	given := map[string]Answer{"lower": found(missed), "upper": found(scratch), "front": found(drips, old)}
+	r := Judge(Starter(), all(given), washed, Walked{})
+	assert.Equal(t, 95, r.Score, "put right is still a finding; what was there before is none")
+	assert.Zero(t, r.Critical)
+	assert.Empty(t, Rework(r, 1), "nothing is left to do")
+	for _, f := range r.Findings {
+		assert.Equal(t, f.PutRight > 0, f.Counts, "%s on %s", f.Kind, f.Zone)
+	}
+	missed.Severity = Critical
+	assert.ErrorContains(t, found(missed).Check(), "not put right on the spot")
+	missed.Severity, missed.PutRight = Minor, 1801
+	assert.ErrorContains(t, found(missed).Check(), "rework")
+}

@@ -18,6 +18,8 @@ import { NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { ask, client, Problem, type Schemas } from "./api/client";
 import { useLive } from "./api/live";
 import { useMe } from "./api/shop";
+import { photosOf, sendPhotos } from "./photo/queue";
+import { useResend } from "./offline/useResend";
 import { signedIn, timed, unsent as countUnsent, watch } from "./offline/queue";
 import { plural, standIn } from "./kit/format";
 import { Button, Loading, Trouble } from "./kit/kit";
@@ -100,8 +102,11 @@ export function Shell() {
   useHandedNotice(me.data !== undefined && me.data !== null && me.data.role !== "auditor");
   const person = me.data?.id;
   useEffect(() => {
-    if (person) signedIn(person);
+    if (!person) return;
+    signedIn(person);
+    photosOf(person);
   }, [person]);
+  useResend(sendPhotos);
   const unsent = useSyncExternalStore(watch, countUnsent);
   const lock = useLock(me.data);
   if (me.isPending) return <Loading what="the shop" />;

@@ -6,7 +6,8 @@ import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour, plural, sentence } from "../kit/format";
 import { Head, Loading, Panel, Tag, Trouble } from "../kit/kit";
-import { Outcome } from "./Outcome";
+import { useWaiting } from "../photo/Photos";
+import { AuditPhotos, Outcome } from "./Outcome";
 import { type View, type Walking, useWalk } from "./useWalk";
 import { Walk } from "./Walk";
 
@@ -84,6 +85,7 @@ export function Audit() {
             />
           </div>
           {editable && <Outcome view={view} />}
+          <AllPhotos view={view} />
           <Remarks view={view} />
         </div>
       </div>
@@ -152,6 +154,16 @@ function Standing({ item, view, walk }: { item: Item; view: View; walk: Walking 
       </Tag>
     );
   return <span className="text-sm text-faded">open</span>;
+}
+
+function AllPhotos({ view }: { view: View }) {
+  const waiting = useWaiting({ subject: "audit", of: view.id });
+  if ((view.photos ?? []).length + waiting.length === 0) return null;
+  return (
+    <Panel title="Photos">
+      <AuditPhotos view={view} />
+    </Panel>
+  );
 }
 
 /** Answers that came after it was signed: beside the result, never in it. */

@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { Hammer } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useWords } from "../api/shop";
 import type { Zone } from "../car/shape";
-import { sentence } from "../kit/format";
-import { Button, Field, inputLook } from "../kit/kit";
+import { seconds, sentence } from "../kit/format";
+import { Button, Field, inputLook, Tick } from "../kit/kit";
 import { type View } from "./useWalk";
 import { useZoneName } from "./Outcome";
 
@@ -25,12 +26,15 @@ export function FindingForm({
   item,
   view,
   zone,
+  photos,
   onSave,
   onCancel,
 }: {
   item: Item;
   view: View;
   zone: Zone;
+  /** Photos of the zone, and taking one; absent on a blind look. */
+  photos?: { shown: ReactNode; take: ReactNode };
   onSave: (f: Finding) => void;
   onCancel: () => void;
 }) {
@@ -41,6 +45,9 @@ export function FindingForm({
   const [matter, setMatter] = useState<Schemas["Matter"]>();
   const [amount, setAmount] = useState("");
   const [note, setNote] = useState("");
+  const [before, setBefore] = useState(false);
+  const fix = useStopwatch();
+  const shown = (view.photos ?? []).some((p) => p.subject === "look-over" && !p.late && p.zone === zone);
   const lets = item.lets?.find((l) => l.kind === kind);
   const save = (severity: Finding["severity"]) =>
     kind &&
@@ -50,6 +57,8 @@ export function FindingForm({
       severity,
       ...(matter && { matter }),
       ...(note && { note }),
+      ...(before && { before }),
+      ...(fix.begun && severity !== "critical" && { putRight: fix.elapsed() }),
       ...(Number(amount) > 0 && { amount: Math.min(100, Number(amount)) }),
     });
   return (
@@ -59,6 +68,7 @@ export function FindingForm({
         {kind && `: ${kind}`}
         {matter && `, ${matter}`}
       </p>
+      {photos?.shown}
       {!kind && (
         <>
           <Taps label="What" options={others ? (words?.lists.findings ?? item.kinds) : item.kinds} onPick={setKind} />
@@ -93,15 +103,52 @@ export function FindingForm({
               </button>
             ))}
           </div>
-          <p className="text-sm text-faded">A tap saves the finding. {`Here it is usually ${item.usual?.[kind] ?? "minor"}.`}</p>
+          <p className="text-sm text-faded">
+            {fix.begun ? "A tap saves the finding with the time. " : "A tap saves the finding. "}
+            {`Here it is usually ${item.usual?.[kind] ?? "minor"}.`}
+          </p>
+          <PutRight fix={fix} />
+          {shown && <Tick label="There before the wash, as the photo shows: it does not count" on={before} onChange={setBefore} />}
           <Field label="Note, before you tap">
             <input className={inputLook} value={note} maxLength={1000} onChange={(e) => setNote(e.target.value)} />
           </Field>
         </>
       )}
+      {photos?.take}
       <Button className="justify-self-start" onClick={onCancel}>
         Back
       </Button>
+    </div>
+  );
+}
+
+/** Time that is taken from a tap on, in whole seconds. */
+function useStopwatch() {
+  const [begun, setBegun] = useState<number | null>(null);
+  const [shown, setShown] = useState(0);
+  const elapsed = () => (begun === null ? 0 : Math.min(1800, Math.max(1, Math.round((performance.now() - begun) / 1000))));
+  useEffect(() => {
+    if (begun === null) return;
+    const timer = setInterval(() => setShown(Math.round((performance.now() - begun) / 1000)), 1000);
+    return () => clearInterval(timer);
+  }, [begun]);
+  return { begun: begun !== null, shown, elapsed, start: () => setBegun(performance.now()), stop: () => (setBegun(null), setShown(0)) };
+}
+
+/** A small miss is put right on the spot, and timed until it is said how bad it was. */
+function PutRight({ fix }: { fix: ReturnType<typeof useStopwatch> }) {
+  if (!fix.begun)
+    return (
+      <Button className="min-h-14 justify-self-start" onClick={fix.start}>
+        <Hammer size={18} aria-hidden /> Put it right now
+      </Button>
+    );
+  return (
+    <div className="flex flex-wrap items-center gap-3 rounded-xl bg-chalk p-2">
+      <span role="timer" className="grow">
+        Putting it right: <b className="num">{seconds(fix.shown)}</b>. When it is done, tap how bad it was.
+      </span>
+      <Button onClick={fix.stop}>Leave it for rework</Button>
     </div>
   );
 }

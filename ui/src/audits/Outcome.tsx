@@ -1,13 +1,46 @@
 import { useWords } from "../api/shop";
 import type { Zone } from "../car/shape";
-import { hour, minutes, plural, sentence } from "../kit/format";
+import { useQueryClient } from "@tanstack/react-query";
+import type { Schemas } from "../api/client";
+import { keys, stale } from "../api/keys";
+import { hour, minutes, plural, seconds, sentence } from "../kit/format";
 import { LinkButton, Panel, Tag } from "../kit/kit";
+import { Photos, useWaiting } from "../photo/Photos";
 import type { View } from "./useWalk";
 
 /** The zones of an audited car by name. */
 export function useZoneName(view: View) {
   const words = useWords().data;
   return (z: Zone) => words?.bodies.find((b) => b.body === view.spec.body)?.parts.find((p) => p.zone === z)?.label ?? z;
+}
+
+/** What else is said of a finding. */
+export const asides = (f: Schemas["Finding"]) =>
+  `${f.putRight ? `, put right in ${seconds(f.putRight)}` : ""}${f.before ? ", there before" : ""}`;
+
+/** Photos of an audit beside those of the look-over before it: of one zone, or all. */
+export function AuditPhotos({ view, zone }: { view: View; zone?: Zone }) {
+  const name = useZoneName(view);
+  const queries = useQueryClient();
+  const waiting = useWaiting({ subject: "audit", of: view.id }).filter((p) => zone === undefined || p.zone === zone);
+  const photos = (view.photos ?? []).filter((p) => zone === undefined || p.zone === zone);
+  const told = (z: string) => name(z as Zone);
+  const dropped = () => stale(queries, keys.audit(view.id));
+  const came = photos.filter((p) => p.subject === "look-over");
+  const now = photos.filter((p) => p.subject === "audit");
+  return (
+    <div className="grid gap-3">
+      <Photos title="As it came: what was there before does not count" photos={came} name={told} of={view.id} />
+      <Photos
+        title="At this audit"
+        photos={now}
+        waiting={waiting}
+        name={told}
+        of={view.id}
+        {...(!view.closedAt && view.mayAudit && { dropped })}
+      />
+    </div>
+  );
 }
 
 /** What an audit comes to: so far, or as it was signed. */
@@ -51,6 +84,7 @@ export function Outcome({ view }: { view: View }) {
               <span className="block text-faded">
                 {sentence(f.cause)}. {f.counts && `Goes back to ${f.stepName ?? "no step in this plan"}, skill: ${f.skill}.`}{" "}
                 {f.rework > 0 && `Rework ${minutes(f.rework)}.`}
+                {f.putRight ? ` Put right on the spot in ${seconds(f.putRight)}.` : ""}
                 {f.note && ` “${f.note}”`}
               </span>
             </li>

@@ -9,7 +9,9 @@ import type { Zone } from "../car/shape";
 import { plural, sentence } from "../kit/format";
 import { Button, inputLook, Panel, Select, Trouble } from "../kit/kit";
 import { FindingForm, tap } from "./FindingForm";
-import { useZoneName } from "./Outcome";
+import { asides } from "./Outcome";
+import { TakePhoto } from "../photo/Photos";
+import { AuditPhotos, useZoneName } from "./Outcome";
 import type { Answer, Light, View, Walking } from "./useWalk";
 
 type Item = Schemas["Item"];
@@ -33,7 +35,7 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
       <Refused view={view} walk={walk} open={open} />
       {!walk.light && <InWhichLight onPick={walk.setLight} />}
       {item ? (
-        <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} />
+        <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} photos />
       ) : (
         <Sign view={view} unsent={walk.unsent} />
       )}
@@ -98,13 +100,16 @@ interface InHandProps {
   answer: (item: string, a: Answer) => void;
   zone: Zone | null;
   setZone: (z: Zone | null) => void;
+  /** Whether photos are taken: not on a blind look. */
+  photos?: boolean;
 }
 
 /** One look: passed by a tap, or what is found in three. */
-export function InHand({ item, view, answers, answer, zone, setZone }: InHandProps) {
+export function InHand({ item, view, answers, answer, zone, setZone, photos }: InHandProps) {
   const given = answers[item.id];
   const findings = given?.verdict === "finding" ? given.findings : [];
   const [not, setNot] = useState(false);
+  const name = useZoneName(view);
   const give = (a: Answer) => {
     setZone(null);
     answer(item.id, a);
@@ -130,7 +135,19 @@ export function InHand({ item, view, answers, answer, zone, setZone }: InHandPro
           ))}
         </div>
         {zone ? (
-          <FindingForm item={item} view={view} zone={zone} onSave={found} onCancel={() => setZone(null)} />
+          <FindingForm
+            item={item}
+            view={view}
+            zone={zone}
+            onSave={found}
+            onCancel={() => setZone(null)}
+            {...(photos && {
+              photos: {
+                shown: <AuditPhotos view={view} zone={zone} />,
+                take: <TakePhoto subject="audit" of={view.id} zone={zone} item={item.id} what={name(zone)} />,
+              },
+            })}
+          />
         ) : (
           <>
             <Findings findings={findings} view={view} out={without} />
@@ -192,7 +209,7 @@ function Findings({ findings, view, out }: { findings: Finding[]; view: View; ou
     <ul className="grid gap-2">
       {findings.map((f, i) => (
         <li key={i} className="flex items-center justify-between gap-2 rounded-lg bg-chalk p-2">
-          <span>{`${sentence(f.kind)} on ${name(f.zone)}, ${f.severity}`}</span>
+          <span>{`${sentence(f.kind)} on ${name(f.zone)}, ${f.severity}${asides(f)}`}</span>
           <Button aria-label={`Take out ${f.kind} on ${name(f.zone)}`} onClick={() => out(i)}>
             Take out
           </Button>

@@ -7,7 +7,7 @@ export const readable = (upright: boolean, [x, y]: readonly [number, number]) =>
 export interface Pin {
   zone: Zone;
   label: string;
-  tone: "amber" | "rust";
+  tone: "amber" | "rust" | "tide";
 }
 
 /** Findings and bonded matter, beside each other where a zone has several. */
@@ -21,13 +21,13 @@ export function Pins({ pins, shapes, upright }: { pins: readonly Pin[]; shapes: 
         transform={`translate(${at[0]} ${at[1]})${upright ? " rotate(-90)" : ""} translate(${(before % 3) * 20} ${-27 - Math.floor(before / 3) * 20})`}
         className="pointer-events-none"
       >
-        <path d="M0 -12L12 0L0 12L-12 0Z" fill={x.tone === "rust" ? "var(--rust)" : "var(--amber)"} stroke="var(--paper)" strokeWidth="2" />
+        <path d="M0 -12L12 0L0 12L-12 0Z" fill={`var(--${x.tone})`} stroke="var(--paper)" strokeWidth="2" />
         <text
           textAnchor="middle"
           dominantBaseline="central"
           fontSize="12"
           fontWeight="700"
-          fill={x.tone === "rust" ? "var(--paper)" : "#1e2b34"}
+          fill={x.tone === "amber" ? "#1e2b34" : "var(--paper)"}
         >
           {x.label}
         </text>

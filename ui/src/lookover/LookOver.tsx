@@ -6,11 +6,12 @@ import { Car } from "../car/Car";
 import type { Zone } from "../car/shape";
 import { hour } from "../kit/format";
 import { Button, Head, LinkButton, Loading, Trouble } from "../kit/kit";
+import { Photos, TakePhoto, useWaiting } from "../photo/Photos";
 import { Asked } from "./Asked";
 import { Brush } from "./Brush";
 import { inScope, type Sheet, useOrdered, useSheet } from "./useSheet";
 import { Verdict } from "./Verdict";
-import { keys } from "../api/keys";
+import { keys, stale } from "../api/keys";
 
 export function LookOver() {
   const { id = "" } = useParams();
@@ -49,8 +50,9 @@ function Page({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
       <Overtaken sheet={sheet} by={view.by} />
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22.5rem]">
         <div>
-          <Drawn sheet={sheet} body={booking.spec.body} />
+          <Drawn sheet={sheet} body={booking.spec.body} photos={view.photos} />
           {sheet.editable && <Brush sheet={sheet} parts={parts} />}
+          <AsItCame id={id} view={view} sheet={sheet} parts={parts} />
         </div>
         <aside className="grid content-start gap-3">
           <Verdict
@@ -66,8 +68,33 @@ function Page({ id, view }: { id: string; view: Schemas["LookOverView"] }) {
   );
 }
 
+/** Photos of how the vehicle came, of the zone in hand or of all of it: an audit shows them beside its own. */
+function AsItCame({ id, view, sheet, parts }: { id: string; view: Schemas["LookOverView"]; sheet: Sheet; parts: Schemas["Part"][] }) {
+  const queries = useQueryClient();
+  const pin = { subject: "look-over", of: id } as const;
+  const waiting = useWaiting(pin);
+  const name = (zone: string) => parts.find((p) => p.zone === zone)?.label ?? zone;
+  const zone = sheet.zone ?? "";
+  return (
+    <div className="mt-3 grid gap-3">
+      <Photos
+        title="Photos of how it came"
+        photos={view.photos}
+        waiting={waiting}
+        name={name}
+        of={id}
+        {...(sheet.editable && { dropped: () => stale(queries, keys.lookOver(id)) })}
+      />
+      {sheet.editable && <TakePhoto {...pin} zone={zone} what={zone ? name(zone) : "the whole vehicle"} />}
+    </div>
+  );
+}
+
+/** The zones that photos show, each once. */
+const photographed = (photos: Schemas["PhotoView"][]) => [...new Set(photos.flatMap((p) => (p.zone ? [p.zone] : [])))];
+
 /** The car to be graded: tapped, drawn over with the brush, or walked with the keys. */
-function Drawn({ sheet, body }: { sheet: Sheet; body: Schemas["Body"] }) {
+function Drawn({ sheet, body, photos }: { sheet: Sheet; body: Schemas["Body"]; photos: Schemas["PhotoView"][] }) {
   const { look, zone, setZone, brush, flagging, editable, grade, ungrade, flag } = sheet;
   const ordered = useOrdered(look.service);
   const pick = (z: Zone) => {
@@ -96,11 +123,14 @@ function Drawn({ sheet, body }: { sheet: Sheet; body: Schemas["Body"] }) {
         onPick={pick}
         onKey={key}
         {...(paints && { onPaint: (z: Zone) => look.grades[z] !== brush && grade([z], brush) })}
-        pins={look.bonded.map((b) => ({
-          zone: b.zone,
-          label: b.matter.charAt(0).toUpperCase(),
-          tone: inScope(ordered, b.matter) ? "amber" : "rust",
-        }))}
+        pins={[
+          ...look.bonded.map((b) => ({
+            zone: b.zone,
+            label: b.matter.charAt(0).toUpperCase(),
+            tone: inScope(ordered, b.matter) ? ("amber" as const) : ("rust" as const),
+          })),
+          ...photographed(photos).map((zone) => ({ zone, label: "\u25c9", tone: "tide" as const })),
+        ]}
         className="mx-auto max-h-[calc(100dvh-19rem)] min-h-72"
       />
     </div>

@@ -25,19 +25,39 @@ interface Kept {
   at: number;
 }
 
+/** A photo on its way. */
+export interface WaitingPhoto {
+  id: string;
+  subject: "look-over" | "audit";
+  /** The look-over's booking, or the audit. */
+  of: string;
+  /** What it shows; empty for the whole vehicle. */
+  zone: string;
+  /** The look of the checklist, for an audit's. */
+  item: string;
+  note: string;
+  /** Person signed in when it was taken: nobody else's sign-in sends it. */
+  who: string;
+  picture: Blob;
+  /** Why the server refused it; it is not sent again. */
+  refused?: string;
+}
+
 interface DeviceDB extends DBSchema {
   taps: { key: string; value: Queued; indexes: { wash: string } };
   kept: { key: string; value: Kept };
+  photos: { key: string; value: WaitingPhoto };
 }
 
 let opened: Promise<IDBPDatabase<DeviceDB>> | undefined;
 
 /** What this device keeps: taps until the server has them, and the last of what it was shown. */
 export const db = () =>
-  (opened ??= openDB<DeviceDB>("uskel", 2, {
+  (opened ??= openDB<DeviceDB>("uskel", 3, {
     upgrade: (d, from) => {
       if (from < 1) d.createObjectStore("taps", { keyPath: "id" }).createIndex("wash", "wash");
       if (from < 2) d.createObjectStore("kept", { keyPath: "key" });
+      if (from < 3) d.createObjectStore("photos", { keyPath: "id" });
     },
     blocking: (_now, _to, e) => (e.target as IDBDatabase).close(),
   }));
