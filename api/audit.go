@@ -47,6 +47,10 @@ type AuditView struct {
 	MayAudit  bool                      `json:"mayAudit"`
 	Rework    []wash.PlannedStep        `json:"rework"`
 	Photos    []PhotoView               `json:"photos" doc:"of this audit, and of the look-over before the wash"`
+	Disputes  []DisputeView             `json:"disputes"`
+	// Disputable are items that the person signed in may dispute.
+	Disputable []string      `json:"disputable" doc:"items whose findings the person signed in, who washed, may dispute"`
+	Settled    *audit.Result `json:"settled,omitempty" doc:"the signed result without what was settled for whoever washed: beside it"`
 }
 
 // ItemView is an answer with its version.
@@ -347,6 +351,9 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 		view.Result = *a.Result
 	}
 	if view.Photos, err = s.photosOf(ctx, a.ID, w.BookingID); err != nil {
+		return nil, err
+	}
+	if err := s.disputed(ctx, &view, a, w, log); err != nil {
 		return nil, err
 	}
 	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil

@@ -41,9 +41,13 @@ type photoSent struct {
 
 func (s *server) registerPhotos(api huma.API) {
 	operation(s, api, put("/bookings/{id}/photos/{photo}", "lookOverPhoto", "Keep a photo of a vehicle as it came"), shop.LookOver,
-		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) { return s.addPhoto(ctx, photo.OfLookOver, in) })
+		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) {
+			return s.addPhoto(ctx, photo.OfLookOver, in)
+		})
 	operation(s, api, put("/audits/{id}/photos/{photo}", "auditPhoto", "Keep a photo of a finished wash"), shop.Audit,
-		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) { return s.addPhoto(ctx, photo.OfAudit, in) })
+		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) {
+			return s.addPhoto(ctx, photo.OfAudit, in)
+		})
 	show := get("/photos/{id}", "photo", "A photo's picture")
 	show.Responses = map[string]*huma.Response{
 		"200": {Description: "The picture", Content: map[string]*huma.MediaType{"image/jpeg": {}}},

@@ -369,6 +369,7 @@ func (s *server) register(api huma.API) {
 	s.registerFindings(api)
 	s.registerSecond(api)
 	s.registerPhotos(api)
+	s.registerDisputes(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

@@ -34,7 +34,7 @@ WITH seen AS (
     UNION ALL
     SELECT w.washer_id, k.skill, a.closed_at, NOT EXISTS (
         SELECT 1 FROM jsonb_array_elements(a.result -> 'findings') f
-        WHERE (f ->> 'counts')::boolean AND f ->> 'skill' = k.skill), 'audits'
+        WHERE finding_counts(a.id, f) AND f ->> 'skill' = k.skill), 'audits'
     FROM audits a JOIN washes w ON w.id = a.wash_id, unnest(CAST(@audited AS text[])) AS k (skill)
     WHERE a.closed_at >= @since AND a.result IS NOT NULL
 )

@@ -52,6 +52,7 @@ var exported = []struct{ table, columns string }{
 	{"drill_runs", "*"},
 	{"rubrics", "*"},
 	{"second_looks", "*"},
+	{"disputes", "*"},
 	{"photos", "*"}, // their pictures go beside the tables
 	{"watched", "*"},
 	{"changes_seen", "*"},

@@ -172,4 +172,3 @@ func (s *Store) ExportPictures(ctx context.Context, into func(name string) (io.W
 	}
 	return nil
 }
-

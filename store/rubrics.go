@@ -118,7 +118,7 @@ func (s *Store) FindingsSince(ctx context.Context, since time.Time) ([]training.
 	var rows []training.FindingOf
 	err := s.with(ctx).Raw(`SELECT w.washer_id AS person, f ->> 'skill' AS skill, a.closed_at AS at
 		FROM audits a JOIN washes w ON w.id = a.wash_id, jsonb_array_elements(a.result -> 'findings') f
-		WHERE a.closed_at >= ? AND (f ->> 'counts')::boolean`, since).Scan(&rows).Error
+		WHERE a.closed_at >= ? AND finding_counts(a.id, f)`, since).Scan(&rows).Error
 	return rows, translate(err, "findings")
 }
 
@@ -166,7 +166,7 @@ WITH first AS (
 ), audited AS (
     SELECT f.skill, f.person_id, a.closed_at > f.at AS after, EXISTS (
         SELECT 1 FROM jsonb_array_elements(a.result -> 'findings') x
-        WHERE (x ->> 'counts')::boolean AND x ->> 'skill' = f.skill) AS found
+        WHERE finding_counts(a.id, x) AND x ->> 'skill' = f.skill) AS found
     FROM first f JOIN washes w ON w.washer_id = f.person_id JOIN audits a ON a.wash_id = w.id
     WHERE a.result IS NOT NULL AND a.closed_at BETWEEN f.at - make_interval(days => @days) AND f.at + make_interval(days => @days)
         AND a.closed_at >= @since

@@ -312,6 +312,7 @@ var ours = []string{
 	"procedures",
 	"checklists",
 	"second_looks",
+	"disputes",
 	"photos",
 	"photo_pictures",
 	"products",

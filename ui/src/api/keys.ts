@@ -19,6 +19,7 @@ export const keys = {
   day: key("day"),
   difference: key("difference"),
   effect: key("effect"),
+  disputes: key("disputes"),
   drill: key("drill"),
   judge: key("judge"),
   changed: key("changed"),

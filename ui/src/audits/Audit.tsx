@@ -7,6 +7,7 @@ import type { Zone } from "../car/shape";
 import { hour, plural, sentence } from "../kit/format";
 import { Head, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { useWaiting } from "../photo/Photos";
+import { Disputes } from "./Disputes";
 import { AuditPhotos, Outcome } from "./Outcome";
 import { type View, type Walking, useWalk } from "./useWalk";
 import { Walk } from "./Walk";
@@ -67,6 +68,7 @@ export function Audit() {
             />
           )}
           {!editable && <Outcome view={view} />}
+          <Disputes view={view} />
           <Items view={view} walk={walk} item={item} {...(editable && { open: (i: string) => (setZone(null), setOpened(i)) })} />
         </div>
         <div className="grid min-w-0 content-start gap-3">

@@ -6,6 +6,7 @@ import { useMay } from "../api/shop";
 import { day, hour, plural, sentence } from "../kit/format";
 import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
+import { OpenDisputes } from "./Disputes";
 import { useStartAudit } from "../api/startAudit";
 
 type Line = Schemas["AuditLine"];
@@ -33,6 +34,7 @@ export function Audits() {
         <LinkButton to="/audits/agreement">Agreement</LinkButton>
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>
+      <OpenDisputes />
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
           {may("audit") && open.length > 0 && <ByList list={list} setList={setList} />}
