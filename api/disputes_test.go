@@ -84,5 +84,5 @@ func TestNobodySettlesTheirOwnDispute(t *testing.T) {
 	require.NoError(t, err)
 	said := jory.do("POST", "/api/disputes/"+view.Disputes[0].ID+"/settle", map[string]any{"upheld": true, "answer": "so"}).problem(403).says()
 	assert.Contains(t, said, "does not settle it")
-	assert.Nil(t, into[api.AuditView](jory.get("/api/audits/"+id).is(200)).Disputes[0].Upheld)
+	assert.Nil(t, into[api.AuditView](jory.get("/api/audits/" + id).is(200)).Disputes[0].Upheld)
 }

@@ -58,20 +58,26 @@ func (s *server) found(ctx context.Context, in *FindingsAsked) ([]audit.Audited,
 	if own {
 		washer = who(ctx).ID
 	}
+	all, err := s.foundSince(ctx, in.Weeks, washer)
+	return all, own, err
+}
+
+// foundSince are the first audits of some weeks, at the shop's own hours; of one washer when one is named.
+func (s *server) foundSince(ctx context.Context, weeks int, washer string) ([]audit.Audited, error) {
 	settings, _, err := s.Store.Settings(ctx)
 	if err != nil {
-		return nil, own, err
+		return nil, err
 	}
 	zone, err := time.LoadLocation(settings.TimeZone)
 	if err != nil {
-		return nil, own, err
+		return nil, err
 	}
 	now := s.Now()
-	all, err := s.Store.FoundIn(ctx, now.Add(-time.Duration(in.Weeks)*hoursInAWeek*time.Hour), now, washer, mostAudits)
+	all, err := s.Store.FoundIn(ctx, now.Add(-time.Duration(weeks)*hoursInAWeek*time.Hour), now, washer, mostAudits)
 	for i := range all {
 		all[i].At = all[i].At.In(zone)
 	}
-	return all, own, err
+	return all, err
 }
 
 // which is what somebody may ask for: nobody is looked up but by the lead; one's own is all there is to see.

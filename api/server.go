@@ -370,6 +370,7 @@ func (s *server) register(api huma.API) {
 	s.registerSecond(api)
 	s.registerPhotos(api)
 	s.registerDisputes(api)
+	s.registerRemedies(api)
 	s.registerWatch(api)
 	s.registerChanged(api)
 	s.registerShop(api)

@@ -53,6 +53,7 @@ var exported = []struct{ table, columns string }{
 	{"rubrics", "*"},
 	{"second_looks", "*"},
 	{"disputes", "*"},
+	{"remedies", "*"},
 	{"photos", "*"}, // their pictures go beside the tables
 	{"watched", "*"},
 	{"changes_seen", "*"},

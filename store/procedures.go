@@ -196,6 +196,9 @@ func (s *Store) PublishDraft(
 		if err := tx.Omit("By").Create(&v).Error; err != nil {
 			return err
 		}
+		if err := remediedBy(tx, id, v.Version, byID, at); err != nil {
+			return err
+		}
 		return tx.Where("id = ?", id).Delete(&Draft{}).Error
 	})
 	if errors.Is(err, ErrStale) {

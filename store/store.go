@@ -313,6 +313,7 @@ var ours = []string{
 	"checklists",
 	"second_looks",
 	"disputes",
+	"remedies",
 	"photos",
 	"photo_pictures",
 	"products",

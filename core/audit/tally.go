@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"uskel/core/climate"
 	"uskel/core/procedure"
 	"uskel/core/stats"
 	"uskel/core/vehicle"
@@ -20,7 +21,13 @@ type Audited struct {
 	WasherID, Washer         string
 	Procedure, Title         string
 	Version                  int
-	Findings                 []Traced
+	Place                    string
+	Cover                    climate.Cover
+	Cloths                   []string // names of the sets that it took cloths from
+	// CameBack is said of a wash whose customer complained within a week: what was the matter was missed.
+	CameBack bool
+	Minutes  float64 // hands-on, rework aside
+	Findings []Traced
 }
 
 // Which narrows what is counted: findings by kind, zone and skill, audits by who washed and by what.
@@ -30,6 +37,7 @@ type Which struct {
 	Skill     procedure.Skill
 	Washer    string
 	Procedure string // with its version, as Row.Key has it
+	Place     string
 }
 
 func (w Which) finding(f Traced) bool {
@@ -37,7 +45,8 @@ func (w Which) finding(f Traced) bool {
 }
 
 func (w Which) audit(a Audited) bool {
-	return (w.Washer == "" || a.WasherID == w.Washer) && (w.Procedure == "" || a.procedure() == w.Procedure)
+	return (w.Washer == "" || a.WasherID == w.Washer) && (w.Procedure == "" || a.procedure() == w.Procedure) &&
+		(w.Place == "" || a.Place == w.Place)
 }
 
 func (a Audited) procedure() string { return fmt.Sprintf("%s@%d", a.Procedure, a.Version) }
@@ -53,11 +62,22 @@ const (
 	ByWasher    By = "washer"
 	ByProcedure By = "procedure"
 	ByWeekday   By = "weekday"
+	ByPlace     By = "place"
+	BySun       By = "sun"
+	ByHour      By = "hour"
+	ByCloths    By = "cloths"
 )
+
+// ways are the ways of counting in the order in which they are shown.
+var ways = []By{ByKind, ByZone, BySkill, ByWasher, ByProcedure, ByCloths, ByPlace, BySun, ByHour, ByWeekday}
 
 // Values lists the ways of counting.
 func (By) Values() []string {
-	return []string{string(ByKind), string(ByZone), string(BySkill), string(ByWasher), string(ByProcedure), string(ByWeekday)}
+	names := make([]string, len(ways))
+	for i, w := range ways {
+		names[i] = string(w)
+	}
+	return names
 }
 
 // Tally counts findings by something, per opportunity: of so many audits so many had one.
@@ -83,13 +103,17 @@ type Row struct {
 
 // Counted is what audits found, counted.
 type Counted struct {
-	Audits   int      `json:"audits"`
-	With     int      `json:"with" doc:"audits that had one"`
-	Findings int      `json:"findings"`
-	Rework   float64  `json:"rework" doc:"min"`
-	Tallies  []Tally  `json:"tallies"`
-	Says     []string `json:"says" doc:"what is more than chance, one sentence each"`
-	Few      bool     `json:"few" doc:"too few findings to say more than what they are"`
+	Audits   int     `json:"audits"`
+	With     int     `json:"with" doc:"audits that had one"`
+	Findings int     `json:"findings"`
+	Rework   float64 `json:"rework" doc:"min"`
+	PutRight float64 `json:"putRight" doc:"min that small misses took to put right on the spot"`
+	Passed   int     `json:"passed" doc:"audits that found nothing critical or major that counts"`
+	// Missed are those of them whose customer complained within a week: what was the matter was not seen.
+	Missed  int      `json:"missed" doc:"passed, and its customer complained within a week"`
+	Tallies []Tally  `json:"tallies"`
+	Says    []string `json:"says" doc:"what is more than chance, one sentence each"`
+	Few     bool     `json:"few" doc:"too few findings to say more than what they are"`
 }
 
 // fewFindings is how many there must be before shares are compared (model), falseTold the rate of false discoveries of a page.
@@ -114,14 +138,16 @@ func Count(all []Audited, which Which, washers bool) Counted {
 				had = true
 				c.Findings++
 				c.Rework += f.Rework
+				c.PutRight += f.PutRight / 60
 			}
 		}
+		c.missed(a)
 		if had {
 			c.With++
 		}
 	}
 	c.Few = c.Findings < fewFindings
-	for _, by := range []By{ByKind, ByZone, BySkill, ByWasher, ByProcedure, ByWeekday} {
+	for _, by := range ways {
 		if by != ByWasher || washers {
 			c.Tallies = append(c.Tallies, tally(all, which, by, c.Audits))
 		}
@@ -130,6 +156,17 @@ func Count(all []Audited, which Which, washers bool) Counted {
 		c.compare()
 	}
 	return c
+}
+
+// missed counts an audit that found nothing that a customer would see, and whether the customer saw something.
+func (c *Counted) missed(a Audited) {
+	if slices.ContainsFunc(a.Findings, func(f Traced) bool { return f.Counts && f.Severity != Minor }) {
+		return
+	}
+	c.Passed++
+	if a.CameBack {
+		c.Missed++
+	}
 }
 
 // compare says which rows stand out among the audits.
@@ -172,21 +209,22 @@ func tally(all []Audited, which Which, by By, audits int) Tally {
 		if !which.audit(a) {
 			continue
 		}
-		if key, label := a.key(by); key != "" {
-			row(key, label).Of++
+		for _, k := range a.counted(by) {
+			row(k.key, k.label).Of++
 		}
 		had := map[string]bool{}
 		for _, f := range a.Findings {
 			if !which.finding(f) {
 				continue
 			}
-			key, label := keyOf(a, f, by)
-			r := row(key, label)
-			r.Findings++
-			r.Rework += f.Rework
-			if !had[key] {
-				had[key] = true
-				r.With++
+			for _, k := range of(a, f, by) {
+				r := row(k.key, k.label)
+				r.Findings++
+				r.Rework += f.Rework
+				if !had[k.key] {
+					had[k.key] = true
+					r.With++
+				}
 			}
 		}
 	}
@@ -208,29 +246,55 @@ func tally(all []Audited, which Which, by By, audits int) Tally {
 	return t
 }
 
-// key is what an audit is counted under; nothing where its findings decide.
-func (a Audited) key(by By) (key, label string) {
+// counter is one thing that something is counted under.
+type counter struct{ key, label string }
+
+// hoursApart is how long the parts of a day are that hours are counted by.
+const hoursApart = 3
+
+// counted is what an audit is counted under; nothing where its findings decide.
+func (a Audited) counted(by By) []counter {
+	one := func(key, label string) []counter {
+		if key == "" {
+			return nil
+		}
+		return []counter{{key, label}}
+	}
 	switch by {
 	case ByWasher:
-		return a.WasherID, a.Washer
+		return one(a.WasherID, a.Washer)
 	case ByProcedure:
-		return a.procedure(), fmt.Sprintf("%s, version %d", a.Title, a.Version)
+		return one(a.procedure(), fmt.Sprintf("%s, version %d", a.Title, a.Version))
 	case ByWeekday:
-		return a.At.Weekday().String(), a.At.Weekday().String()
+		return one(a.At.Weekday().String(), a.At.Weekday().String())
+	case ByPlace:
+		return one(a.Place, a.Place)
+	case BySun:
+		return one(string(a.Cover), string(a.Cover))
+	case ByHour:
+		from := a.At.Hour() / hoursApart * hoursApart
+		return one(fmt.Sprint(from), fmt.Sprintf("%02d:00 to %02d:00", from, from+hoursApart))
+	case ByCloths:
+		sets := make([]counter, len(a.Cloths))
+		for i, name := range a.Cloths {
+			sets[i] = counter{name, name}
+		}
+		return sets
 	}
-	return "", ""
+	return nil
 }
 
-func keyOf(a Audited, f Traced, by By) (key, label string) {
+// of is what a finding of an audit is counted under.
+func of(a Audited, f Traced, by By) []counter {
 	switch by {
 	case ByKind:
-		return string(f.Kind), string(f.Kind)
+		return []counter{{string(f.Kind), string(f.Kind)}}
 	case ByZone:
-		return string(f.Zone), f.Zone.Label()
+		return []counter{{string(f.Zone), f.Zone.Label()}}
 	case BySkill:
-		return string(f.Skill), string(f.Skill)
+		return []counter{{string(f.Skill), string(f.Skill)}}
 	}
-	return a.key(by)
+	return a.counted(by)
 }
 
 // Matching are the audits with those findings that are asked for and count; audits without one are left out.

@@ -57,6 +57,7 @@ const (
 	Practise     Right = "practise"
 	Audit        Right = "audit"
 	SignAudit    Right = "sign an audit"
+	Remedy       Right = "keep remedies"
 	Correct      Right = "correct"
 	SignOff      Right = "sign off"
 	SetStandards Right = "set standards"
@@ -96,6 +97,7 @@ var Grants = []Grant{
 		"Walk round a finished wash that one did not wash, and answer its checklist",
 	},
 	{SignAudit, []Role{Owner, Lead, Washer, Auditor}, true, "Sign an audit"},
+	{Remedy, leads, false, "Take something up about findings, change it, close it with what was measured"},
 	{Correct, leads, true, "Correct a closed wash, beside the original"},
 	{SignOff, leads, true, "Sign somebody off for a skill"},
 	{SetStandards, leads, true, "Accept standard times"},
