@@ -21,6 +21,7 @@ type FindingsAsked struct {
 	Skill     procedure.Skill `query:"skill"`
 	Washer    string          `query:"washer" maxLength:"36" doc:"an id; for whoever leads, others see their own"`
 	Procedure string          `query:"procedure" maxLength:"80" doc:"as a tally has it: id@version"`
+	Place     string          `query:"place" maxLength:"60"`
 }
 
 // FindingsView is what audits found, counted, with the newest of them.
@@ -82,7 +83,7 @@ func (s *server) foundSince(ctx context.Context, weeks int, washer string) ([]au
 
 // which is what somebody may ask for: nobody is looked up but by the lead; one's own is all there is to see.
 func (in *FindingsAsked) which(ctx context.Context) audit.Which {
-	w := audit.Which{Kind: in.Kind, Zone: in.Zone, Skill: in.Skill, Procedure: in.Procedure}
+	w := audit.Which{Kind: in.Kind, Zone: in.Zone, Skill: in.Skill, Procedure: in.Procedure, Place: in.Place}
 	if who(ctx).Role.Leads() {
 		w.Washer = in.Washer
 	}

@@ -73,6 +73,7 @@ type Lists struct {
 	Options    []string               `json:"options" doc:"what may be left out when time is short"`
 	Readings   []string               `json:"readings"`
 	Findings   []audit.Kind           `json:"findings" doc:"what an audit may find"`
+	Remedies   []audit.Act            `json:"remedies" doc:"what is done about findings"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -177,6 +178,7 @@ func words() Words {
 			condition.Option("").Values(),
 			measure.Reading("").Values(),
 			audit.Kinds(),
+			audit.Acts(),
 		},
 	}
 	for _, name := range vehicle.Body("").Values() {

@@ -21,6 +21,7 @@ type RemedyView struct {
 	ID        string         `json:"id"`
 	Version   int            `json:"version"`
 	Remedy    audit.Remedy   `json:"remedy"`
+	Where     string         `json:"where,omitempty" doc:"the step that is changed, and its procedure, in words"`
 	Owner     PersonRef      `json:"owner"`
 	Mine      bool           `json:"mine"`
 	OpenedAt  time.Time      `json:"openedAt"`
@@ -79,11 +80,31 @@ func (s *server) remedies(ctx context.Context, _ *struct{}) (*Out[[]RemedyView],
 			return nil, err
 		}
 	}
+	procedures, err := s.Store.Procedures(ctx)
+	if err != nil {
+		return nil, err
+	}
 	views := make([]RemedyView, len(rows))
 	for i, r := range rows {
 		views[i] = s.remedyView(ctx, r, all)
+		views[i].Where = stepIn(procedures, r.Doc)
 	}
 	return out(views)
+}
+
+// stepIn names the step that a remedy changes; nothing where there is none.
+func stepIn(procedures []procedure.Procedure, r audit.Remedy) string {
+	if r.Act != audit.ChangeStep {
+		return ""
+	}
+	for _, p := range procedures {
+		for _, step := range p.Steps() {
+			if p.ID == r.Pattern.Procedure && step.ID == r.Step {
+				return step.Title + ", in " + p.Title
+			}
+		}
+	}
+	return r.Step
 }
 
 func (s *server) remedyView(ctx context.Context, r store.Remedy, all []audit.Audited) RemedyView {

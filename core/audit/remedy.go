@@ -27,9 +27,16 @@ const (
 	OtherAct    Act = "something else"
 )
 
+// Acts are all acts.
+func Acts() []Act { return []Act{ChangeStep, Practise, RetireCloth, LookAtMore, MoveSlots, OtherAct} }
+
 // Values lists the acts.
 func (Act) Values() []string {
-	return []string{string(ChangeStep), string(Practise), string(RetireCloth), string(LookAtMore), string(MoveSlots), string(OtherAct)}
+	names := make([]string, len(Acts()))
+	for i, a := range Acts() {
+		names[i] = string(a)
+	}
+	return names
 }
 
 // Pattern is which findings a remedy is to lower.

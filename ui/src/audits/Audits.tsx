@@ -31,6 +31,7 @@ export function Audits() {
     <>
       <Head title="Audits" sub="Somebody else audits it: whoever washed it may not.">
         <LinkButton to="/audits/findings">Findings</LinkButton>
+        <LinkButton to="/audits/remedies">Remedies</LinkButton>
         <LinkButton to="/audits/agreement">Agreement</LinkButton>
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>

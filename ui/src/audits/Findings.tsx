@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { Link, useSearchParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { keys } from "../api/keys";
+import { useMay } from "../api/shop";
 import { day, minutes, plural, sentence } from "../kit/format";
 import { Choice, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 
@@ -17,13 +18,18 @@ const titles: Record<By, string> = {
   washer: "Who washed",
   procedure: "By which procedure",
   weekday: "On which day",
+  place: "Where it stood",
+  sun: "Under which sky",
+  hour: "At which hour it was audited",
+  cloths: "With which cloths",
 };
 
 /** What can be narrowed by a tap on its row. */
-const narrows: By[] = ["kind", "zone", "skill", "washer", "procedure"];
+const narrows: By[] = ["kind", "zone", "skill", "washer", "procedure", "place"];
 
 /** What audits found, counted per audit; a tap on a row narrows it, and every finding leads to its audit. */
 export function Findings() {
+  const may = useMay();
   const [asked, setAsked] = useSearchParams();
   const weeks = Number(asked.get("weeks") ?? 8);
   const chosen = narrows.flatMap((by) => (asked.get(by) ? [{ by, key: asked.get(by) ?? "" }] : []));
@@ -45,6 +51,12 @@ export function Findings() {
   return (
     <>
       <Head title="Findings" sub={v.own ? "What audits found on your washes." : "What audits found before anything was put right."}>
+        {chosen.length > 0 && v.findings > 0 && may("keep remedies") && (
+          <LinkButton look="act" to={`/audits/remedies/new?${taken(chosen, weeks)}`}>
+            Take it up
+          </LinkButton>
+        )}
+        <LinkButton to="/audits/remedies">Remedies</LinkButton>
         <LinkButton to="/audits">Audits</LinkButton>
         <a
           download
@@ -76,7 +88,9 @@ export function Findings() {
       <div className="mb-4 flex flex-wrap gap-x-9 gap-y-2">
         <Figure value={`${v.with} of ${v.audits}`} label="audits had one" />
         <Figure value={String(v.findings)} label={v.findings === 1 ? "finding" : "findings"} />
-        <Figure value={minutes(v.rework)} label="to put them right" />
+        <Figure value={minutes(v.rework)} label="of rework" />
+        {v.putRight > 0 && <Figure value={minutes(v.putRight)} label="to put right on the spot" />}
+        {v.missed > 0 && <Figure value={`${v.missed} of ${v.passed}`} label="passed, and the customer complained in a week" />}
       </div>
       {v.says.length > 0 && (
         <ul className="mb-4 grid max-w-4xl gap-1 rounded-xl border-2 border-amber bg-amber-wash p-3">
@@ -105,6 +119,13 @@ export function Findings() {
     </>
   );
 }
+
+/** A pattern as it is asked for: of a procedure it is taken up whatever its version. */
+const taken = (chosen: { by: By; key: string }[], weeks: number) =>
+  new URLSearchParams({
+    weeks: String(weeks),
+    ...Object.fromEntries(chosen.map((c) => [c.by, c.by === "procedure" ? c.key.replace(/@\d+$/, "") : c.key])),
+  }).toString();
 
 const labelOf = (v: View, by: By, key: string) => {
   const row = v.tallies.find((t) => t.by === by)?.rows.find((r) => r.key === key);

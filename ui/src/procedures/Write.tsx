@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { AlertTriangle, OctagonX, Redo2, Undo2 } from "lucide-react";
 import { useDeferredValue, useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { plural } from "../kit/format";
 import { Button, Head, inputLook, LinkButton, Loading, Panel, Tag, type Tone, Trouble } from "../kit/kit";
@@ -47,7 +47,8 @@ const savingWords: Record<Saving, [string, Tone]> = {
 function Desk({ id, draft, newest }: { id: string; draft: Schemas["DraftView"]; newest: number }) {
   const hand = useDraft(id, { revision: draft.revision, doc: draft.procedure });
   const { doc, change, undo, redo, saving, trouble } = hand;
-  const [selected, setSelected] = useState("");
+  const [asked] = useSearchParams();
+  const [selected, setSelected] = useState(asked.get("step") ?? "");
   const trial = useTrial();
   const tried = useTried(useDeferredValue(doc), useDeferredValue(trial.on));
   const before = useTried(draft.procedure, useDeferredValue(trial.on));
