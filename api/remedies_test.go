@@ -77,8 +77,10 @@ func TestARemedyIsItsOwners(t *testing.T) {
 	lead.do("POST", "/api/remedies/"+r.ID+"/draft", nil).problem(409)
 
 	for says, change := range map[string]func(*audit.Remedy){
-		"owner":       func(r *audit.Remedy) { r.Owner = uuid.NewString() },
-		"no step":     func(r *audit.Remedy) { r.Act, r.Pattern.Procedure, r.Step = audit.ChangeStep, "maintenance", "sunbathe" },
+		"owner": func(r *audit.Remedy) { r.Owner = uuid.NewString() },
+		"no step": func(r *audit.Remedy) {
+			r.Act, r.Pattern.Procedure, r.Step = audit.ChangeStep, "maintenance", "sunbathe"
+		},
 		"which findi": func(r *audit.Remedy) { r.Pattern = audit.Pattern{} },
 	} {
 		bad := remedy

@@ -54,7 +54,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
 		vehicles: map[string]string{},
 		washed:   map[string]int{},
 	}
-	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.learning, l.today} {
+	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.learning, l.takenUp, l.today} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
 		}
@@ -219,6 +219,9 @@ func (l *loader) shop() error {
 	}
 	for _, c := range cloths {
 		c.ID, c.Since = l.id(), l.now.AddDate(0, 0, -Fortnight)
+		if c.Colour == dryingColour {
+			c.Since = l.now.AddDate(0, 0, -l.days)
+		}
 		if err := l.store.AddCloths(l.ctx, c); err != nil {
 			return err
 		}
@@ -320,6 +323,11 @@ func (l *loader) history() error {
 	for day := l.days; day >= 1; day-- {
 		if (l.days-day)%7 == 6 {
 			continue // the yard rests
+		}
+		if day == badTowels {
+			if err := l.badBatch(); err != nil {
+				return err
+			}
 		}
 		if day == newVersion {
 			if err := l.revise(); err != nil {
@@ -792,6 +800,9 @@ func (l *loader) audit(
 		given[item.ID] = audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
 		if item.When.Always() { // what only some washes ask for has always been well
 			given[item.ID] = answer(t, item)
+		}
+		if a.Round == 1 {
+			given[item.ID] = l.besides(t, w, item, at, given[item.ID])
 		}
 		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID],
 			ByID: hesper, At: at}); err != nil {

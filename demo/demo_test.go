@@ -120,6 +120,17 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 		assert.Contains(t, said, name+": ")
 	}
 
+	streaks := strings.Join(audit.Count(found, audit.Which{Kind: audit.Spots}, true).Says, " ")
+	assert.Contains(t, strings.ToLower(streaks), "drying towel, white: drying, since", "a batch of towels that streaks")
+	remedies, err := s.Remedies(ctx, 0)
+	require.NoError(t, err)
+	outcomes := map[string]audit.Measured{}
+	for _, r := range remedies {
+		outcomes[r.Doc.Title] = r.Doc.Pattern.Measure(found, r.ActedAt)
+	}
+	assert.Equal(t, audit.Fell, outcomes["Dirt left on the sills"].Outcome, outcomes["Dirt left on the sills"].Says)
+	assert.Equal(t, audit.NotActed, outcomes["Spots or streaks since the new towels"].Outcome)
+
 	for _, w := range washes {
 		assert.GreaterOrEqual(t, w.Times.Elapsed, w.Times.Idle+w.Times.Waits)
 		assert.GreaterOrEqual(t, w.Waited, 0.0)

@@ -292,11 +292,14 @@ func product(
 	return p
 }
 
+// dryingColour is the colour of what dries.
+const dryingColour = "white: drying"
+
 // cloths are the yard's sets. The drying towels are the bad batch that the times tell of.
 var cloths = []store.ClothRow{
 	{Kind: "long-pile mitt", Colour: "tide: paint", Count: 8, WashLimit: 60},
 	{Kind: "wheel mitt", Colour: "rust: wheels only", Count: 6, WashLimit: 40},
-	{Kind: "drying towel", Colour: "white: drying", Count: 5, WashLimit: 25},
+	{Kind: "drying towel", Colour: dryingColour, Count: 5, WashLimit: 25},
 	{Kind: "shut towel", Colour: "slate: shuts", Count: 6, WashLimit: 80},
 	{Kind: "glass cloth", Colour: "sky: glass", Count: 10, WashLimit: 100},
 }

@@ -100,7 +100,7 @@ func (l *loader) takes(c camera, p store.Photo) error {
 	if err != nil {
 		return err
 	}
-	p.ID, p.Note, p.Width, p.Height = idFrom(c.dice), drawnNote+p.Note, kept.Width, kept.Height
+	p.ID, p.Note, p.Width, p.Height = idFrom(l.later), drawnNote+p.Note, kept.Width, kept.Height
 	return l.store.AddPhoto(l.ctx, p, kept)
 }
 

@@ -28,7 +28,8 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 			coalesce(nullif(a.result -> 'findings', 'null'), '[]') AS findings,
 			coalesce(b.place ->> 'name', '') AS place, coalesce(b.place ->> 'cover', '') AS cover,
 			coalesce((w.summary ->> 'minutes')::float8, 0) AS minutes,
-			(SELECT coalesce(json_agg(DISTINCT c.kind || ', ' || c.colour || ', since ' || to_char(c.since, 'FMDD Mon YYYY')), '[]') FROM jsonb_object_keys(w.uses -> 'cloths') k
+			(SELECT coalesce(json_agg(
+				DISTINCT c.kind || ', ' || c.colour || ', since ' || to_char(c.since, 'FMDD Mon YYYY')), '[]') FROM jsonb_object_keys(w.uses -> 'cloths') k
 				JOIN cloths c ON c.id::text = k) AS cloths,
 			EXISTS (SELECT 1 FROM visit_moves m WHERE m.booking_id = b.id AND m.move = 'come back'
 				AND m.at < a.closed_at + interval '7 days') AS came_back,
@@ -43,8 +44,8 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	all := make([]audit.Audited, len(rows))
 	for i, r := range rows {
 		all[i] = audit.Audited{ID: r.ID, WashID: r.WashID, Label: r.Label, Plate: r.Plate, At: r.At, WasherID: r.WasherID,
-			Washer: r.Washer, Procedure: r.Procedure, Title: r.Title, Version: r.Version, Place: r.Place, Cover: climate.Cover(r.Cover), Cloths: r.Cloths,
-			CameBack: r.CameBack, Minutes: r.Minutes, Findings: audit.Unsettle(r.Findings, r.Upheld)}
+			Washer: r.Washer, Procedure: r.Procedure, Title: r.Title, Version: r.Version, Place: r.Place, Cover: climate.Cover(r.Cover),
+			Cloths: r.Cloths, CameBack: r.CameBack, Minutes: r.Minutes, Findings: audit.Unsettle(r.Findings, r.Upheld)}
 	}
 	return all, translate(err, "audits")
 }
