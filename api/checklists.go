@@ -26,8 +26,17 @@ type ChecklistView struct {
 	InUse   bool            `json:"inUse" doc:"false of a list that Uskel brings and nobody has published here"`
 }
 
-func viewOf(list audit.Checklist) ChecklistView {
-	return ChecklistView{List: list, Changed: []string{}, Doubts: audit.Sense(list), Way: list.Walk()}
+// viewOf is a list with what an old hand would say of it, which takes a while to work out and is remembered.
+func (s *server) viewOf(list audit.Checklist) ChecklistView {
+	key, err := keyOf(list)
+	if v, known := s.lists.find(key); known && err == nil {
+		return v
+	}
+	v := ChecklistView{List: list, Changed: []string{}, Doubts: audit.Sense(list), Way: list.Walk()}
+	if err == nil {
+		s.lists.keep(key, v)
+	}
+	return v
 }
 
 // ChecklistID names a checklist in a path.
@@ -53,19 +62,19 @@ func (s *server) checklists(ctx context.Context, _ *struct{}) (*Out[[]ChecklistV
 	}
 	views := []ChecklistView{}
 	for _, r := range rows {
-		views = append(views, published(r))
+		views = append(views, s.published(r))
 	}
 	for _, list := range audit.Starters() {
 		if !slices.ContainsFunc(rows, func(r store.ChecklistRow) bool { return r.ID == list.ID }) {
 			list.Version = 0
-			views = append(views, viewOf(list))
+			views = append(views, s.viewOf(list))
 		}
 	}
 	return out(views)
 }
 
-func published(r store.ChecklistRow) ChecklistView {
-	v, at := viewOf(r.Doc), r.PublishedAt.UTC()
+func (s *server) published(r store.ChecklistRow) ChecklistView {
+	v, at := s.viewOf(r.Doc), r.PublishedAt.UTC()
 	v.At, v.InUse = &at, true
 	if r.By != nil {
 		v.By = r.By.Name
@@ -80,7 +89,7 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 	}
 	views := []ChecklistView{}
 	for i, r := range rows {
-		v := published(r)
+		v := s.published(r)
 		if i+1 < len(rows) {
 			v.Changed = r.Doc.Differs(rows[i+1].Doc)
 		}
@@ -89,7 +98,7 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 	for _, list := range audit.Starters() {
 		if len(views) == 0 && list.ID == in.Checklist {
 			list.Version = 0
-			views = append(views, viewOf(list))
+			views = append(views, s.viewOf(list))
 		}
 	}
 	if len(views) == 0 {
@@ -115,7 +124,7 @@ func (s *server) publishChecklist(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if len(rows) > 0 {
-		newest := published(rows[0])
+		newest := s.published(rows[0])
 		if newest.List.Version != in.Body.Version {
 			return nil, stale("list", list, theirs{newest.List, newest.By, s.local(ctx, *newest.At)})
 		}
@@ -139,7 +148,7 @@ func (s *server) tryChecklist(_ context.Context, in *In[audit.Checklist]) (*Out[
 	if err := in.Body.Check(); err != nil {
 		return nil, invalid("list", err)
 	}
-	return &Out[ChecklistView]{viewOf(in.Body)}, nil
+	return &Out[ChecklistView]{s.viewOf(in.Body)}, nil
 }
 
 func (s *server) exportChecklist(ctx context.Context, in *struct {

@@ -43,6 +43,8 @@ type FoundLine struct {
 
 func (s *server) registerFindings(api huma.API) {
 	operation(s, api, get("/findings", "findings", "What audits found, counted"), shop.See, s.findings)
+	operation(s, api, get("/audit-weeks", "auditWeeks", "What audits found week by week, with the limits of chance"), shop.See, s.auditWeeks)
+	operation(s, api, get("/audit-weeks/export", "exportAuditWeeks", "The same as a table"), shop.See, s.exportAuditWeeks)
 	operation(s, api, get("/findings/export", "exportFindings", "What audits found, as a table"), shop.See, s.exportFindings)
 }
 
@@ -105,6 +107,24 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 		}
 	}
 	return out(v)
+}
+
+// byWeek counts the weeks that are asked for, up to this one.
+func (s *server) byWeek(ctx context.Context, in *FindingsAsked) (audit.Weeks, error) {
+	asked := *in
+	asked.Weeks++ // the first week began before so many weeks ago
+	all, _, err := s.found(ctx, &asked)
+	return audit.ByWeek(all, in.which(ctx), in.Weeks, s.local(ctx, s.Now())), err
+}
+
+func (s *server) auditWeeks(ctx context.Context, in *FindingsAsked) (*Out[audit.Weeks], error) {
+	weeks, err := s.byWeek(ctx, in)
+	return &Out[audit.Weeks]{weeks}, err
+}
+
+func (s *server) exportAuditWeeks(ctx context.Context, in *FindingsAsked) (*Document, error) {
+	weeks, err := s.byWeek(ctx, in)
+	return &Document{"text/csv; charset=utf-8", `attachment; filename="audit-weeks.csv"`, []byte(weeks.CSV())}, err
 }
 
 func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Document, error) {

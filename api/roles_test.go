@@ -119,6 +119,8 @@ var mayCall = map[string]string{
 	"GET /findings":                           "LWTA",
 	"POST /audits/{id}/disputes":              "LWT",
 	"GET /disputes":                           "LWTA",
+	"GET /audit-weeks":                        "LWTA",
+	"GET /audit-weeks/export":                 "LWTA",
 	"GET /remedies":                           "LWTA",
 	"GET /remedy-proposal":                    "L",
 	"POST /remedies":                          "L",

@@ -63,6 +63,7 @@ type server struct {
 	weather  *kept[[]climate.Hour]
 	figures  *kept[any] // worked out of timed washes
 	steps    *kept[pieces]
+	lists    *kept[ChecklistView]
 	figuring singleflight.Group
 	seenAt   sync.Map // when each sign-in was last noted as used
 	live     *live
@@ -82,6 +83,7 @@ const (
 	mostChoices = 200
 	mostDays    = 20
 	mostFigures = 100
+	mostLists   = 60 // versions of checklists with what is thought of them
 )
 
 func newServer(c Config) *server {
@@ -105,6 +107,7 @@ func newServer(c Config) *server {
 		weather:  newKept[[]climate.Hour](mostDays),
 		figures:  newKept[any](mostFigures),
 		steps:    newKept[pieces](1),
+		lists:    newKept[ChecklistView](mostLists),
 	}
 	s.live.pulses = s.pulses
 	return s

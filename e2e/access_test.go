@@ -78,7 +78,9 @@ func TestViewsAreAccessible(t *testing.T) {
 			check("look-over")
 			for path, shows := range map[string]string{"/procedures": "Procedures",
 				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
-				"/audits": "Waiting", "/audits/findings": "Findings", "/audits/lists": "Checklists",
+				"/audits": "Waiting", "/audits/findings": "Findings", "/audits/remedies": "Remedies",
+				"/audits/remedies/new?kind=dirt+left": "What may be", "/audits/agreement": "agree", "/audits/week": "The week",
+				"/audits/lists":            "Checklists",
 				"/audits/lists/final-walk": "This look", "/times": "What would save most", "/times/standards": "Changed before",
 				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
 				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/training/cases": "Cases",

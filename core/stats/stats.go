@@ -55,6 +55,30 @@ func BinomialUpper(count, n int, p float64) float64 {
 	return min(sum, 1)
 }
 
+// BinomialLimits are the fewest and the most out of n, each with chance p, that are not beyond chance: fewer than low has at most
+// the chance outside, and so has more than high.
+func BinomialLimits(n int, p, outside float64) (low, high int) {
+	if p <= 0 || n <= 0 {
+		return 0, 0
+	}
+	if p >= 1 {
+		return n, n
+	}
+	odds, below, log := math.Log(p)-math.Log1p(-p), 0.0, float64(n)*math.Log1p(-p)
+	low = -1
+	for k := 0; k <= n; k++ {
+		below += math.Exp(log) // so many or fewer
+		if low < 0 && below > outside {
+			low = k
+		}
+		if below >= 1-outside {
+			return low, k
+		}
+		log += math.Log(float64(n-k)) - math.Log(float64(k+1)) + odds
+	}
+	return max(low, 0), n
+}
+
 // PoissonUpper is the chance of so many or more where the mean is what it is.
 func PoissonUpper(count int, mean float64) float64 {
 	if count <= 0 {

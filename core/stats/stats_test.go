@@ -95,3 +95,23 @@ func TestAStillPageIsSeldomToldOf(t *testing.T) {
 	}
 	assert.InDelta(t, 0.05, float64(pages)/4000, 0.012)
 }
+
+// By R: qbinom(c(0.00135, 1 - 0.00135), n, p).
+func TestBinomialLimits(t *testing.T) {
+	for _, c := range []struct {
+		n, low, high int
+		p            float64
+	}{{25, 0, 12, 0.2}, {40, 4, 21, 0.3}, {400, 93, 148, 0.3}, {2000, 161, 241, 0.1}, {5, 0, 0, 0}, {5, 5, 5, 1}} {
+		low, high := BinomialLimits(c.n, c.p, 0.00135)
+		assert.Equal(t, [2]int{c.low, c.high}, [2]int{low, high}, "%d of %v", c.n, c.p)
+	}
+	for n := 1; n < 60; n += 7 {
+		for _, p := range []float64{0.03, 0.2, 0.5, 0.9} {
+			low, high := BinomialLimits(n, p, 0.00135)
+			assert.LessOrEqual(t, BinomialUpper(high+1, n, p), 0.00135+1e-12)
+			assert.Greater(t, BinomialUpper(high, n, p), 0.00135)
+			assert.LessOrEqual(t, 1-BinomialUpper(low, n, p), 0.00135+1e-12)
+			assert.Greater(t, 1-BinomialUpper(low+1, n, p), 0.00135)
+		}
+	}
+}

@@ -19,6 +19,7 @@ const sections: RouteObject[] = [
   { path: "audits/agreement", lazy: async () => ({ Component: (await import("./audits/Agreement")).Agreement }) },
   { path: "audits/:id/second", lazy: async () => ({ Component: (await import("./audits/Second")).Second }) },
   { path: "audits/findings", lazy: async () => ({ Component: (await import("./audits/Findings")).Findings }) },
+  { path: "audits/week", lazy: async () => ({ Component: (await import("./audits/WeekSheet")).WeekSheet }) },
   { path: "audits/remedies", lazy: async () => ({ Component: (await import("./audits/Remedies")).Remedies }) },
   { path: "audits/remedies/new", lazy: async () => ({ Component: (await import("./audits/RemedyForm")).NewRemedy }) },
   { path: "audits/lists", lazy: async () => ({ Component: (await import("./audits/Lists")).Lists }) },

@@ -7,6 +7,8 @@ import { useMay } from "../api/shop";
 import { day, minutes, plural, sentence } from "../kit/format";
 import { Choice, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 
+import { WeekChart } from "./WeekChart";
+
 type View = Schemas["FindingsView"];
 type Tally = Schemas["Tally"];
 type By = Tally["by"];
@@ -56,6 +58,7 @@ export function Findings() {
             Take it up
           </LinkButton>
         )}
+        <LinkButton to="/audits/week">Week sheet</LinkButton>
         <LinkButton to="/audits/remedies">Remedies</LinkButton>
         <LinkButton to="/audits">Audits</LinkButton>
         <a
@@ -112,6 +115,11 @@ export function Findings() {
               .map((t) => (
                 <Counted key={t.by} t={t} onPick={narrows.includes(t.by) ? (key) => set(t.by, key) : undefined} />
               ))}
+          </div>
+          <div className="mt-4">
+            <Panel title="Week by week">
+              <WeekChart query={query} />
+            </Panel>
           </div>
           <Newest v={v} />
         </>

@@ -39,6 +39,10 @@ export const hour = (iso: string | Date) =>
 export const day = (iso: string) =>
   new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short", ...(timeZone && { timeZone }) });
 
+/** A day without its name: "9 Mar". */
+export const date = (iso: string) =>
+  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", ...(timeZone && { timeZone }) });
+
 /** A day in full: "Monday 9 March". */
 export const fullDay = (iso: string) =>
   new Date(iso).toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long", ...(timeZone && { timeZone }) });
