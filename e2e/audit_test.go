@@ -1,9 +1,13 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"uskel/core/photo/phototest"
 )
 
 // An auditor walks on a phone without a connection: answers are kept, outlast the page, and arrive; one that somebody else
@@ -156,4 +160,47 @@ func TestWhoHasMostOnTheSills(t *testing.T) {
 	lead.see("h1", "^Audit:")
 	lead.see("li", "lower doors and sill, right")
 	lead.quiet()
+}
+
+// The server is killed in the midst of a walk, and the page is closed besides: what was tapped and taken meanwhile is there when
+// both are back, and nothing twice.
+func TestAKilledServerLosesNothingOfAWalk(t *testing.T) {
+	t.Parallel()
+	s, p := living(t)
+	b := s.as("hesper", phone)
+	b.visit("/audits")
+	b.installed()
+	b.within("li", "CAB 12", "button", "Walk round")
+	b.see("h1", "^Audit:")
+	path := b.path()
+	b.click("button", "^Daylight")
+	b.click("button", "^Pass$")
+	b.see("h2", "^Roof, bonnet")
+	b.goneNow("p", "not sent yet")
+
+	p.kill()
+	b.click("button", "^Pass$")
+	b.see("h2", "^Sills")
+	b.click("button", "^Rear bumper$")
+	b.photographs("^Photo of rear bumper", phototest.Taken(900, 600))
+	b.see("span", "on this device")
+	b.click("button", "^Dirt left$")
+	b.click("[role=group] button", "^Major")
+	b.see("h2", "^Front bumper")
+	b.visit("/")
+	b.visit(path)
+	b.see("p", "2 answers kept on this device")
+
+	p.start()
+	b.goneNow("p", "not sent yet")
+	b.goneNow("span", "on this device")
+	id := path[strings.LastIndex(path, "/")+1:]
+	a, err := s.store.Audit(t.Context(), id)
+	require.NoError(t, err)
+	given := a.Answers()
+	assert.Len(t, given, 3)
+	assert.Len(t, given["lower"].Findings, 1)
+	photos, err := s.store.Photos(t.Context(), id)
+	require.NoError(t, err)
+	assert.Len(t, photos, 1)
 }

@@ -30,7 +30,7 @@ const (
 	// SmallSide is the same of what is shown in a list, px.
 	SmallSide = 320
 	// MostPixels is the largest picture that is unpacked at all: a small file can hold a picture that fills the memory.
-	MostPixels = 40_000_000
+	MostPixels = 24_000_000
 	// MostOf is how many photos one look-over or audit has.
 	MostOf  = 60
 	quality = 82
