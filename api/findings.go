@@ -27,8 +27,9 @@ type FindingsAsked struct {
 // FindingsView is what audits found, counted, with the newest of them.
 type FindingsView struct {
 	audit.Counted
-	Newest []FoundLine `json:"newest"`
-	Own    bool        `json:"own" doc:"only of what the person signed in washed"`
+	Newest []FoundLine        `json:"newest"`
+	Marks  audit.RiskAndMarks `json:"marks" doc:"whether planned scratch risk says anything of marks, of all washes"`
+	Own    bool               `json:"own" doc:"only of what the person signed in washed"`
 }
 
 // FoundLine is a finding with where it is to be read.
@@ -98,7 +99,7 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 		return nil, err
 	}
 	which := in.which(ctx)
-	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Newest: []FoundLine{}, Own: own}
+	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Marks: audit.Marks(all), Newest: []FoundLine{}, Own: own}
 	for _, a := range audit.Matching(all, which) {
 		for _, f := range a.Findings {
 			if len(v.Newest) < newestFound {

@@ -122,6 +122,7 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 
 	streaks := strings.Join(audit.Count(found, audit.Which{Kind: audit.Spots}, true).Says, " ")
 	assert.Contains(t, strings.ToLower(streaks), "drying towel, white: drying, since", "a batch of towels that streaks")
+	assert.Contains(t, audit.Marks(found).Says, "Marks rise with the planned risk")
 	remedies, err := s.Remedies(ctx, 0)
 	require.NoError(t, err)
 	outcomes := map[string]audit.Measured{}

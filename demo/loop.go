@@ -17,6 +17,8 @@ const (
 	streaksBad  = 0.25 // share of washes dried by the bad towels with streaks
 	streaksElse = 0.02
 	onTheSpot   = 40 // s that it takes to put right
+	// marksAtWorst is the share of washes with marks at a planned risk of 100.
+	marksAtWorst = 1.0
 )
 
 // besides is what a look finds besides, from dice of its own, so that the rest of what is made up stays as it is.
@@ -39,6 +41,10 @@ func (l *loader) besides(t story, w store.Wash, item audit.Item, at time.Time, g
 		}
 	}
 	dice := rand.New(rand.NewSource(Seed + at.Unix() + int64(len(item.ID))))
+	if item.ID == "upper" && dice.Float64() < marksAtWorst*w.Plan.Index/100 {
+		f.Kind, f.PutRight = audit.FineCircles, 0 // a wash does not take it out
+		return audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{f}}
+	}
 	if dice.Float64() >= share {
 		return given
 	}

@@ -11,7 +11,7 @@ import (
 
 // foundSQL reads first audits; what is told of few of them is read apart (backs, upheld), so that many are read in a moment.
 const foundSQL = `SELECT a.id::text, a.wash_id::text, b.id::text, v.label, v.plate, a.closed_at, w.washer_id::text, p.name, w.procedure,
-	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.uses -> 'cloths',
+	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.risk, w.uses -> 'cloths',
 	coalesce(nullif(nullif(a.result -> 'findings', 'null'), '[]')::text, '')
 	FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 	JOIN people p ON p.id = w.washer_id
@@ -46,7 +46,7 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 		var booking, cover, findings string
 		var cloths []byte
 		if err := rows.Scan(&a.ID, &a.WashID, &booking, &a.Label, &a.Plate, &a.At, &a.WasherID, &a.Washer, &a.Procedure, &a.Title,
-			&a.Version, &a.Place, &cover, &a.Minutes, &cloths, &findings); err != nil {
+			&a.Version, &a.Place, &cover, &a.Minutes, &a.Risk, &cloths, &findings); err != nil {
 			return nil, translate(err, "audits")
 		}
 		a.Cover, a.Cloths = climate.Cover(cover), namesOf(cloths, sets)

@@ -27,6 +27,7 @@ type Audited struct {
 	// CameBack is said of a wash whose customer complained within a week: what was the matter was missed.
 	CameBack bool
 	Minutes  float64 // hands-on, rework aside
+	Risk     float64 // mar index that was planned, 0 to 100
 	Findings []Traced
 }
 

@@ -121,6 +121,10 @@ export function Findings() {
               <WeekChart query={query} />
             </Panel>
           </div>
+          {!v.own &&
+            (!chosen.some((c) => c.by === "kind") ||
+              asked.get("kind")?.startsWith("fine") ||
+              asked.get("kind")?.startsWith("straight")) && <Marks m={v.marks} />}
           <Newest v={v} />
         </>
       )}
@@ -189,6 +193,24 @@ function Counted({ t, onPick }: { t: Tally; onPick: ((key: string) => void) | un
 }
 
 const percent = (share: number) => Math.round(100 * share);
+
+/** Whether the scratch risk that plans work out says anything of marks that audits find. */
+function Marks({ m }: { m: Schemas["RiskAndMarks"] }) {
+  return (
+    <Panel className="mt-4" title="Does planned scratch risk predict marks?">
+      <p className="mb-2">{m.says}</p>
+      <Table caption="Marks by planned risk" head={["Planned risk", "Audits with marks", "Share, likely range"]}>
+        {m.bands.map((b) => (
+          <tr key={b.from}>
+            <th scope="row" className="num font-normal whitespace-nowrap">{`${b.from} to ${b.to}`}</th>
+            <td className="num">{`${b.with} of ${b.of}`}</td>
+            <td className="num">{`${percent(b.share)} %, ${percent(b.low)} to ${percent(b.high)} %`}</td>
+          </tr>
+        ))}
+      </Table>
+    </Panel>
+  );
+}
 
 function Newest({ v }: { v: View }) {
   return (
