@@ -47,6 +47,7 @@ type AuditView struct {
 	MayAudit  bool                      `json:"mayAudit"`
 	Rework    []wash.PlannedStep        `json:"rework"`
 	Photos    []PhotoView               `json:"photos" doc:"of this audit, and of the look-over before the wash"`
+	Unproven  []string                  `json:"unproven" doc:"items whose findings want a photo before it is signed"`
 	Disputes  []DisputeView             `json:"disputes"`
 	// Disputable are items that the person signed in may dispute.
 	Disputable []string      `json:"disputable" doc:"items whose findings the person signed in, who washed, may dispute"`
@@ -353,6 +354,7 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if view.Photos, err = s.photosOf(ctx, a.ID, w.BookingID); err != nil {
 		return nil, err
 	}
+	view.Unproven = list.Unproven(a.Answers(), photographed(view.Photos))
 	if err := s.disputed(ctx, &view, a, w, log); err != nil {
 		return nil, err
 	}
@@ -468,6 +470,14 @@ func (s *server) closeAudit(ctx context.Context, in *ID) (*Out[AuditView], error
 			return result, conflict(
 				fmt.Sprintf("%d items have no answer yet: walk the whole list before signing.", len(result.Open)),
 			)
+		}
+		photos, err := s.photosOf(ctx, of.Audit.ID)
+		if err != nil {
+			return result, err
+		}
+		if lacking := list.Unproven(of.Audit.Answers(), photographed(photos)); len(lacking) > 0 {
+			return result, conflict(fmt.Sprintf("%d findings want a photo before it is signed: take them, or wait until they have been sent.",
+				len(lacking)))
 		}
 		if result.Incomplete {
 			return result, conflict(result.Because + " Look at more, or have the lead release it without an audit.")

@@ -112,6 +112,17 @@ func (s *server) dropPhoto(ctx context.Context, in *ID) (*struct{}, error) {
 	return nil, err
 }
 
+// photographed are the items of a checklist that photos of an audit were taken at.
+func photographed(photos []PhotoView) []string {
+	var items []string
+	for _, p := range photos {
+		if p.Subject == photo.OfAudit {
+			items = append(items, p.Item)
+		}
+	}
+	return items
+}
+
 // shownBefore reports whether a look-over photo of a zone, from before the wash, shows how it came.
 func shownBefore(photos []PhotoView, zone vehicle.Zone) bool {
 	return slices.ContainsFunc(photos, func(p PhotoView) bool { return p.Subject == photo.OfLookOver && !p.Late && p.Zone == zone })

@@ -135,3 +135,29 @@ func TestPhotosLeaveWithTheShopAndTheVehicle(t *testing.T) {
 	owner.do("POST", "/api/vehicles/"+b.VehicleID+"/forget", nil).is(204)
 	osk.get("/api/photos/" + id).problem(404)
 }
+
+// Where a list wants a photo of what is found, nothing is signed before it has arrived.
+func TestAFindingThatWantsAPhoto(t *testing.T) {
+	s := open(t)
+	lead, hesper := s.as("maren"), s.as("hesper")
+	list := audit.Starter()
+	for i := range list.Items {
+		list.Items[i].Photo = list.Items[i].ID == "lower"
+	}
+	lead.do("PUT", "/api/checklists/"+list.ID, map[string]any{"version": 1, "list": list}).is(200)
+	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+lead.booking("CAB 12").WashID+"/audit", nil).is(200))
+	path := "/api/audits/" + a.ID
+	for _, id := range a.Result.Open {
+		given := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
+		if id == "lower" {
+			given = audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{
+				{Zone: vehicle.LowerRight, Kind: audit.DirtLeft, Severity: audit.Minor}}}
+		}
+		hesper.do("PUT", path+"/items/"+id, map[string]any{"version": 0, "answer": given}).is(200)
+	}
+	assert.Equal(t, []string{"lower"}, into[api.AuditView](hesper.get(path).is(200)).Unproven)
+	assert.Contains(t, hesper.do("POST", path+"/close", nil).problem(409).says(), "want a photo")
+	hesper.sent("PUT", "/api/audits/"+a.ID+"/photos/"+uuid.NewString()+"?item=lower&zone=lower-right", string(phototest.Taken(90, 60)),
+		map[string]string{"Content-Type": "image/jpeg"}).is(200)
+	hesper.do("POST", path+"/close", nil).is(200)
+}

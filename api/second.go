@@ -58,6 +58,7 @@ func (s *server) blind(ctx context.Context, in *ID) (*Out[AuditView], error) {
 	v := found.Body
 	v.Answers, v.Remarks, v.Rework, v.Signer, v.ClosedAt = map[string]ItemView{}, []Remark{}, []wash.PlannedStep{}, nil, nil
 	v.Photos = slices.DeleteFunc(v.Photos, func(p PhotoView) bool { return p.Subject == photo.OfAudit })
+	v.Unproven = []string{}
 	v.Disputes, v.Disputable, v.Settled = []DisputeView{}, []string{}, nil
 	v.Auditor, v.Light = ref(who(ctx)), audit.LightUnsaid
 	w, err := s.Store.Wash(ctx, v.WashID)

@@ -81,6 +81,7 @@ func (s *shop) pagesOf(role string) []string {
 			"/audits/week",
 			"/audits/lists",
 			"/audits/lists/final-walk",
+			"/audits/lists/final-walk/print",
 			"/training",
 			"/training/watch/" + wash,
 			"/training/lessons/mitt",

@@ -25,6 +25,7 @@ type Item struct {
 	Usual  map[Kind]Severity `json:"usual,omitempty" doc:"how bad each usually is here"`
 	Lets   []Let             `json:"lets,omitempty" maxItems:"6" doc:"what is let pass"`
 	Light  bool              `json:"light,omitempty" doc:"cannot be judged at dusk: marks, smears"`
+	Photo  bool              `json:"photo,omitempty" doc:"a finding here wants a photo before the audit is signed"`
 	Weight int               `json:"weight,omitempty" minimum:"0" maximum:"3" doc:"how much a finding here weighs: 1 when unsaid"`
 	When   procedure.Rule    `json:"when" doc:"asked only when it holds; {} for always"`
 }
@@ -70,6 +71,17 @@ type Checklist struct {
 }
 
 var shortID = regexp.MustCompile(`^[a-z0-9-]{1,40}$`)
+
+// Unproven are the items whose findings want a photo and have none; photographed are the items that photos were taken at.
+func (c Checklist) Unproven(answers map[string]Answer, photographed []string) []string {
+	items := []string{}
+	for _, i := range c.Items {
+		if i.Photo && answers[i.ID].Verdict == Found && !slices.Contains(photographed, i.ID) {
+			items = append(items, i.ID)
+		}
+	}
+	return items
+}
 
 // Check says what is wrong with a list, naming the field.
 func (c Checklist) Check() error {
@@ -260,6 +272,7 @@ func (i Item) differs(was Item) []string {
 	change(!slices.Equal(i.Lets, was.Lets), "lets pass %s", cmp.Or(lets(i.Lets), "nothing"))
 	change(i.weighs() != was.weighs(), "weighs %d, was %d", i.weighs(), was.weighs())
 	change(i.Light != was.Light, "%s", map[bool]string{true: "needs light", false: "needs no special light"}[i.Light])
+	change(i.Photo != was.Photo, "%s", map[bool]string{true: "a finding wants a photo", false: "a finding wants no photo"}[i.Photo])
 	change(i.When.Sentence() != was.When.Sentence(), "asked %s", i.When.Sentence())
 	for _, k := range i.Kinds {
 		change(usual(i, k) != usual(was, k) && slices.Contains(was.Kinds, k), "%s is usually %s", k, usual(i, k))

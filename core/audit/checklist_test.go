@@ -295,3 +295,14 @@ func TestAListAsText(t *testing.T) {
 	assert.Equal(t, []string{"3", "Left side", "paint, left side"}, rows[3][:3])
 	assert.Equal(t, "yes", rows[3][8])
 }
+
+// A finding that wants a photo is unproven until one was taken there; a pass wants none.
+func TestWhatWantsAPhoto(t *testing.T) {
+	list := Starter()
+	list.Items[0].Photo, list.Items[1].Photo = true, true
+	dirt := found(Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Minor})
+	answers := all(map[string]Answer{list.Items[0].ID: dirt, list.Items[2].ID: dirt})
+	assert.Equal(t, []string{list.Items[0].ID}, list.Unproven(answers, []string{list.Items[2].ID}))
+	assert.Empty(t, list.Unproven(answers, []string{list.Items[0].ID}))
+	assert.Contains(t, strings.Join(list.Differs(Starter()), " "), "a finding wants a photo")
+}

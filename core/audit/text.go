@@ -30,6 +30,9 @@ func (c Checklist) Markdown() string {
 		if i.Light {
 			line("Light", "not at dusk")
 		}
+		if i.Photo {
+			line("Proof", "a finding wants a photo")
+		}
 	}
 	return b.String()
 }
@@ -50,14 +53,16 @@ func (i Item) finds() string {
 func (c Checklist) CSV() string {
 	var b strings.Builder
 	w := csv.NewWriter(&b)
-	_ = w.Write([]string{"number", "look at", "zones", "how", "done when", "finds", "lets pass", "weight", "needs light", "asked"})
+	_ = w.Write([]string{"number", "look at", "zones", "how", "done when", "finds", "lets pass", "weight", "needs light",
+		"wants a photo", "asked"})
+	yes := map[bool]string{true: "yes", false: "no"}
 	for n, i := range c.Items {
 		asked := "always"
 		if !i.When.Always() {
 			asked = i.When.Sentence()
 		}
 		_ = w.Write([]string{fmt.Sprint(n + 1), i.Title, where(i), i.How, i.Done, i.finds(), lets(i.Lets), fmt.Sprint(i.weighs()),
-			map[bool]string{true: "yes", false: "no"}[i.Light], asked})
+			yes[i.Light], yes[i.Photo], asked})
 	}
 	w.Flush()
 	return b.String()

@@ -23,6 +23,7 @@ const sections: RouteObject[] = [
   { path: "audits/remedies", lazy: async () => ({ Component: (await import("./audits/Remedies")).Remedies }) },
   { path: "audits/remedies/new", lazy: async () => ({ Component: (await import("./audits/RemedyForm")).NewRemedy }) },
   { path: "audits/lists", lazy: async () => ({ Component: (await import("./audits/Lists")).Lists }) },
+  { path: "audits/lists/:id/print", lazy: async () => ({ Component: (await import("./audits/PrintList")).PrintList }) },
   { path: "audits/lists/:id", lazy: async () => ({ Component: (await import("./audits/WriteList")).WriteList }) },
   { path: "audits/:id", lazy: async () => ({ Component: (await import("./audits/Audit")).Audit }) },
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },

@@ -54,6 +54,7 @@ function List({ v, writes }: { v: View; writes: boolean }) {
       </p>
       <Doubts doubts={v.doubts} />
       <div className="mt-3 flex flex-wrap gap-2">
+        {v.inUse && <LinkButton to={`/audits/lists/${v.list.id}/print`}>Print</LinkButton>}
         <LinkButton to={`/audits/lists/${v.list.id}`}>{writes ? "Read and write" : "Read"}</LinkButton>
         {!v.inUse && writes && (
           <Button disabled={use.isPending} onClick={() => use.mutate()}>

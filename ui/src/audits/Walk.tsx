@@ -37,7 +37,7 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
       {item ? (
         <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} photos />
       ) : (
-        <Sign view={view} unsent={walk.unsent} />
+        <Sign view={view} unsent={walk.unsent} open={open} />
       )}
       {before && before.id !== item?.id && (
         <Button look="quiet" className="justify-self-start" onClick={() => open(before.id)}>
@@ -151,6 +151,10 @@ export function InHand({ item, view, answers, answer, zone, setZone, photos }: I
         ) : (
           <>
             <Findings findings={findings} view={view} out={without} />
+            {item.photo && <p className="text-sm font-semibold">A finding here wants a photo.</p>}
+            {photos && item.photo && findings[0] && (
+              <TakePhoto subject="audit" of={view.id} zone={findings[0].zone} item={item.id} what={name(findings[0].zone)} />
+            )}
             {findings.length === 0 && (
               <Button look="act" className="min-h-16 text-lg" onClick={() => give({ verdict: "pass", findings: [] })}>
                 <Check size={22} aria-hidden /> Pass
@@ -255,10 +259,11 @@ function WhyNot({ onSay }: { onSay: (note: string) => void }) {
 }
 
 /** Signing stands at the end and asks once: what is signed stays signed. */
-function Sign({ view, unsent }: { view: View; unsent: number }) {
+function Sign({ view, unsent, open }: { view: View; unsent: number; open: (item: string) => void }) {
   const queries = useQueryClient();
   const [sure, setSure] = useState(false);
   const r = view.result;
+  const unproven = view.unproven ?? [];
   const close = useMutation({
     meta: { said: "Audit signed." },
     mutationFn: () => ask(client.POST("/audits/{id}/close", { params: { path: { id: view.id } } })),
@@ -272,6 +277,18 @@ function Sign({ view, unsent }: { view: View; unsent: number }) {
     <Panel title="All looked at">
       <div className="grid gap-3">
         <p>{r.incomplete ? r.because : `The wash ${comes}. ${plural(r.findings.length, "finding")}.`}</p>
+        {unproven.length > 0 && (
+          <div className="grid gap-2">
+            <p>
+              <b>{plural(unproven.length, "finding")}</b> {unproven.length === 1 ? "wants" : "want"} a photo before it is signed.
+            </p>
+            {unproven.map((id) => (
+              <Button key={id} className="min-h-14" onClick={() => open(id)}>
+                {`Photo for: ${view.checklist.items.find((i) => i.id === id)?.title ?? id}`}
+              </Button>
+            ))}
+          </div>
+        )}
         {unsent > 0 && <p className="text-faded">It can be signed once what is kept here has been sent.</p>}
         {sure ? (
           <div className="grid gap-2">
@@ -286,7 +303,12 @@ function Sign({ view, unsent }: { view: View; unsent: number }) {
             </div>
           </div>
         ) : (
-          <Button look="act" className="min-h-16 text-lg" disabled={unsent > 0 || r.incomplete === true} onClick={() => setSure(true)}>
+          <Button
+            look="act"
+            className="min-h-16 text-lg"
+            disabled={unsent > 0 || unproven.length > 0 || r.incomplete === true}
+            onClick={() => setSure(true)}
+          >
             Sign the audit
           </Button>
         )}

@@ -256,6 +256,7 @@ function Look({ item, change, children }: LookProps) {
             />
           </Field>
           <Tick label="Needs light: stays open at dusk" on={item.light ?? false} onChange={(light) => change({ light })} />
+          <Tick label="A finding wants a photo" on={item.photo ?? false} onChange={(photo) => change({ photo })} />
         </div>
         <Condition rule={item.when} onChange={(when) => change({ when })} label="Asked" />
       </div>
