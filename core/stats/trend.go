@@ -7,8 +7,8 @@ import (
 )
 
 // TrendUp is the chance that shares rise so with their scores, or more, where nothing rises: the test for linear trend in
-// proportions to one side (Cochran, 1954; Armitage, 1955). Held to R's prop.trend.test. 1 where there is nothing to hold: one group, or none or all
-// marked.
+// proportions to one side (Cochran, 1954; Armitage, 1955). Held to R's prop.trend.test. 1 where there is nothing to hold: one
+// group, or none or all marked.
 func TrendUp(marked, of []int, scores []float64) float64 {
 	n, m, middle := 0.0, 0.0, 0.0
 	for i := range of {
