@@ -44,6 +44,7 @@ type FoundLine struct {
 
 func (s *server) registerFindings(api huma.API) {
 	operation(s, api, get("/findings", "findings", "What audits found, counted"), shop.See, s.findings)
+	operation(s, api, get("/audit-split", "auditSplit", "How a week's audits find most"), shop.Remedy, s.auditSplit)
 	operation(s, api, get("/audit-weeks", "auditWeeks", "What audits found week by week, with the limits of chance"), shop.See, s.auditWeeks)
 	operation(s, api, get("/audit-weeks/export", "exportAuditWeeks", "The same as a table"), shop.See, s.exportAuditWeeks)
 	operation(s, api, get("/findings/export", "exportFindings", "What audits found, as a table"), shop.See, s.exportFindings)
@@ -108,6 +109,45 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 		}
 	}
 	return out(v)
+}
+
+// rateWeeks is over how many weeks somebody's rate of bad washes is estimated (model).
+const rateWeeks = 12
+
+// auditSplit shares a week's audits out by what audits of the last weeks found of everybody, and what they washed in the last two.
+func (s *server) auditSplit(ctx context.Context, in *struct {
+	Audits int `query:"audits" minimum:"0" maximum:"500" default:"10" doc:"that people have time for in a week"`
+}) (*Out[audit.Split], error) {
+	all, err := s.foundSince(ctx, rateWeeks, "")
+	if err != nil {
+		return nil, err
+	}
+	washes, err := s.finishedOfLate(ctx)
+	if err != nil {
+		return nil, err
+	}
+	hands, order := map[string]*audit.Hand{}, []string{}
+	for _, w := range washes {
+		if hands[w.WasherID] == nil {
+			hands[w.WasherID] = &audit.Hand{ID: w.WasherID, Name: w.WasherName}
+			order = append(order, w.WasherID)
+		}
+		hands[w.WasherID].Washes++
+	}
+	for _, a := range all {
+		if h := hands[a.WasherID]; h != nil {
+			h.Audited++
+			if a.Seen() {
+				h.Bad++
+			}
+		}
+	}
+	list := make([]audit.Hand, len(order))
+	for i, id := range order {
+		list[i] = *hands[id]
+		list[i].Washes = (list[i].Washes + 1) / 2 // a week's, of two
+	}
+	return out(audit.Divide(list, in.Audits))
 }
 
 // byWeek counts the weeks that are asked for, up to this one.

@@ -64,3 +64,22 @@ func TestWhoHasMostOnTheSills(t *testing.T) {
 	lead.get("/api/findings?zone=sunroof").is(422)
 	lead.get("/api/findings?weeks=0").is(422)
 }
+
+// A week's audits are shared out for the lead: no more than there is time for, everybody's first two before the rest, where most is
+// found.
+func TestAWeeksAuditsAreSharedOut(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	split := into[audit.Split](lead.get("/api/audit-split?audits=14").is(200))
+	given := 0
+	for _, h := range split.Hands {
+		given += h.Audits
+		assert.GreaterOrEqual(t, h.Audits, min(2, h.Washes), h.Name)
+	}
+	assert.Equal(t, 14, given)
+	assert.Greater(t, split.Finds, split.ByChance, "some find more than others in the demo")
+	s.as("osk").get("/api/audit-split").problem(403)
+	weeks := into[audit.Weeks](lead.get("/api/audit-weeks?weeks=4").is(200))
+	assert.Len(t, weeks.Weeks, 4)
+	assert.Contains(t, string(lead.get("/api/audit-weeks/export?weeks=4").is(200).body), "week of,audits")
+}

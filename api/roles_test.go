@@ -119,6 +119,7 @@ var mayCall = map[string]string{
 	"GET /findings":                           "LWTA",
 	"POST /audits/{id}/disputes":              "LWT",
 	"GET /disputes":                           "LWTA",
+	"GET /audit-split":                        "L",
 	"GET /audit-weeks":                        "LWTA",
 	"GET /audit-weeks/export":                 "LWTA",
 	"GET /remedies":                           "LWTA",

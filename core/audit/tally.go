@@ -50,6 +50,11 @@ func (w Which) audit(a Audited) bool {
 		(w.Place == "" || a.Place == w.Place)
 }
 
+// Seen reports whether something was found that a customer would see.
+func (a Audited) Seen() bool {
+	return slices.ContainsFunc(a.Findings, func(f Traced) bool { return f.Counts && f.Severity != Minor })
+}
+
 func (a Audited) procedure() string { return fmt.Sprintf("%s@%d", a.Procedure, a.Version) }
 
 // By is what findings are counted by.
@@ -161,7 +166,7 @@ func Count(all []Audited, which Which, washers bool) Counted {
 
 // missed counts an audit that found nothing that a customer would see, and whether the customer saw something.
 func (c *Counted) missed(a Audited) {
-	if slices.ContainsFunc(a.Findings, func(f Traced) bool { return f.Counts && f.Severity != Minor }) {
+	if a.Seen() {
 		return
 	}
 	c.Passed++

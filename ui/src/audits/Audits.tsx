@@ -7,6 +7,8 @@ import { day, hour, plural, sentence } from "../kit/format";
 import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { OpenDisputes } from "./Disputes";
+import { useDebounced } from "../kit/form";
+import { Count } from "../kit/number";
 import { useStartAudit } from "../api/startAudit";
 
 type Line = Schemas["AuditLine"];
@@ -73,6 +75,7 @@ export function Audits() {
             <Figure value={closed.length ? (findings / closed.length).toFixed(1) : "–"} label="findings per wash" />
           </div>
           <Proof />
+          {may("keep remedies") && <Split />}
           <Table stacks caption="Closed audits" head={["When", "Vehicle", "Washed by", "Result"]}>
             {closed.slice(0, 14).map((a) => (
               <tr key={a.wash.id} className="max-sm:grid max-sm:grid-cols-[1fr_auto] max-sm:items-center">
@@ -107,6 +110,48 @@ function Proof() {
       {p.audited > 0 && <Says title="What that proves, if they were chosen by chance" says={p.says} />}
       {p.plan.says.length > 0 && <Says title="Which washes are drawn" says={p.plan.says} />}
     </div>
+  );
+}
+
+/** How a week's audits find most: the number that people have time for is the lead's to say. */
+function Split() {
+  const [audits, setAudits] = useState(10);
+  const asked = useDebounced(audits);
+  const split = useQuery({
+    queryKey: keys.audits("split", asked),
+    queryFn: () => ask(client.GET("/audit-split", { params: { query: { audits: asked } } })),
+    placeholderData: (last) => last,
+  }).data;
+  return (
+    <details className="mb-3 rounded-xl border border-line p-3">
+      <summary className="font-bold">Share a week’s audits out</summary>
+      <div className="mt-2 grid gap-3">
+        <Field label="Audits there is time for in a week">
+          <Count whole max={500} value={audits} onChange={setAudits} />
+        </Field>
+        {split && (
+          <>
+            <p>{split.says}</p>
+            <Table caption="Audits shared out" head={["Washed by", "Washes", "Audits", "Likely bad"]}>
+              {split.hands.map((h) => (
+                <tr key={h.id}>
+                  <th scope="row" className="font-normal">
+                    {h.name}
+                  </th>
+                  <td className="num">{h.washes}</td>
+                  <td className="num font-bold">{h.audits}</td>
+                  <td className="num">{`${Math.round(100 * h.rate)} %`}</td>
+                </tr>
+              ))}
+            </Table>
+            <p className="text-sm text-faded">
+              Bad: with something that a customer would see. Estimated from twelve weeks, leaning on the shop’s own rate where somebody has
+              few audits. For you, not for the wall.
+            </p>
+          </>
+        )}
+      </div>
+    </details>
   );
 }
 
