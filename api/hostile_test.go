@@ -261,3 +261,20 @@ func TestNothingSentBreaksTheServer(t *testing.T) {
 	assert.Greater(t, refused, 150)
 	assert.Greater(t, looked, 20)
 }
+
+// A NUL in a text, which JSON may hold and the database may not, is refused wherever it is kept: in a column or in a document.
+func TestATextThatCannotBeKept(t *testing.T) {
+	lead := open(t).as("maren")
+	nul := "a \x00 in it"
+	for path, body := range map[string]any{
+		"/api/staff":     map[string]any{"name": nul, "role": "washer", "signIn": "nul"},
+		"/api/own-cases": map[string]any{"name": nul, "kind": nul, "text": nul},
+	} {
+		lead.do("POST", path, body).problem(422)
+	}
+	b := lead.booking("PLT 7")
+	look := into[api.LookOverView](lead.get("/api/bookings/" + b.ID + "/look-over").is(200))
+	look.LookOver.Notes = nul
+	body := map[string]any{"version": look.Version, "lookOver": look.LookOver}
+	assert.Contains(t, lead.do("PUT", "/api/bookings/"+b.ID+"/look-over", body).problem(422).says(), "cannot be kept")
+}

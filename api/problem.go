@@ -89,6 +89,8 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 	case store.Away(err):
 		s.Log.Warn("database away", "operation", operation, "error", err)
 		return huma.ErrorWithHeaders(errAway, http.Header{"Retry-After": {"2"}})
+	case store.Unkeepable(err):
+		return huma.NewError(http.StatusUnprocessableEntity, "A text holds a character that cannot be kept; nothing was saved. Type it again.")
 	case errors.Is(err, context.Canceled):
 		return huma.NewError(499, "The request was given up.")
 	}

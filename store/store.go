@@ -287,6 +287,13 @@ func translate(err error, what string) error {
 	return fmt.Errorf("%s: %w", what, err)
 }
 
+// Unkeepable reports whether a text holds what the database cannot keep: a NUL, which JSON may hold (PostgreSQL's
+// character_not_in_repertoire and untranslatable_character).
+func Unkeepable(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (pg.Code == "22021" || pg.Code == "22P05")
+}
+
 // find reads one row by its key.
 func find[T any](s *Store, ctx context.Context, what string, where string, args ...any) (T, error) {
 	var row T
