@@ -174,7 +174,11 @@ function Large({ photo, of, where, told, dropped }: { photo: Photo; of: string; 
             <Dialog.Close asChild>
               <Button look="act">Close</Button>
             </Dialog.Close>
-            {dropped && !photo.late && <Button onClick={() => void drop()}>Take it out</Button>}
+            {dropped && !photo.late && (
+              <Button onClick={() => void drop().catch((e: unknown) => say(e instanceof Error ? e.message : "The photo stays."))}>
+                Take it out
+              </Button>
+            )}
           </div>
         </Dialog.Content>
       </Dialog.Portal>
