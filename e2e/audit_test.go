@@ -10,6 +10,17 @@ import (
 	"uskel/core/photo/phototest"
 )
 
+// beginsAWalk walks round CAB 12 in a light, on a page that also opens without a network, and gives its address.
+func (b *tab) beginsAWalk(light string) (path string) {
+	b.t.Helper()
+	b.visit("/audits")
+	b.installed()
+	b.within("li", "CAB 12", "button", "Walk round")
+	b.see("h1", "^Audit:")
+	b.click("button", light)
+	return b.path()
+}
+
 // An auditor walks on a phone without a connection: answers are kept, outlast the page, and arrive; one that somebody else
 // answered meanwhile is set aside with the reason, and is put instead when asked.
 func TestAWalkWithoutANetwork(t *testing.T) {
@@ -17,12 +28,7 @@ func TestAWalkWithoutANetwork(t *testing.T) {
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("hesper", phone)
-	b.visit("/audits")
-	b.installed()
-	b.within("li", "CAB 12", "button", "Walk round")
-	b.see("h1", "^Audit:")
-	path := b.path()
-	b.click("button", "^Lamp")
+	path := b.beginsAWalk("^Lamp")
 	b.see("h2", "^Drying towel")
 	b.click("button", "^Pass$")
 	b.see("h2", "^Roof, bonnet")
@@ -168,12 +174,7 @@ func TestAKilledServerLosesNothingOfAWalk(t *testing.T) {
 	t.Parallel()
 	s, p := living(t)
 	b := s.as("hesper", phone)
-	b.visit("/audits")
-	b.installed()
-	b.within("li", "CAB 12", "button", "Walk round")
-	b.see("h1", "^Audit:")
-	path := b.path()
-	b.click("button", "^Daylight")
+	path := b.beginsAWalk("^Daylight")
 	b.click("button", "^Pass$")
 	b.see("h2", "^Roof, bonnet")
 	b.goneNow("p", "not sent yet")

@@ -145,7 +145,7 @@ function Split() {
               ))}
             </Table>
             <p className="text-sm text-faded">
-              Bad: with something that a customer would see. Estimated from twelve weeks, leaning on the shop’s own rate where somebody has
+              Bad: with something that a customer would see. Estimated from twelve weeks, leaning on the rate of the shop for whoever has
               few audits. For you, not for the wall.
             </p>
           </>

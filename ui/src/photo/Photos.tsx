@@ -32,6 +32,12 @@ export function useWaiting({ subject, of }: Pinned) {
   return all.filter((p) => p.subject === subject && p.of === of);
 }
 
+/** What takes a photo: large enough for a wet glove. */
+const shutter = "flex min-h-14 cursor-pointer items-center gap-2 rounded-xl border-2 border-line bg-paper px-4 font-semibold";
+
+/** In the middle of the screen, and never larger. */
+const sheet = "fixed inset-x-0 top-0 bottom-0 z-30 m-auto h-fit max-h-dvh w-fit max-w-full";
+
 /** Takes a photo or chooses some: shrunk on the device, kept there, sent as soon as it can be. */
 export function TakePhoto({ zone, item = "", what, ...pin }: Pinned & { zone: string; item?: string; what: string }) {
   const [trouble, setTrouble] = useState("");
@@ -52,7 +58,7 @@ export function TakePhoto({ zone, item = "", what, ...pin }: Pinned & { zone: st
   return (
     <div className="grid gap-1.5">
       <div className="flex flex-wrap gap-2">
-        <label className="flex min-h-14 cursor-pointer items-center gap-2 rounded-xl border-2 border-line bg-paper px-4 font-semibold focus-within:outline-3 focus-within:outline-tide hover:border-tide">
+        <label className={`${shutter} focus-within:outline-3 focus-within:outline-tide hover:border-tide`}>
           <Camera size={20} aria-hidden />
           Photo of {what}
           <input type="file" accept="image/*" multiple className="sr-only" onChange={(e) => void take(e)} />
@@ -154,10 +160,7 @@ function Large({ photo, of, where, told, dropped }: { photo: Photo; of: string; 
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/60" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-x-0 top-0 bottom-0 z-30 m-auto grid h-fit max-h-dvh w-fit max-w-full gap-3 overflow-auto rounded-2xl bg-paper p-4"
-        >
+        <Dialog.Content aria-describedby={undefined} className={`${sheet} grid gap-3 overflow-auto rounded-2xl bg-paper p-4`}>
           <Dialog.Title className="text-lg font-bold">{told}</Dialog.Title>
           <img
             src={address(photo.id)}
