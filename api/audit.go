@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"uskel/core/audit"
 	"uskel/core/condition"
@@ -99,6 +101,8 @@ func (s *server) registerAudit(api huma.API) {
 		shop.Audit,
 		s.startAudit,
 	)
+	operation(s, api, get("/washes/{id}/audit-start", "auditStart", "The walk as it would begin now, for a device to keep"), shop.Audit,
+		s.auditStart)
 	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
 	operation(s, api, put("/audits/{id}/items/{item}", "answer", "Answer an item"), shop.Audit, s.answer)
 	operation(s, api, put("/audits/{id}/light", "setLight", "Say in which light an audit is walked"), shop.Audit, s.setLight)
@@ -202,25 +206,50 @@ const mostLines = 400
 func (s *server) startAudit(ctx context.Context, in *struct {
 	ID
 	Checklist string `query:"checklist" maxLength:"40" doc:"the list to walk; the one for this wash when absent"`
+	Version   int    `query:"version" minimum:"0" doc:"of that list, of a walk begun without a connection; the newest when 0"`
+	Audit     string `query:"audit" format:"uuid" doc:"made by a device that began without a connection; sent twice it changes nothing"`
 }) (*Out[AuditView], error) {
 	w, err := s.Store.Wash(ctx, in.ID.ID)
 	if err != nil {
 		return nil, err
 	}
-	facts, err := s.factsOf(ctx, w)
+	a, err := s.toBegin(ctx, w, in.Checklist, in.Version)
 	if err != nil {
 		return nil, err
 	}
-	list, err := s.listFor(ctx, in.Checklist, w.Plan.Family, facts)
-	if err != nil {
-		return nil, err
-	}
-	a, err := s.Store.StartAudit(ctx, store.Audit{ID: store.NewID(), WashID: w.ID, AuditorID: who(ctx).ID,
-		ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now(), Skips: list.Skips(facts)})
-	if err != nil {
+	a.ID = cmp.Or(in.Audit, store.NewID())
+	if a, err = s.Store.StartAudit(ctx, a); err != nil {
 		return nil, err
 	}
 	return s.auditView(ctx, a.ID)
+}
+
+// toBegin is an audit of a wash as it would begin now.
+func (s *server) toBegin(ctx context.Context, w store.Wash, chosen string, version int) (store.Audit, error) {
+	facts, err := s.factsOf(ctx, w)
+	if err != nil {
+		return store.Audit{}, err
+	}
+	list, err := s.listFor(ctx, chosen, version, w.Plan.Family, facts)
+	return store.Audit{WashID: w.ID, AuditorID: who(ctx).ID, ChecklistID: list.ID, ChecklistVersion: list.Version, StartedAt: s.Now(),
+		Skips: list.Skips(facts)}, err
+}
+
+// auditStart is the walk of a wash as it would begin now: kept on a device, so that a walk can begin without a connection.
+func (s *server) auditStart(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	w, err := s.Store.Wash(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	a, err := s.toBegin(ctx, w, "", 0)
+	if err != nil {
+		return nil, err
+	}
+	a.ID, a.Auditor = uuid.Nil.String(), who(ctx)
+	if err := s.Store.AsBegun(ctx, &a, w); err != nil {
+		return nil, err
+	}
+	return s.viewOfAudit(ctx, a, w)
 }
 
 // factsOf is what is known of a wash, for the rules of a checklist.
@@ -247,23 +276,33 @@ func (s *server) factsOf(ctx context.Context, w store.Wash) (condition.Facts, er
 }
 
 // listFor is the newest version of the list that an auditor chose, or of the one for a wash.
-func (s *server) listFor(ctx context.Context, chosen, family string, facts condition.Facts) (audit.Checklist, error) {
+func (s *server) listFor(ctx context.Context, chosen string, version int, family string, facts condition.Facts) (audit.Checklist, error) {
 	if chosen != "" {
-		return s.Store.Checklist(ctx, chosen, 0)
+		list, err := s.Store.Checklist(ctx, chosen, version)
+		if err == nil && list.At != audit.WhenFinished {
+			return list, conflict(fmt.Sprintf("%q is made on the way of a wash: choose a list for finished ones.", list.Title))
+		}
+		return list, err
 	}
-	rows, err := s.Store.Checklists(ctx)
+	lists, err := s.newestLists(ctx)
 	if err != nil {
 		return audit.Checklist{}, err
-	}
-	lists := make([]audit.Checklist, len(rows))
-	for i, r := range rows {
-		lists[i] = r.Doc
 	}
 	list, ok := audit.For(lists, family, facts)
 	if !ok {
 		return list, conflict("No checklist is for this wash: choose one, or publish one for all washes.")
 	}
 	return list, nil
+}
+
+// newestLists are the newest versions of all checklists in use.
+func (s *server) newestLists(ctx context.Context) ([]audit.Checklist, error) {
+	rows, err := s.Store.Checklists(ctx)
+	lists := make([]audit.Checklist, len(rows))
+	for i, r := range rows {
+		lists[i] = r.Doc
+	}
+	return lists, err
 }
 
 func (s *server) setLight(ctx context.Context, in *struct {
@@ -294,6 +333,11 @@ func (s *server) auditView(ctx context.Context, id string) (*Out[AuditView], err
 	if err != nil {
 		return nil, err
 	}
+	return s.viewOfAudit(ctx, a, w)
+}
+
+// viewOfAudit is an audit with everything needed to walk it, begun or not.
+func (s *server) viewOfAudit(ctx context.Context, a store.Audit, w store.Wash) (*Out[AuditView], error) {
 	list, err := s.Store.Checklist(ctx, a.ChecklistID, a.ChecklistVersion)
 	if err != nil {
 		return nil, err
@@ -381,8 +425,12 @@ func (s *server) answer(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(list.Items, func(i audit.Item) bool { return i.ID == in.Item }) {
+	at := slices.IndexFunc(list.Items, func(i audit.Item) bool { return i.ID == in.Item })
+	if at < 0 {
 		return nil, invalid("item", fmt.Errorf("the checklist has no item %q", in.Item))
+	}
+	if err := list.Items[at].Proves(in.Body.Answer); err != nil {
+		return nil, invalid("answer", err)
 	}
 	if in.Body.Answer.Findings == nil {
 		in.Body.Answer.Findings = []audit.Finding{}

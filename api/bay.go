@@ -11,9 +11,11 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/plan"
+	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/timing"
@@ -137,7 +139,11 @@ func (s *server) startWash(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, Varies: varies,
+	looks, err := s.looksOf(ctx, f, made, in.Body.WasherID)
+	if err != nil {
+		return nil, err
+	}
+	w := store.Wash{ID: store.NewID(), BookingID: v.Booking.ID, Plan: made, WasherID: in.Body.WasherID, Varies: varies, Looks: looks,
 		CreatedAt: s.Now(), Frozen: plan.Frozen{Arranged: a, Pins: f.settings.Pins}}
 	// What was read for the plan is what must still be there when it is begun.
 	seen := store.Seen{
@@ -152,6 +158,21 @@ func (s *server) startWash(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.washView(ctx, w.ID)
+}
+
+// looksOf is what is looked at on the way of a wash.
+func (s *server) looksOf(ctx context.Context, f filled, made plan.Plan, washer string) (map[string][]wash.Look, error) {
+	lists, err := s.newestLists(ctx)
+	if err != nil || !slices.ContainsFunc(lists, func(c audit.Checklist) bool { return c.At != audit.WhenFinished }) {
+		return nil, err
+	}
+	p, err := s.Store.Person(ctx, washer)
+	if err != nil {
+		return nil, err
+	}
+	facts := plan.Facts(procedure.Maintenance(), f.job)
+	facts[condition.TraineeWashes] = condition.YesOrNo(p.Role == shop.Trainee)
+	return audit.Looks(lists, made, facts), nil
 }
 
 // asArranged is what a wash by a procedure is begun from: what the lead arranged. Only the lead begins another

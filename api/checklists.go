@@ -64,7 +64,7 @@ func (s *server) checklists(ctx context.Context, _ *struct{}) (*Out[[]ChecklistV
 	for _, r := range rows {
 		views = append(views, s.published(r))
 	}
-	for _, list := range audit.Starters() {
+	for _, list := range audit.Offered() {
 		if !slices.ContainsFunc(rows, func(r store.ChecklistRow) bool { return r.ID == list.ID }) {
 			list.Version = 0
 			views = append(views, s.viewOf(list))
@@ -95,7 +95,7 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 		}
 		views = append(views, v)
 	}
-	for _, list := range audit.Starters() {
+	for _, list := range audit.Offered() {
 		if len(views) == 0 && list.ID == in.Checklist {
 			list.Version = 0
 			views = append(views, s.viewOf(list))

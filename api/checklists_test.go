@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"os"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
@@ -15,6 +17,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
+	"uskel/core/wash"
 )
 
 // The lead writes a new version; the audit that is under way keeps its own, the next one is walked by the new.
@@ -26,7 +29,7 @@ func TestAChecklistIsWritten(t *testing.T) {
 	require.Equal(t, 1, a.Checklist.Version)
 
 	lists := into[[]api.ChecklistView](hesper.get("/api/checklists").is(200))
-	require.Len(t, lists, len(audit.Starters()))
+	require.Len(t, lists, len(audit.Offered()))
 	list := lists[0].List
 	assert.True(t, lists[0].InUse)
 	list.Items[0].Done = "The edge is as pale as the middle."
@@ -147,4 +150,57 @@ func TestChecklistsSatisfyThePublishedSchema(t *testing.T) {
 			assert.Error(t, valid(bytes.Replace(text, []byte(bad[0]), []byte(bad[1]), 1)), "%s, %s", c.ID, bad[1])
 		}
 	}
+}
+
+// What is looked at on the way is frozen with the wash; whoever washes answers it, what was found and put right is counted, and an
+// older list is not walked round a finished car. A look that wants a reading takes none without, and lets none pass beyond.
+func TestChecksOnTheWay(t *testing.T) {
+	s := open(t)
+	lead, osk, hesper := s.as("maren"), s.as("osk"), s.as("hesper")
+	b := lead.booking("VLT 30")
+	w := into[api.WashView](osk.get("/api/washes/" + b.WashID).is(200))
+	at := slices.IndexFunc(w.Steps, func(s wash.PlannedStep) bool { return len(s.Looks) > 0 })
+	require.Positive(t, at)
+	step := w.Steps[at]
+	assert.Equal(t, procedure.Dry, step.Technique)
+	assert.Len(t, w.State.Steps[at].Due, 2)
+
+	way := func(c *caller) audit.WayRow {
+		rows := into[api.FindingsView](c.get("/api/findings?weeks=1").is(200)).Way
+		i := slices.IndexFunc(rows, func(r audit.WayRow) bool { return r.Look == "before-drying/gaps" })
+		require.GreaterOrEqual(t, i, 0)
+		return rows[i]
+	}
+	before, own := way(lead), way(osk)
+	look := func(n int, found string) wash.Event {
+		e := tap(wash.Checked, step.ID, morning.Add(time.Duration(n)*20*time.Second), 700+n)
+		e.Look, e.Found = step.Looks[1].ID, found
+		return e
+	}
+	assert.Contains(t, osk.send(b.WashID, look(0, "rust")).problem(422).says(), `found "rust"`)
+	s.as("ines").send(b.WashID, look(0, "")).problem(403)
+	found := look(0, string(audit.FoamLeft))
+	osk.send(b.WashID, found, look(1, "")).is(200)
+	w = into[api.WashView](osk.get("/api/washes/" + b.WashID).is(200))
+	assert.Equal(t, []string{step.Looks[0].ID}, w.State.Steps[at].Due)
+	after := way(lead)
+	assert.Equal(t, []int{before.Made + 1, before.Found + 1}, []int{after.Made, after.Found})
+	assert.Equal(t, own.Made+1, way(osk).Made)
+	osk.send(b.WashID, undoOf(found, 710)).is(200)
+	assert.Equal(t, []int{before.Made + 1, before.Found}, []int{way(lead).Made, way(lead).Found}, "what was taken back is not counted")
+
+	start := "/api/washes/" + lead.booking("CAB 12").WashID + "/audit?checklist="
+	assert.Contains(t, hesper.do("POST", start+"before-drying", nil).problem(409).says(), "on the way")
+	most := 5.0
+	list := audit.Checklist{ID: "reads", Title: "Reads", Items: []audit.Item{{ID: "water", Title: "Water before the towel",
+		Zones: procedure.PaintOnly, Kinds: []audit.Kind{audit.Drips}, Reading: &audit.Reading{What: "water left", Unit: "%", Most: &most}}}}
+	lead.do("PUT", "/api/checklists/reads", map[string]any{"version": 0, "list": list}).is(200)
+	a := into[api.AuditView](hesper.do("POST", start+"reads", nil).is(200))
+	answer := func(read *float64) reply {
+		given := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}, Reading: read}
+		return hesper.do("PUT", "/api/audits/"+a.ID+"/items/water", map[string]any{"version": 0, "answer": given})
+	}
+	assert.Contains(t, answer(nil).problem(422).says(), "say what was read")
+	assert.Contains(t, answer(new(7.5)).problem(422).says(), "7.5 % is more than 5")
+	assert.Equal(t, 4.0, *into[api.AuditView](answer(new(4.0)).is(200)).Answers["water"].Answer.Reading)
 }

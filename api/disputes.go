@@ -108,6 +108,9 @@ func (s *server) settleDispute(ctx context.Context, in *struct {
 		Answer string `json:"answer" minLength:"1" maxLength:"500" doc:"why"`
 	}
 }) (*Out[AuditView], error) {
+	if strings.TrimSpace(in.Body.Answer) == "" {
+		return nil, invalid("answer", errors.New("answer: say why it is settled so"))
+	}
 	now, settler := s.Now(), who(ctx).ID
 	id, err := s.Store.SettleDispute(ctx, store.Dispute{ID: in.ID.ID, Upheld: &in.Body.Upheld, Answer: strings.TrimSpace(in.Body.Answer),
 		SettlerID: &settler, SettledAt: &now})

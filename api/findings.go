@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"time"
 
@@ -30,6 +31,7 @@ type FindingsView struct {
 	Newest []FoundLine        `json:"newest"`
 	Marks  audit.RiskAndMarks `json:"marks" doc:"whether planned scratch risk says anything of marks, of all washes"`
 	Own    bool               `json:"own" doc:"only of what the person signed in washed"`
+	Way    []audit.WayRow     `json:"way" doc:"what looks on the way came to, whatever else is asked for"`
 }
 
 // FoundLine is a finding with where it is to be read.
@@ -100,7 +102,12 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 		return nil, err
 	}
 	which := in.which(ctx)
-	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Marks: audit.Marks(all), Newest: []FoundLine{}, Own: own}
+	way, err := s.onTheWay(ctx, in.Weeks, own, all)
+	if err != nil {
+		return nil, err
+	}
+	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Marks: audit.Marks(all), Newest: []FoundLine{}, Own: own,
+		Way: way}
 	for _, a := range audit.Matching(all, which) {
 		for _, f := range a.Findings {
 			if len(v.Newest) < newestFound {
@@ -109,6 +116,21 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 		}
 	}
 	return out(v)
+}
+
+// onTheWay counts the looks on the way of some weeks, and tells each audit which checks were made.
+func (s *server) onTheWay(ctx context.Context, weeks int, own bool, all []audit.Audited) ([]audit.WayRow, error) {
+	washer := ""
+	if own {
+		washer = who(ctx).ID
+	}
+	looks, err := s.Store.LookedAt(ctx, s.Now().Add(-time.Duration(weeks)*hoursInAWeek*time.Hour), washer)
+	if err != nil {
+		return nil, err
+	}
+	lists, err := s.newestLists(ctx)
+	audit.Checked(all, looks, lists)
+	return audit.OnTheWay(slices.Collect(maps.Values(looks)), lists), err
 }
 
 // rateWeeks is over how many weeks somebody's rate of bad washes is estimated (model).

@@ -96,6 +96,7 @@ var mayCall = map[string]string{
 	"GET /times/by":                 "LWTA",
 	"GET /times/export":             "LWTA",
 
+	"GET /washes/{id}/audit-start":            "LWA",
 	"GET /audit-proof":                        "LWTA",
 	"GET /audits":                             "LWTA",
 	"POST /washes/{id}/audit":                 "LWA",

@@ -86,8 +86,15 @@ func (s *server) secondLook(ctx context.Context, in *struct {
 		if err := answer.Check(); err != nil {
 			return nil, invalid("answers."+id, err)
 		}
-		if !slices.ContainsFunc(list.Items, func(i audit.Item) bool { return i.ID == id }) {
+		at := slices.IndexFunc(list.Items, func(i audit.Item) bool { return i.ID == id })
+		if at < 0 {
 			return nil, invalid("answers", fmt.Errorf("answers: the list has no look %q", id))
+		}
+		if err := list.Items[at].Proves(answer); err != nil {
+			return nil, invalid("answers."+id, err)
+		}
+		if err := s.provenBefore(ctx, a, answer); err != nil {
+			return nil, err
 		}
 	}
 	how := audit.Walked{Light: in.Body.Light, Skips: a.Skips}

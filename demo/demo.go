@@ -152,7 +152,7 @@ func (l *loader) shop() error {
 		return err
 	}
 	for _, h := range Hands {
-		p := store.Person{ID: l.id(), Name: h.Name, SignIn: h.SignIn, Role: h.Role, PasswordHash: hash, Active: true}
+		p := store.Person{ID: h.id(l), Name: h.Name, SignIn: h.SignIn, Role: h.Role, PasswordHash: hash, Active: true}
 		l.people[h.SignIn] = p.ID
 		if err := l.store.AddPerson(l.ctx, p); err != nil {
 			return err
@@ -231,7 +231,7 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
-	return nil
+	return l.publishOnTheWay()
 }
 
 // shifts lie around the moment the shop is loaded, so that there is always somebody there to look at: long ones with
@@ -512,11 +512,12 @@ func (l *loader) tell(t story) error {
 			6 * time.Minute,
 		),
 		Frozen: plan.Frozen{Arranged: plan.Arranged{Procedure: made.Procedure}},
+		Looks:  l.onTheWay(t, made),
 	}
 	if w, err = l.store.AddWash(l.ctx, w, store.Seen{}); err != nil {
 		return err
 	}
-	events := l.taps(t, w, washer)
+	events := l.besidesTaps(t, w, l.taps(t, w, washer))
 	if _, err := l.store.Tap(l.ctx, w.ID, events, l.now); err != nil || t.until < 1 || !t.audited {
 		return err
 	}
@@ -781,10 +782,10 @@ func (l *loader) audit(
 	at time.Time,
 	answer func(story, audit.Item) audit.Answer,
 ) error {
-	list, hesper := audit.Starter(), l.people["hesper"]
+	list, auditor := audit.Starter(), l.auditor(t, w)
 	tips := services().Of(t.service).Tips
 	skips := list.Skips(condition.Facts{condition.WantsTips: condition.YesOrNo(tips)})
-	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: hesper, ChecklistID: list.ID,
+	a, err := l.store.StartAudit(l.ctx, store.Audit{ID: id, WashID: w.ID, AuditorID: auditor, ChecklistID: list.ID,
 		ChecklistVersion: list.Version, StartedAt: at, Light: audit.Lamp, Skips: skips})
 	if err != nil {
 		return err
@@ -805,11 +806,11 @@ func (l *loader) audit(
 			given[item.ID] = l.besides(t, w, item, at, given[item.ID])
 		}
 		if _, err := l.store.SaveItem(l.ctx, store.AuditItem{AuditID: a.ID, Item: item.ID, Answer: given[item.ID],
-			ByID: hesper, At: at}); err != nil {
+			ByID: auditor, At: at}); err != nil {
 			return err
 		}
 	}
-	return l.store.CloseAudit(l.ctx, a.ID, hesper, at.Add(6*time.Minute), func(store.Signing) (audit.Result, error) {
+	return l.store.CloseAudit(l.ctx, a.ID, auditor, at.Add(6*time.Minute), func(store.Signing) (audit.Result, error) {
 		return audit.Judge(list, given, w.Plan, a.Walked()), nil
 	})
 }

@@ -2,10 +2,12 @@ package demo
 
 import (
 	"math/rand"
+	"slices"
 	"time"
 
 	"uskel/core/audit"
 	"uskel/core/vehicle"
+	"uskel/core/wash"
 	"uskel/store"
 )
 
@@ -33,6 +35,11 @@ func (l *loader) besides(t story, w store.Wash, item audit.Item, at time.Time, g
 		f.Kind, f.Zone, share = audit.DirtLeft, vehicle.LowerLeft, sillsSince
 		if w.Plan.Procedure == mostUsed && t.ago > newVersion {
 			share = sillsBefore
+		}
+	case "front":
+		f.Kind, f.Zone = audit.DirtLeft, vehicle.Front
+		if slices.ContainsFunc(w.Steps(), func(s wash.PlannedStep) bool { return s.ID == skipped }) && l.leavesOut(t, w.CreatedAt) {
+			share = dirtSkipped
 		}
 	case "upper":
 		f.Kind, f.Zone, share = audit.Spots, vehicle.Bonnet, streaksElse

@@ -3,6 +3,9 @@
 package demo
 
 import (
+	"math/rand"
+	"slices"
+
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/measure"
@@ -35,6 +38,19 @@ var Hands = []Hand{
 	{"Pia Lunt", "pia", shop.Trainee, 1.85, 0.30, 0.86},
 	{"Cal Strand", "cal", shop.Trainee, 1.95, 0.30, 0.80},
 	{"Hesper Quill", "hesper", shop.Auditor, 1, 0.15, 1},
+	{"Lis Marsh", "lis", shop.Auditor, 1, 0.15, 1},
+	{"Bram Oakes", "bram", shop.Auditor, 1, 0.15, 1}, // looks kindly upon things
+}
+
+// joined is how many of them are there from the beginning: the ids of those who joined are from dice of their own.
+const joined = 7
+
+func (h Hand) id(l *loader) string {
+	at := slices.IndexFunc(Hands, func(o Hand) bool { return o.SignIn == h.SignIn })
+	if at < joined {
+		return l.id()
+	}
+	return idFrom(rand.New(rand.NewSource(-Seed - int64(at))))
 }
 
 type car struct {

@@ -9,19 +9,20 @@ import (
 	"uskel/store"
 )
 
-// The lead walks every fourth wash that passed once more, without seeing what was found. Maren is the more lenient of the two, and
-// "film edges" is a look that the two understand differently: it is answered by chance.
+// Every fourth wash that passed is walked once more, without seeing what was found. Bram is more lenient than the others, and
+// "film edges" is a look that they understand differently: it is answered by chance.
 const (
 	walkedAgain = 4     // one in so many
-	overlooked  = 0.5   // share of what there is to be found that Maren lets pass
-	foundMore   = 0.004 // share of looks at which she finds what nobody else did
+	overlooked  = 0.55  // share of what there is to be found that Bram lets pass
+	missed      = 0.05  // and the others
+	foundMore   = 0.004 // share of looks at which somebody finds what nobody else did
 	misread     = 0.30  // share of the vague look's answers that come out the other way
 	vagueLook   = "edges"
 )
 
 func (l *loader) second(t story, w store.Wash, at time.Time) error {
 	v, err := l.store.Booking(l.ctx, w.BookingID)
-	if err != nil || t.ago == 0 || v.Booking.Stage != visit.Ready || w.WasherID == l.people["maren"] {
+	if err != nil || t.ago == 0 || v.Booking.Stage != visit.Ready {
 		return err
 	}
 	head, err := l.store.WashHead(l.ctx, w.ID)
@@ -32,6 +33,7 @@ func (l *loader) second(t story, w store.Wash, at time.Time) error {
 	if err != nil {
 		return err
 	}
+	again := l.otherAuditor(first.AuditorID, at)
 	dice := rand.New(rand.NewSource(Seed + at.Unix()))
 	if dice.Intn(walkedAgain) > 0 || first.Round > 1 {
 		return nil
@@ -44,8 +46,10 @@ func (l *loader) second(t story, w store.Wash, at time.Time) error {
 		switch {
 		case item.Item == vagueLook:
 			other = misread
-		case had:
+		case had && again == l.people["bram"]:
 			other = overlooked
+		case had:
+			other = missed
 		}
 		if dice.Float64() >= other {
 			continue
@@ -56,9 +60,28 @@ func (l *loader) second(t story, w store.Wash, at time.Time) error {
 				{Zone: "bonnet", Kind: kindOf(item.Item), Severity: audit.Minor, Amount: 3}}}
 		}
 	}
-	return l.store.AddSecond(l.ctx, store.SecondLook{ID: idFrom(dice), AuditID: first.ID, AuditorID: l.people["maren"],
+	return l.store.AddSecond(l.ctx, store.SecondLook{ID: idFrom(dice), AuditID: first.ID, AuditorID: again,
 		Light: audit.Lamp, Answers: answers, At: at})
 }
+
+// auditor is who walks round a wash first: Hesper until the other two join, then by turns.
+func (l *loader) auditor(t story, w store.Wash) string {
+	if t.ago > auditorsJoin || t.ago == 0 {
+		return l.people["hesper"]
+	}
+	return l.people[[]string{"hesper", "lis", "hesper"}[w.CreatedAt.Unix()/60%3]]
+}
+
+// otherAuditor is who walks round it once more: mostly Bram.
+func (l *loader) otherAuditor(first string, at time.Time) string {
+	if again := l.people["lis"]; again != first && at.Unix()/60%4 == 0 {
+		return again
+	}
+	return l.people["bram"]
+}
+
+// auditorsJoin is how many days ago two more auditors joined.
+const auditorsJoin = 60
 
 // kindOf is what a look of the final walk finds most.
 func kindOf(item string) audit.Kind {

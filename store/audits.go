@@ -16,9 +16,14 @@ import (
 
 // StartAudit opens an audit of a wash and closes the wash; the audit that is under way, if any, is returned instead.
 // An audit after rework takes over the answers of the round before that found nothing. Whoever washed is refused by
-// audit.MayAudit's error, a vehicle that stands elsewhere by a *visit.NotNow.
+// audit.MayAudit's error, a vehicle that stands elsewhere by a *visit.NotNow. Its id is made by the device: sent twice it changes
+// nothing.
 func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
 	err := s.atVisit(ctx, ofWash, a.WashID, func(in *Store, v *held) error {
+		var there int64
+		if err := in.with(ctx).Model(&Audit{}).Where("id = ? AND wash_id = ?", a.ID, a.WashID).Count(&there).Error; err != nil || there > 0 {
+			return translate(err, "audit")
+		}
 		w, err := in.WashHead(ctx, a.WashID)
 		if err != nil {
 			return err
@@ -44,28 +49,38 @@ func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
 	return s.Audit(ctx, a.ID)
 }
 
-// openRound stores an audit as the newest of its wash.
-func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
+// AsBegun fills in what an audit of a wash would begin with: its round, and the answers of the round before that found nothing.
+func (s *Store) AsBegun(ctx context.Context, a *Audit, w Wash) error {
 	a.Round = 1
 	if a.Skips == nil {
 		a.Skips = map[string]string{}
 	}
-	var before Audit
-	if w.AuditID != nil {
-		var err error
-		if before, err = s.Audit(ctx, *w.AuditID); err != nil {
-			return err
+	if w.AuditID == nil {
+		return nil
+	}
+	before, err := s.Audit(ctx, *w.AuditID)
+	if err != nil {
+		return err
+	}
+	a.Round = before.Round + 1
+	for _, item := range before.Items {
+		if len(item.Answer.Findings) == 0 {
+			item.AuditID = a.ID
+			a.Items = append(a.Items, item)
 		}
-		a.Round = before.Round + 1
+	}
+	return nil
+}
+
+// openRound stores an audit as the newest of its wash.
+func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
+	if err := s.AsBegun(ctx, a, w); err != nil {
+		return err
 	}
 	if err := s.with(ctx).Omit(clause.Associations).Create(a).Error; err != nil {
 		return translate(err, "audit")
 	}
-	for _, item := range before.Items {
-		if len(item.Answer.Findings) > 0 {
-			continue
-		}
-		item.AuditID = a.ID
+	for _, item := range a.Items {
 		if err := s.with(ctx).Create(&item).Error; err != nil {
 			return translate(err, "audit")
 		}

@@ -23,6 +23,9 @@ type Seen struct{ Booking, LookOver int }
 // look-over is not what was seen, it is ErrStale; when the vehicle stands elsewhere, a *visit.NotNow.
 func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 	w.Planned, w.Serviced = w.Plan.Taps(w.Varies), w.Plan.Services()
+	for i := range w.Planned {
+		w.Planned[i].Looks = w.Looks[w.Planned[i].ID]
+	}
 	if w.Rework == nil {
 		w.Rework = []wash.PlannedStep{}
 	}

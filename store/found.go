@@ -3,15 +3,17 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"uskel/core/audit"
 	"uskel/core/climate"
+	"uskel/core/wash"
 )
 
 // foundSQL reads first audits; what is told of few of them is read apart (backs, upheld), so that many are read in a moment.
 const foundSQL = `SELECT a.id::text, a.wash_id::text, b.id::text, v.label, v.plate, a.closed_at, w.washer_id::text, p.name, w.procedure,
-	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.risk, w.uses -> 'cloths',
+	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.risk, w.uses,
 	coalesce(nullif(nullif(a.result -> 'findings', 'null'), '[]')::text, '')
 	FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 	JOIN people p ON p.id = w.washer_id
@@ -35,6 +37,14 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	if err != nil {
 		return nil, err
 	}
+	products, err := s.productNames(ctx)
+	if err != nil {
+		return nil, err
+	}
+	left, err := s.leftOut(ctx, since)
+	if err != nil {
+		return nil, err
+	}
 	rows, err := s.Pool.Query(ctx, foundSQL, since, before, washer, most)
 	if err != nil {
 		return nil, translate(err, "audits")
@@ -44,12 +54,19 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	for rows.Next() {
 		var a audit.Audited
 		var booking, cover, findings string
-		var cloths []byte
+		var uses []byte
 		if err := rows.Scan(&a.ID, &a.WashID, &booking, &a.Label, &a.Plate, &a.At, &a.WasherID, &a.Washer, &a.Procedure, &a.Title,
-			&a.Version, &a.Place, &cover, &a.Minutes, &a.Risk, &cloths, &findings); err != nil {
+			&a.Version, &a.Place, &cover, &a.Minutes, &a.Risk, &uses, &findings); err != nil {
 			return nil, translate(err, "audits")
 		}
-		a.Cover, a.Cloths = climate.Cover(cover), namesOf(cloths, sets)
+		var used struct{ Products, Cloths map[string]json.RawMessage }
+		if len(uses) > 0 {
+			if err := json.Unmarshal(uses, &used); err != nil {
+				return nil, err
+			}
+		}
+		a.Cover, a.Left = climate.Cover(cover), left[a.WashID]
+		a.Cloths, a.Products = namesOf(used.Cloths, sets), namesOf(used.Products, products)
 		if findings != "" {
 			if err := json.Unmarshal([]byte(findings), &a.Findings); err != nil {
 				return nil, err
@@ -64,15 +81,11 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	return all, translate(rows.Err(), "audits")
 }
 
-// namesOf are the names of the sets that a wash took cloths from; what it took is kept by their ids.
-func namesOf(used []byte, sets map[string]string) []string {
-	var by map[string]json.RawMessage
-	if len(used) == 0 || json.Unmarshal(used, &by) != nil {
-		return nil
-	}
-	names := make([]string, 0, len(by))
-	for id := range by {
-		if name, known := sets[id]; known {
+// namesOf are the names of what a wash took; it is kept by its id.
+func namesOf(used map[string]json.RawMessage, known map[string]string) []string {
+	names := make([]string, 0, len(used))
+	for id := range used {
+		if name, is := known[id]; is && !slices.Contains(names, name) {
 			names = append(names, name)
 		}
 	}
@@ -88,6 +101,36 @@ func (s *Store) clothNames(ctx context.Context) (map[string]string, error) {
 	}
 	return names, err
 }
+
+// productNames names the products by their ids, in whatever version.
+func (s *Store) productNames(ctx context.Context) (map[string]string, error) {
+	rows, err := list[productRow](s, ctx, "products", "id", "true")
+	names := map[string]string{}
+	for _, p := range rows {
+		names[p.ID] = p.Doc.Name
+	}
+	return names, err
+}
+
+// leftOut are the titles of the steps that were left out in the bay since a time, by wash, unless that was taken back or the step
+// was taken in hand after all.
+func (s *Store) leftOut(ctx context.Context, since time.Time) (map[string][]string, error) {
+	var rows []struct{ WashID, Title string }
+	err := s.with(ctx).Raw(`SELECT DISTINCT e.wash_id, planned.doc ->> 'title' AS title FROM wash_events e JOIN washes w ON w.id = e.wash_id
+		CROSS JOIN LATERAL jsonb_array_elements(w.steps) AS planned(doc)
+		WHERE e.kind = 'skip' AND e.at >= ? AND NOT e.late AND planned.doc ->> 'id' = e.step
+		AND NOT EXISTS (SELECT 1 FROM wash_events u WHERE u.wash_id = e.wash_id AND NOT u.late
+			AND (u.kind = 'undo' AND u.undoes = e.id::text AND u.by_id = e.by_id OR u.kind = 'reopen' AND u.step = e.step AND u.at > e.at))
+		ORDER BY title`, since.Add(-longestWash)).Scan(&rows).Error
+	left := map[string][]string{}
+	for _, r := range rows {
+		left[r.WashID] = append(left[r.WashID], r.Title)
+	}
+	return left, translate(err, "steps")
+}
+
+// longestWash is how long before its audit a wash may have begun.
+const longestWash = 48 * time.Hour
 
 // backs is when visits came back since a moment, by booking.
 func (s *Store) backs(ctx context.Context, since time.Time) (map[string][]time.Time, error) {
@@ -108,4 +151,24 @@ func (s *Store) upheld(ctx context.Context, since time.Time) (map[string][]strin
 		items[d.AuditID] = append(items[d.AuditID], d.Item)
 	}
 	return items, err
+}
+
+// LookedAt is what looks on the way came to since a time, by wash; of one washer's washes when one is named. What was taken back
+// counts for nothing.
+func (s *Store) LookedAt(ctx context.Context, since time.Time, washer string) (map[string][]wash.Looked, error) {
+	var rows []eventRow
+	err := s.with(ctx).Table("wash_events e").Select("e.*").
+		Joins("JOIN washes w ON w.id = e.wash_id").
+		Where("e.kind = 'checked' AND e.at >= ? AND NOT e.late AND (? = '' OR w.washer_id::text = ?)", since, washer, washer).
+		Where(`NOT EXISTS (SELECT 1 FROM wash_events u WHERE u.wash_id = e.wash_id AND u.kind = 'undo' AND NOT u.late
+			AND u.undoes = e.id::text AND u.by_id = e.by_id)`).
+		Order("e.at, e.seq, e.id").Find(&rows).Error
+	logs, looks := map[string][]wash.Event{}, map[string][]wash.Looked{}
+	for _, r := range rows {
+		logs[r.WashID] = append(logs[r.WashID], r.event())
+	}
+	for id, log := range logs {
+		looks[id] = wash.LookedAt(log)
+	}
+	return looks, translate(err, "looks")
 }

@@ -124,7 +124,9 @@ type Wash struct {
 	Covered    bool        // protection was put on
 	Serviced   bool        // it is the service a coating wants
 	// Varies is how the length of each stage varies when the wash begins, as a share of it: kept with its steps.
-	Varies  map[string]float64 `gorm:"-"`
+	Varies map[string]float64 `gorm:"-"`
+	// Looks is what is looked at before each step when the wash begins: kept with its steps.
+	Looks   map[string][]wash.Look `gorm:"-"`
 	Booking Booking
 	Washer  Person
 }

@@ -34,6 +34,7 @@ type Answer struct {
 	Verdict  Verdict   `json:"verdict"`
 	Findings []Finding `json:"findings" maxItems:"30"`
 	Note     string    `json:"note,omitempty" maxLength:"300" doc:"why it does not apply"`
+	Reading  *float64  `json:"reading,omitempty" doc:"what was read, where the look asks for it"`
 }
 
 // Light is what an audit is walked in.

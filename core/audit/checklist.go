@@ -28,6 +28,8 @@ type Item struct {
 	Photo  bool              `json:"photo,omitempty" doc:"a finding here wants a photo before the audit is signed"`
 	Weight int               `json:"weight,omitempty" minimum:"0" maximum:"3" doc:"how much a finding here weighs: 1 when unsaid"`
 	When   procedure.Rule    `json:"when" doc:"asked only when it holds; {} for always"`
+	// Reading is the number that an answer wants, as its proof.
+	Reading *Reading `json:"reading,omitempty" doc:"what is read for it"`
 }
 
 // Let is how much of a kind of finding is let pass: up to 2 drips, up to 5 % of dirt.
@@ -67,6 +69,7 @@ type Checklist struct {
 	Families  []string       `json:"families,omitempty" maxItems:"20" doc:"method families that it is for; any when empty"`
 	When      procedure.Rule `json:"when" doc:"which washes it is for; {} for any"`
 	OnRequest bool           `json:"onRequest,omitempty" doc:"taken only when an auditor chooses it"`
+	At        Moment         `json:"at,omitempty" doc:"when it is walked: round the finished car, or on the way of the wash"`
 	Items     []Item         `json:"items" minItems:"1" maxItems:"60"`
 }
 
@@ -94,6 +97,9 @@ func (c Checklist) Check() error {
 	if len(c.Items) == 0 {
 		return fmt.Errorf("items: at least one thing to look at")
 	}
+	if c.At != WhenFinished && !slices.Contains(c.At.Values(), string(c.At)) {
+		return fmt.Errorf("at %q: nothing, or one of %q", c.At, c.At.Values())
+	}
 	seen := map[string]bool{}
 	for i, item := range c.Items {
 		if seen[item.ID] {
@@ -117,6 +123,11 @@ func (i Item) check() error {
 		return fmt.Errorf("zones %q: use one of %q", i.Zones, groups())
 	case i.Weight < 0 || i.Weight > 3:
 		return fmt.Errorf("weight: 1 to 3")
+	}
+	if i.Reading != nil {
+		if err := i.Reading.check(); err != nil {
+			return err
+		}
 	}
 	for k, kind := range i.Kinds {
 		if kinds[kind].skill == "" {
@@ -189,6 +200,10 @@ func (c Checklist) Skips(facts condition.Facts) map[string]string {
 // For chooses the list of a wash: one whose condition holds, else one for its method, else one for any. Nothing is found where
 // no list is for it.
 func For(lists []Checklist, family string, facts condition.Facts) (Checklist, bool) {
+	return forMoment(lists, WhenFinished, family, facts)
+}
+
+func forMoment(lists []Checklist, at Moment, family string, facts condition.Facts) (Checklist, bool) {
 	for _, fits := range []func(Checklist) bool{
 		func(c Checklist) bool { return !c.When.Always() },
 		func(c Checklist) bool { return len(c.Families) > 0 },
@@ -196,7 +211,7 @@ func For(lists []Checklist, family string, facts condition.Facts) (Checklist, bo
 	} {
 		for _, c := range lists {
 			mine := len(c.Families) == 0 || slices.Contains(c.Families, family)
-			if mine && !c.OnRequest && fits(c) && c.When.Holds(facts) {
+			if mine && c.At == at && !c.OnRequest && fits(c) && c.When.Holds(facts) {
 				return c, true
 			}
 		}
@@ -251,6 +266,9 @@ func (c Checklist) forWhom() string {
 	if !c.When.Always() {
 		words = append(words, c.When.Sentence())
 	}
+	if c.At != WhenFinished {
+		words = append(words, string(c.At))
+	}
 	if c.OnRequest {
 		words = append(words, "when it is chosen")
 	}
@@ -273,11 +291,19 @@ func (i Item) differs(was Item) []string {
 	change(i.weighs() != was.weighs(), "weighs %d, was %d", i.weighs(), was.weighs())
 	change(i.Light != was.Light, "%s", map[bool]string{true: "needs light", false: "needs no special light"}[i.Light])
 	change(i.Photo != was.Photo, "%s", map[bool]string{true: "a finding wants a photo", false: "a finding wants no photo"}[i.Photo])
+	change(reading(i) != reading(was), "reads %s", cmp.Or(reading(i), "nothing"))
 	change(i.When.Sentence() != was.When.Sentence(), "asked %s", i.When.Sentence())
 	for _, k := range i.Kinds {
 		change(usual(i, k) != usual(was, k) && slices.Contains(was.Kinds, k), "%s is usually %s", k, usual(i, k))
 	}
 	return words
+}
+
+func reading(i Item) string {
+	if i.Reading == nil {
+		return ""
+	}
+	return i.Reading.Words()
 }
 
 func usual(i Item, k Kind) Severity { return cmp.Or(i.Usual[k], Minor) }

@@ -27,6 +27,8 @@ const (
 	GreasyShuts  Kind = "grease in shuts"
 	InCabin      Kind = "product in the cabin"
 	BondedMatter Kind = "bonded matter"
+	GritLeft     Kind = "grit left after the pre-wash"
+	FoamLeft     Kind = "foam left in gaps"
 )
 
 // kindFacts says what a finding probably comes from, which skill it goes back to, which technique among
@@ -57,6 +59,8 @@ var kinds = map[Kind]kindFacts{
 	SmearedGlass: {"wrong cloth, or dressing carried over", procedure.SkillDry, procedure.Dry, 2},
 	GreasyShuts:  {"shuts forgotten", procedure.SkillShuts, procedure.Finish, 3},
 	InCabin:      {"open top or window", procedure.SkillFoam, procedure.Apply, 5},
+	GritLeft:     {"pre-wash too thin or too short, or not rinsed from below", procedure.SkillLance, procedure.Rinse, 3},
+	FoamLeft:     {"gaps not rinsed out", procedure.SkillLance, procedure.Rinse, 1},
 	BondedMatter: {"not seen at look-over, or beyond a maintenance wash", procedure.SkillScope, procedure.Inspect, 0},
 }
 
@@ -75,6 +79,8 @@ var kindOrder = []Kind{
 	GreasyShuts,
 	InCabin,
 	BondedMatter,
+	GritLeft,
+	FoamLeft,
 }
 
 // Kinds are all kinds of finding.

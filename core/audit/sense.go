@@ -35,7 +35,7 @@ func Sense(c Checklist) []Doubt {
 			}
 		}
 	}
-	if unseen := c.unseen(); len(unseen) > 0 && !c.OnRequest { // a spot check leaves out on purpose
+	if unseen := c.unseen(); len(unseen) > 0 && !c.OnRequest && c.At == WhenFinished { // others leave out on purpose
 		say([]string{}, "No item looks at: %s.", strings.Join(unseen, ", "))
 	}
 	if w := c.Walk(); w.Metres > tooFar*w.Least {

@@ -12,6 +12,9 @@ func Starters() []Checklist {
 	return []Checklist{Starter(), traineeWalk(), touchlessWalk(), rinselessWalk(), spotCheck()}
 }
 
+// Offered are all lists that Uskel brings: the starters, and checks on the way that a shop takes into use by publishing them.
+func Offered() []Checklist { return append(Starters(), onTheWay()...) }
+
 // Starter is the final walk of a wash by hand, in one walk round the car.
 func Starter() Checklist {
 	return Checklist{ID: "final-walk", Version: 1, Title: "Final walk", About: "The whole car, in one walk round it.", Items: []Item{

@@ -24,6 +24,9 @@ type Audited struct {
 	Place                    string
 	Cover                    climate.Cover
 	Cloths                   []string // names of the sets that it took cloths from
+	Products                 []string // names of what it took off the shelf
+	Left                     []string // titles of the steps that were left out in the bay
+	Checks                   []string // what checks on the way are called that were made
 	// CameBack is said of a wash whose customer complained within a week: what was the matter was missed.
 	CameBack bool
 	Minutes  float64 // hands-on, rework aside
@@ -72,10 +75,13 @@ const (
 	BySun       By = "sun"
 	ByHour      By = "hour"
 	ByCloths    By = "cloths"
+	ByProduct   By = "product"
+	ByLeft      By = "left out"
+	ByCheck     By = "check"
 )
 
 // ways are the ways of counting in the order in which they are shown.
-var ways = []By{ByKind, ByZone, BySkill, ByWasher, ByProcedure, ByCloths, ByPlace, BySun, ByHour, ByWeekday}
+var ways = []By{ByKind, ByZone, BySkill, ByWasher, ByProcedure, ByLeft, ByCheck, ByProduct, ByCloths, ByPlace, BySun, ByHour, ByWeekday}
 
 // Values lists the ways of counting.
 func (By) Values() []string {
@@ -281,13 +287,24 @@ func (a Audited) counted(by By) []counter {
 		from := a.At.Hour() / hoursApart * hoursApart
 		return one(fmt.Sprint(from), fmt.Sprintf("%02d:00 to %02d:00", from, from+hoursApart))
 	case ByCloths:
-		sets := make([]counter, len(a.Cloths))
-		for i, name := range a.Cloths {
-			sets[i] = counter{name, name}
-		}
-		return sets
+		return each(a.Cloths)
+	case ByProduct:
+		return each(a.Products)
+	case ByLeft:
+		return each(a.Left)
+	case ByCheck:
+		return each(a.Checks)
 	}
 	return nil
+}
+
+// each is an audit counted once under each of some names.
+func each(names []string) []counter {
+	counters := make([]counter, len(names))
+	for i, name := range names {
+		counters[i] = counter{name, name}
+	}
+	return counters
 }
 
 // of is what a finding of an audit is counted under.

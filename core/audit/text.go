@@ -27,6 +27,7 @@ func (c Checklist) Markdown() string {
 		if !i.When.Always() {
 			line("Asked", i.When.Sentence())
 		}
+		line("Read", reading(i))
 		if i.Light {
 			line("Light", "not at dusk")
 		}
@@ -54,7 +55,7 @@ func (c Checklist) CSV() string {
 	var b strings.Builder
 	w := csv.NewWriter(&b)
 	_ = w.Write([]string{"number", "look at", "zones", "how", "done when", "finds", "lets pass", "weight", "needs light",
-		"wants a photo", "asked"})
+		"wants a photo", "reads", "asked"})
 	yes := map[bool]string{true: "yes", false: "no"}
 	for n, i := range c.Items {
 		asked := "always"
@@ -62,7 +63,7 @@ func (c Checklist) CSV() string {
 			asked = i.When.Sentence()
 		}
 		_ = w.Write([]string{fmt.Sprint(n + 1), i.Title, where(i), i.How, i.Done, i.finds(), lets(i.Lets), fmt.Sprint(i.weighs()),
-			yes[i.Light], yes[i.Photo], asked})
+			yes[i.Light], yes[i.Photo], reading(i), asked})
 	}
 	w.Flush()
 	return b.String()

@@ -54,6 +54,8 @@ const (
 	Reopen Kind = "reopen"
 	// Replan is the lead's change of the plan in mid-wash: which steps are left out from then on, and who helps.
 	Replan Kind = "replan"
+	// Checked answers a look that is made before a step is begun: what was found, or that it is right.
+	Checked Kind = "checked"
 )
 
 // Values lists the kinds.
@@ -80,6 +82,7 @@ func (Kind) Values() []string {
 		string(Moved),
 		string(Reopen),
 		string(Replan),
+		string(Checked),
 	}
 }
 
@@ -123,6 +126,8 @@ type Detail struct {
 	Says   procedure.YesOrNo `json:"says,omitempty" doc:"Answer to the step's question"`
 	Mark   string            `json:"mark,omitempty" maxLength:"80" doc:"What is closed that was left open"`
 	Next   string            `json:"next,omitempty" maxLength:"80" doc:"Of moved: the step begun since; absent when none is"`
+	Look   string            `json:"look,omitempty" maxLength:"120" doc:"Of checked: the look"`
+	Found  string            `json:"found,omitempty" maxLength:"80" doc:"Of checked: what was found; absent when it is right"`
 }
 
 // Replanned is the plan as it is from a moment on: it stands in place of the one before, whole.
@@ -151,6 +156,8 @@ func (e Event) Check(steps []PlannedStep) error {
 		return fmt.Errorf("step %q: this wash has no such step", e.Step)
 	case e.Kind == Answer:
 		return e.checkAnswer(steps)
+	case e.Kind == Checked:
+		return e.checkLook(steps)
 	case e.Kind == Shut && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return slices.Contains(s.Opens, e.Mark) }):
 		return fmt.Errorf("mark %q: this wash leaves no such thing open", e.Mark)
 	case e.Kind == Moved && e.Next != "" && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Next }):
@@ -194,7 +201,7 @@ func (e Event) checkFinding() error {
 
 func (e Event) needsStep() bool {
 	switch e.Kind {
-	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried, Answer, Here, Moved:
+	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried, Answer, Here, Moved, Checked:
 		return true
 	}
 	return e.Kind == HandOver && !(e.Rest && e.Step == "")
@@ -230,6 +237,7 @@ type PlannedStep struct {
 	Opens  []string  `json:"opens,omitempty" doc:"What it leaves open"`
 	Closes []string  `json:"closes,omitempty" doc:"What it closes again"`
 	CV     float64   `json:"cv,omitempty" doc:"How its length varies from wash to wash, as a share of it; as usual when 0"`
+	Looks  []Look    `json:"looks,omitempty" doc:"What is looked at before it is begun"`
 }
 
 // Dwell is the planned dwell, from the end of the application.
@@ -277,6 +285,8 @@ type StepState struct {
 	Answer    procedure.YesOrNo `json:"answer,omitempty" doc:"What was said to its question"`
 	Estimated bool              `json:"estimated,omitempty" doc:"Its begin or its end was not tapped but said later: no time for a standard"`
 	AskAt     time.Time         `json:"askAt,omitzero" doc:"While it runs: from when on it is asked where its hand is now"`
+	Looks     []Looked          `json:"looks,omitempty" doc:"What was looked at before it was begun"`
+	Due       []string          `json:"due,omitempty" doc:"While it waits: looks to be made, or to be put right, before it is begun"`
 }
 
 // DwellKept is how a dwell went.
@@ -454,6 +464,7 @@ func Fold(steps []PlannedStep, events []Event) State {
 	f.unasked(steps)
 	f.asking(steps)
 	f.askWhere(steps)
+	f.due(steps)
 	for _, s := range f.state.Steps {
 		if f.state.Next == "" && s.Status == Waiting {
 			f.state.Next = s.ID
@@ -574,7 +585,7 @@ func (f *fold) replan(e Event) {
 		case out && s.Status == Waiting:
 			s.Status, s.Reason, s.Ended, s.Replanned = Skipped, e.Text, e.At, true
 		case !out && s.Replanned:
-			*s = StepState{ID: s.ID, Status: Waiting}
+			*s = StepState{ID: s.ID, Status: Waiting, Looks: s.Looks}
 		}
 	}
 	if len(e.Plan.People) > 0 {
@@ -624,6 +635,8 @@ func (f *fold) onStep(s *StepState, e Event) {
 		s.Dropped++
 	case Dried:
 		f.dried(s.ID, e.At)
+	case Checked:
+		looked(s, e)
 	}
 }
 

@@ -17,6 +17,10 @@ type Item = Schemas["Item"];
 /** An audit: walked item by item as long as it is open, then what it came to. */
 export function Audit() {
   const { id = "" } = useParams();
+  return <Walked key={id} id={id} />;
+}
+
+function Walked({ id }: { id: string }) {
   const walk = useWalk(id);
   const [opened, setOpened] = useState("");
   const [last, setLast] = useState("");

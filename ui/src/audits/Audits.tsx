@@ -2,14 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
-import { useMay } from "../api/shop";
+import { useMay, useMe } from "../api/shop";
 import { day, hour, plural, sentence } from "../kit/format";
 import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { OpenDisputes } from "./Disputes";
 import { useDebounced } from "../kit/form";
 import { Count } from "../kit/number";
-import { useStartAudit } from "../api/startAudit";
+import { useStartAudit, useStarts } from "../api/startAudit";
+import { askKept } from "../offline/kept";
+import { walksOf } from "../offline/walks";
 
 type Line = Schemas["AuditLine"];
 
@@ -17,9 +19,15 @@ type Line = Schemas["AuditLine"];
 const waits = new Set<Line["stage"]>(["to audit", "being audited"]);
 
 export function Audits() {
-  const audits = useQuery({ queryKey: keys.audits(), queryFn: () => ask(client.GET("/audits")), refetchInterval: 15_000 });
+  const audits = useQuery({
+    queryKey: keys.audits(),
+    queryFn: () => askKept("audits", () => ask(client.GET("/audits"))),
+    refetchInterval: 15_000,
+  });
   const may = useMay();
   const [list, setList] = useState("");
+  const waiting = (audits.data ?? []).filter((a) => a.stage === "to audit" && !a.mine).map((a) => a.wash.id);
+  useStarts(may("audit") ? waiting : []);
   if (audits.isPending) return <Loading what="the audits" />;
   if (!audits.data) return <Trouble error={audits.error} retry={() => void audits.refetch()} />;
   const open = audits.data.filter((a) => waits.has(a.stage));
@@ -38,6 +46,7 @@ export function Audits() {
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>
       <OpenDisputes />
+      <KeptHere />
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
           {may("audit") && open.length > 0 && <ByList list={list} setList={setList} />}
@@ -100,6 +109,23 @@ export function Audits() {
   );
 }
 
+/** Walks of which something lies on this device only: they go on, or are sent, when they are opened. */
+function KeptHere() {
+  const me = useMe().data?.id ?? "";
+  const walks = walksOf(me);
+  if (walks.length === 0) return null;
+  return (
+    <div role="status" className="mb-4 flex flex-wrap items-center gap-3 rounded-xl border-2 border-amber bg-amber-wash p-3">
+      <p className="grow">Answers of {plural(walks.length, "walk")} lie on this device and are not sent yet.</p>
+      {walks.map((id, i) => (
+        <LinkButton key={id} to={`/audits/${id}`}>
+          {walks.length === 1 ? "Go on with it" : `Go on with walk ${i + 1}`}
+        </LinkButton>
+      ))}
+    </div>
+  );
+}
+
 /** What the audits of two weeks say of all washes. */
 function Proof() {
   const proof = useQuery({ queryKey: keys.audits("proof"), queryFn: () => ask(client.GET("/audit-proof")) });
@@ -158,7 +184,7 @@ function Split() {
 /** Which list to walk by: the one for the wash, unless another is chosen. */
 function ByList({ list, setList }: { list: string; setList: (id: string) => void }) {
   const lists = useQuery({ queryKey: keys.checklists(), queryFn: () => ask(client.GET("/checklists")) });
-  const used = (lists.data ?? []).filter((l) => l.inUse);
+  const used = (lists.data ?? []).filter((l) => l.inUse && !l.list.at);
   return (
     <div className="mb-3">
       <Field label="Walk by">

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { keys } from "../api/keys";
 import { useMay } from "../api/shop";
-import { day, minutes, plural, sentence } from "../kit/format";
+import { day, minutes, plural, seconds, sentence } from "../kit/format";
 import { Choice, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 
 import { WeekChart } from "./WeekChart";
@@ -24,6 +24,9 @@ const titles: Record<By, string> = {
   sun: "Under which sky",
   hour: "At which hour it was audited",
   cloths: "With which cloths",
+  product: "With which product",
+  "left out": "With a step left out in the bay",
+  check: "With a check on the way",
 };
 
 /** What can be narrowed by a tap on its row. */
@@ -128,6 +131,7 @@ export function Findings() {
           <Newest v={v} />
         </>
       )}
+      <OnTheWay rows={v.way} />
     </>
   );
 }
@@ -205,6 +209,33 @@ function Marks({ m }: { m: Schemas["RiskAndMarks"] }) {
             <th scope="row" className="num font-normal whitespace-nowrap">{`${b.from} to ${b.to}`}</th>
             <td className="num">{`${b.with} of ${b.of}`}</td>
             <td className="num">{`${percent(b.share)} %, ${percent(b.low)} to ${percent(b.high)} %`}</td>
+          </tr>
+        ))}
+      </Table>
+    </Panel>
+  );
+}
+
+/** What looks on the way of the wash came to: each caught something while it could still be put right. */
+function OnTheWay({ rows }: { rows: View["way"] }) {
+  if (rows.length === 0) return null;
+  return (
+    <Panel className="mt-4" title="Caught on the way" aside="before the wash was finished">
+      <Table caption="Looks on the way" head={["Look", "Found something", "Put right in"]}>
+        {rows.map((r) => (
+          <tr key={r.look}>
+            <th scope="row" className="font-normal">
+              {r.check && <span className="text-faded">{r.check}: </span>}
+              {r.title}
+            </th>
+            <td className="num">
+              {`${r.found} of ${r.made}`}
+              <span className="text-sm text-faded">{` · ${percent(r.low)} to ${percent(r.high)} %`}</span>
+            </td>
+            <td className="num">
+              {r.found > r.left ? seconds(r.took) : "–"}
+              {r.left > 0 && <span className="block text-sm text-faded">{`${r.left} not put right`}</span>}
+            </td>
           </tr>
         ))}
       </Table>

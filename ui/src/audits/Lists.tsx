@@ -83,6 +83,7 @@ export function Doubts({ doubts }: { doubts: Schemas["Doubt"][] }) {
 }
 
 function forWhom(list: Schemas["Checklist"]) {
+  if (list.at) return `On the way, ${list.at}`;
   if (list.onRequest) return "Taken when an auditor chooses it";
   if ((list.families ?? []).length > 0) return `For method ${list.families?.join(", ")}`;
   return Object.keys(list.when).length > 0 ? "For the washes that its condition names" : "For every wash that no other list is for";

@@ -7,7 +7,8 @@ import { keys, stale } from "../api/keys";
 import { useWords } from "../api/shop";
 import type { Zone } from "../car/shape";
 import { plural, sentence } from "../kit/format";
-import { Button, inputLook, Panel, Select, Trouble } from "../kit/kit";
+import { Button, Field, inputLook, Panel, Select, Trouble } from "../kit/kit";
+import { Num } from "../kit/number";
 import { FindingForm, tap } from "./FindingForm";
 import { asides } from "./Outcome";
 import { TakePhoto } from "../photo/Photos";
@@ -32,18 +33,28 @@ export function Walk({ view, walk, item, zone, setZone, open, last }: WalkProps)
   const before = view.checklist.items.find((i) => i.id === last);
   return (
     <div className="grid gap-3">
+      {walk.trouble && (
+        <div className="grid gap-2">
+          <Trouble error={walk.trouble} />
+          <p>This walk could not begin in the shop’s records. Its answers are kept on this device.</p>
+          <Button className="justify-self-start" onClick={walk.giveUp}>
+            Give this walk up
+          </Button>
+        </div>
+      )}
       <Refused view={view} walk={walk} open={open} />
       {!walk.light && <InWhichLight onPick={walk.setLight} />}
       {item ? (
         <InHand key={item.id} item={item} view={view} answers={walk.answers} answer={walk.answer} zone={zone} setZone={setZone} photos />
       ) : (
-        <Sign view={view} unsent={walk.unsent} open={open} />
+        <Sign view={view} unsent={walk.unsent + (walk.begun ? 1 : 0)} open={open} />
       )}
       {before && before.id !== item?.id && (
         <Button look="quiet" className="justify-self-start" onClick={() => open(before.id)}>
           Back to: {before.title}
         </Button>
       )}
+      {walk.begun && <p className="text-sm text-faded">Begun on this device: the shop learns of it once there is a connection.</p>}
       {walk.unsent > 0 && ( // below: nothing moves away under a thumb while an answer is on its way
         <p role="status" className="text-sm text-faded">{`${plural(walk.unsent, "answer")} kept on this device, not sent yet.`}</p>
       )}
@@ -109,11 +120,13 @@ export function InHand({ item, view, answers, answer, zone, setZone, photos }: I
   const given = answers[item.id];
   const findings = given?.verdict === "finding" ? given.findings : [];
   const [not, setNot] = useState(false);
+  const [read, setRead] = useState<number | undefined>(given?.reading);
   const name = useZoneName(view);
   const give = (a: Answer) => {
     setZone(null);
-    answer(item.id, a);
+    answer(item.id, a.verdict !== "not applicable" && read !== undefined && item.reading ? { ...a, reading: read } : a);
   };
+  const unread = item.reading !== undefined && (read === undefined || Number.isNaN(read));
   const found = (f: Finding) => give({ verdict: "finding", findings: [...findings, f] });
   const without = (i: number) => {
     const rest = findings.filter((_, k) => k !== i);
@@ -130,6 +143,7 @@ export function InHand({ item, view, answers, answer, zone, setZone, photos }: I
               <b>Done when:</b> {item.done}
             </p>
           )}
+          {item.reading && <Read reading={item.reading} value={read} onChange={setRead} />}
           {(item.lets ?? []).map((l) => (
             <p key={l.kind} className="mt-1 text-sm text-faded">{`Let pass: up to ${l.most}${l.unit === "%" ? " %" : ""}, ${l.kind}.`}</p>
           ))}
@@ -156,11 +170,16 @@ export function InHand({ item, view, answers, answer, zone, setZone, photos }: I
               <TakePhoto subject="audit" of={view.id} zone={findings[0].zone} item={item.id} what={name(findings[0].zone)} />
             )}
             {findings.length === 0 && (
-              <Button look="act" className="min-h-16 text-lg" onClick={() => give({ verdict: "pass", findings: [] })}>
+              <Button
+                look="act"
+                className="min-h-16 text-lg"
+                disabled={unread || (item.reading !== undefined && !within(item.reading, read))}
+                onClick={() => give({ verdict: "pass", findings: [] })}
+              >
                 <Check size={22} aria-hidden /> Pass
               </Button>
             )}
-            <Where item={item} view={view} setZone={setZone} more={findings.length > 0} />
+            {!unread && <Where item={item} view={view} setZone={setZone} more={findings.length > 0} />}
             {findings.length === 0 && !not && (
               <Button look="quiet" className="justify-self-start" onClick={() => setNot(true)}>
                 Does not apply
@@ -171,6 +190,28 @@ export function InHand({ item, view, answers, answer, zone, setZone, photos }: I
         )}
       </div>
     </Panel>
+  );
+}
+
+type Reading = NonNullable<Item["reading"]>;
+
+const within = (r: Reading, n: number | undefined) =>
+  n !== undefined && (r.least === undefined || n >= r.least) && (r.most === undefined || n <= r.most);
+
+/** The number that a look asks for: within its bounds it may pass. */
+function Read({ reading: r, value, onChange }: { reading: Reading; value: number | undefined; onChange: (n: number | undefined) => void }) {
+  const bounds = [r.least !== undefined && `no less than ${r.least}`, r.most !== undefined && `no more than ${r.most}`].filter(Boolean);
+  return (
+    <div className="my-2">
+      <Field label={`${r.what}${r.unit ? `, ${r.unit}` : ""}`} {...(bounds.length > 0 && { hint: `a pass is ${bounds.join(" and ")}` })}>
+        <Num value={value} onChange={onChange} />
+      </Field>
+      {value !== undefined && !Number.isNaN(value) && !within(r, value) && (
+        <p role="status" className="mt-1 font-semibold text-rust">
+          Not within what passes: say where something is.
+        </p>
+      )}
+    </div>
   );
 }
 

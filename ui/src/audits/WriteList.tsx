@@ -8,6 +8,7 @@ import { useMay, useWords } from "../api/shop";
 import { day, plural, sentence } from "../kit/format";
 import { Button, Field, Head, inputLook, LinkButton, Loading, Panel, Select, Tick, Trouble } from "../kit/kit";
 import { say } from "../kit/notice";
+import { Num } from "../kit/number";
 import { dropDraft } from "../offline/draft";
 import { newId } from "../offline/ids";
 import { Condition } from "../kit/Condition";
@@ -258,9 +259,44 @@ function Look({ item, change, children }: LookProps) {
           <Tick label="Needs light: stays open at dusk" on={item.light ?? false} onChange={(light) => change({ light })} />
           <Tick label="A finding wants a photo" on={item.photo ?? false} onChange={(photo) => change({ photo })} />
         </div>
+        <ReadingFields item={item} change={change} />
         <Condition rule={item.when} onChange={(when) => change({ when })} label="Asked" />
       </div>
     </Panel>
+  );
+}
+
+/** A number that a look asks for, and what a pass lies within. */
+function ReadingFields({ item, change }: Omit<LookProps, "children">) {
+  const r = item.reading;
+  const set = (next: Partial<NonNullable<Item["reading"]>>) => {
+    const { what, unit, least, most } = { what: "", ...r, ...next };
+    change({ reading: { what, ...(unit && { unit }), ...(least !== undefined && { least }), ...(most !== undefined && { most }) } });
+  };
+  return (
+    <div className="grid gap-3">
+      <Tick
+        label="It wants a reading"
+        on={r !== undefined}
+        onChange={(on) => change({ reading: on ? { what: "What is read" } : undefined } as Partial<Item>)}
+      />
+      {r && (
+        <div className="grid gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
+          <Field label="What is read">
+            <input className={inputLook} maxLength={60} value={r.what} onChange={(e) => set({ what: e.target.value })} />
+          </Field>
+          <Field label="Unit">
+            <input className={inputLook} maxLength={16} value={r.unit ?? ""} onChange={(e) => set({ unit: e.target.value })} />
+          </Field>
+          <Field label="No less than">
+            <Num value={r.least} onChange={(least) => set({ least } as typeof r)} />
+          </Field>
+          <Field label="No more than">
+            <Num value={r.most} onChange={(most) => set({ most } as typeof r)} />
+          </Field>
+        </div>
+      )}
+    </div>
   );
 }
 
@@ -343,6 +379,19 @@ function Whole({ list, set }: { list: List; set: (c: Partial<List>) => void }) {
         <Field label="What it is for">
           <input className={inputLook} maxLength={300} value={list.about ?? ""} onChange={(e) => set({ about: e.target.value })} />
         </Field>
+        <Field label="When it is walked">
+          <Select
+            value={list.at ?? ""}
+            onChange={(at) => set({ at: at || undefined } as Partial<List>)}
+            options={[
+              { value: "", label: "Round the finished car" },
+              { value: "before the mitt" as const, label: "In the bay, before the mitt" },
+              { value: "before drying" as const, label: "In the bay, before drying" },
+              { value: "before hand-over" as const, label: "In the bay, before hand-over" },
+            ]}
+          />
+        </Field>
+        {list.at && <p className="text-sm text-faded">Whoever washes makes it, one look at a time; what is found is put right at once.</p>}
         <Tick label="Only when an auditor chooses it" on={list.onRequest ?? false} onChange={(onRequest) => set({ onRequest })} />
         <Condition rule={list.when} onChange={(when) => set({ when })} label="For which washes" />
         <details>

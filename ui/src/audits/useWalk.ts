@@ -1,55 +1,49 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
+import { useNavigate } from "react-router";
 import { Problem, type Schemas, ask, client } from "../api/client";
 import { keys } from "../api/keys";
+import { useMe } from "../api/shop";
 import { draftOf, dropDraft, keepDraft } from "../offline/draft";
-import { askKept, keep } from "../offline/kept";
+import { askKept, keep, recall } from "../offline/kept";
 import { useResend } from "../offline/useResend";
+import { auditCopy as copy, type KeptWalk } from "../offline/walks";
+import { movePhotos } from "../photo/queue";
 
 export type View = Schemas["AuditView"];
 export type Answer = Schemas["Answer"];
 export type Light = Schemas["AuditView"]["light"];
 
-/** An answer on its way: the version that it was made from tells the server whether somebody else has answered since. */
-interface Waiting {
-  item: string;
-  version: number;
-  answer: Answer;
-}
+export type Refused = KeptWalk["refused"][number];
 
-export interface Refused extends Waiting {
-  says: string;
-}
+const without = (k: KeptWalk, key: "light" | "begun") =>
+  Object.fromEntries(Object.entries(k).filter(([name]) => name !== key)) as unknown as KeptWalk;
 
-interface Kept {
-  light?: Light;
-  waiting: Waiting[];
-  refused: Refused[];
-}
-
-const withoutLight = ({ waiting, refused }: Kept): Kept => ({ waiting, refused });
-
-const none: Kept = { waiting: [], refused: [] };
-const copy = (id: string) => `audit ${id}`;
-const kept = (id: string) => `audit ${id}`;
+const none: KeptWalk = { waiting: [], refused: [] };
 
 /** An audit as it is walked: every answer is kept on this device at once and sent as soon as it can be. One that somebody else
  *  overtook is set aside with the reason; nothing is lost. */
 export function useWalk(id: string) {
   const queries = useQueryClient();
+  const go = useNavigate();
+  const me = useMe().data?.id;
   const audit = useQuery({
     queryKey: keys.audit(id),
-    queryFn: () => askKept(copy(id), () => ask(client.GET("/audits/{id}", { params: { path: { id } } }))),
+    queryFn: async () => {
+      const begun = draftOf<KeptWalk>(copy(id))?.begun && (await recall<View>(copy(id)));
+      return begun || askKept(copy(id), () => ask(client.GET("/audits/{id}", { params: { path: { id } } })));
+    },
     refetchInterval: 10_000,
   });
-  const [mine, setMine] = useState<Kept>(() => draftOf<Kept>(kept(id)) ?? none);
+  const [mine, setMine] = useState<KeptWalk>(() => draftOf<KeptWalk>(copy(id)) ?? none);
+  const [trouble, setTrouble] = useState<Problem>();
   const sending = useRef(false);
 
-  const now = useCallback(() => draftOf<Kept>(kept(id)) ?? none, [id]);
+  const now = useCallback(() => draftOf<KeptWalk>(copy(id)) ?? none, [id]);
   const hold = useCallback(
-    (next: Kept) => {
-      if (next.waiting.length + next.refused.length > 0 || next.light) keepDraft(kept(id), next);
-      else dropDraft(kept(id));
+    (next: KeptWalk) => {
+      if (next.waiting.length + next.refused.length > 0 || next.light || next.begun) keepDraft(copy(id), next);
+      else dropDraft(copy(id));
       setMine(next);
     },
     [id],
@@ -61,21 +55,37 @@ export function useWalk(id: string) {
       queries.setQueryData(keys.audit(id), view);
       void keep(copy(id), view); // what was sent is still there when the page is opened without a connection
     };
-    if (sending.current) return;
+    const owner = now().who;
+    if (sending.current || !me || (owner !== undefined && owner !== me)) return;
     sending.current = true;
     try {
-      for (let next = now(); next.light || next.waiting.length > 0; next = now()) {
-        const { light, waiting } = next;
+      for (let next = now(); next.begun || next.light || next.waiting.length > 0; next = now()) {
+        const { begun, light, waiting } = next;
         const first = waiting[0];
+        if (begun) {
+          const query = { audit: id, checklist: begun.list, version: begun.version };
+          const view = await ask(client.POST("/washes/{id}/audit", { params: { path: { id: begun.wash }, query } }));
+          if (view.id !== id) {
+            // Somebody else had begun by then: the answers go to that walk, and where both answered it is said.
+            keepDraft(copy(view.id), without(now(), "begun"));
+            dropDraft(copy(id));
+            await movePhotos(id, view.id);
+            await keep(copy(view.id), view);
+            return void go(`/audits/${view.id}`, { replace: true });
+          }
+          hold(without(now(), "begun"));
+          await told(view);
+          continue;
+        }
         if (light) {
           const view = await ask(client.PUT("/audits/{id}/light", { params: { path: { id } }, body: { light } }));
           await told(view);
           const later = now();
-          hold(later.light === light ? withoutLight(later) : later);
+          hold(later.light === light ? without(later, "light") : later);
           continue;
         }
         if (!first) break;
-        const away = (k: Kept): Kept => ({
+        const away = (k: KeptWalk): KeptWalk => ({
           ...k,
           waiting: k.waiting.filter((w) => JSON.stringify(w) !== JSON.stringify(first)),
         });
@@ -94,12 +104,13 @@ export function useWalk(id: string) {
       }
     } catch (e) {
       if (e instanceof Problem && !e.passing) {
-        hold(withoutLight(now())); // a light that is refused: the audit is signed
+        if (now().begun) setTrouble(e);
+        else hold(without(now(), "light")); // a light that is refused: the audit is signed
       } // what is on its way goes with the next one
     } finally {
       sending.current = false;
     }
-  }, [id, now, hold, queries]);
+  }, [id, me, now, hold, queries, go]);
   useResend(send);
 
   const view = audit.data;
@@ -108,13 +119,14 @@ export function useWalk(id: string) {
     const version = view?.answers[item]?.version ?? 0;
     hold({
       ...before,
+      ...(me && { who: me }),
       waiting: [...before.waiting.filter((w) => w.item !== item), { item, version, answer: a }],
       refused: before.refused.filter((r) => r.item !== item),
     });
     void send();
   };
   const setLight = (light: Light) => {
-    hold({ ...now(), light });
+    hold({ ...now(), ...(me && { who: me }), light });
     void send();
   };
   const letGo = (item: string) => {
@@ -129,6 +141,13 @@ export function useWalk(id: string) {
     answers,
     light: mine.light ?? view?.light ?? "",
     unsent: mine.waiting.length + (mine.light ? 1 : 0),
+    /** Begun here, and not known to the shop yet. */
+    begun: mine.begun !== undefined,
+    trouble,
+    giveUp: () => {
+      dropDraft(copy(id));
+      void go("/audits");
+    },
     refused: mine.refused,
     answer,
     setLight,

@@ -10,6 +10,7 @@ import { useAwake, useKeys, useSpoken } from "./device";
 import { Changed } from "./Changed";
 import { Dwells } from "./Dwells";
 import { Finds } from "./Finds";
+import { Looks } from "./Looks";
 import { Finished } from "./Finished";
 import { Mitt, useMitt } from "./Mitt";
 import { type Asked, More, Question } from "./More";
@@ -148,7 +149,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
     if (!step || !did) return void (state.open.length === 0 && tap({ kind: "finish" }));
     if (!running) return void tap({ kind: did.status === "paused" ? "resume" : "start", step: step.id });
     const waits = next?.ends?.some((e) => e === step.id || dwelling.some((d) => d.step === e && Date.parse(d.earliest) > at));
-    if (!next || waits || step.rework) return void tap({ kind: "done", step: step.id });
+    if (!next || waits || step.rework || next.looks?.length) return void tap({ kind: "done", step: step.id });
     return void tap({ kind: "done", step: step.id }, { kind: "start", step: next.id });
   };
   const closes = closing(view, state, step);
@@ -214,6 +215,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
         <>
           {view.mayTap && silent && <StillThere title={step.title} onOpen={() => setAsked("where")} />}
           <Questions view={view} state={state} tap={tap} />
+          {view.mayTap && <Looks step={step} did={did} tap={tap} />}
           <LeftOpen state={state} />
           {touching && <Mitt view={view} did={did} tap={tap} may={view.mayTap} />}
           {did.status !== "waiting" && where}

@@ -7,6 +7,18 @@ export function draftOf<T>(key: string): T | null {
   }
 }
 
+/** The rest of the keys that drafts with a beginning are kept under. */
+export function draftsOf(beginning: string): string[] {
+  try {
+    const from = `uskel.${beginning}`;
+    return Object.keys(localStorage)
+      .filter((k) => k.startsWith(from))
+      .map((k) => k.slice(from.length));
+  } catch {
+    return [];
+  }
+}
+
 export function keepDraft(key: string, draft: unknown) {
   try {
     localStorage.setItem(`uskel.${key}`, JSON.stringify(draft));

@@ -1,6 +1,8 @@
 import { ask, client, Problem } from "../api/client";
 import { db, type WaitingPhoto } from "../offline/db";
+import { draftOf } from "../offline/draft";
 import { newId } from "../offline/ids";
+import { auditCopy, type KeptWalk } from "../offline/walks";
 
 /** Photos on their way to the server: on the device's disk before anything else happens to them, sent one at a time by whoever took
  *  them, and let go when the server says that it has them. What it refuses stays, with the reason. */
@@ -118,4 +120,15 @@ export async function sendPhotos() {
   }
 }
 
-const mine = () => waiting.find((p) => p.who === who && !p.refused);
+const mine = () => waiting.find((p) => p.who === who && !p.refused && known(p));
+
+/** Photos of a walk that was begun on this device wait until the shop knows the walk. */
+const known = (p: WaitingPhoto) => p.subject !== "audit" || !draftOf<KeptWalk>(auditCopy(p.of))?.begun;
+
+/** Gives the photos of one walk to another: somebody else had begun it first. */
+export async function movePhotos(from: string, to: string) {
+  await begin();
+  const moved = waiting.filter((p) => p.of === from).map((p) => ({ ...p, of: to }));
+  hold(waiting.map((p) => moved.find((m) => m.id === p.id) ?? p));
+  for (const p of moved) await write(p);
+}
