@@ -55,15 +55,20 @@ func (s *server) blind(ctx context.Context, in *ID) (*Out[AuditView], error) {
 	if err != nil {
 		return nil, err
 	}
-	v := found.Body
-	v.Answers, v.Remarks, v.Rework, v.Signer, v.ClosedAt = map[string]ItemView{}, []Remark{}, []wash.PlannedStep{}, nil, nil
+	v := blinded(found.Body, who(ctx))
 	v.Photos = slices.DeleteFunc(v.Photos, func(p PhotoView) bool { return p.Subject == photo.OfAudit })
-	v.Unproven = []string{}
-	v.Disputes, v.Disputable, v.Settled = []DisputeView{}, []string{}, nil
-	v.Auditor, v.Light = ref(who(ctx)), audit.LightUnsaid
 	w, err := s.Store.Wash(ctx, v.WashID)
 	v.Result = audit.Judge(v.Checklist, map[string]audit.Answer{}, w.Plan, audit.Walked{Skips: v.Skips})
 	return &Out[AuditView]{v}, err
+}
+
+// blinded is an audit without what was found, what came of it and who found it.
+func blinded(v AuditView, walker store.Person) AuditView {
+	v.Answers, v.Remarks, v.Rework, v.Signer, v.ClosedAt = map[string]ItemView{}, []Remark{}, []wash.PlannedStep{}, nil, nil
+	v.Unproven = []string{}
+	v.Disputes, v.Disputable, v.Settled = []DisputeView{}, []string{}, nil
+	v.Auditor, v.Light = ref(walker), audit.LightUnsaid
+	return v
 }
 
 func (s *server) secondLook(ctx context.Context, in *struct {
@@ -82,26 +87,13 @@ func (s *server) secondLook(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	for id, answer := range in.Body.Answers {
-		if err := answer.Check(); err != nil {
-			return nil, invalid("answers."+id, err)
-		}
-		at := slices.IndexFunc(list.Items, func(i audit.Item) bool { return i.ID == id })
-		if at < 0 {
-			return nil, invalid("answers", fmt.Errorf("answers: the list has no look %q", id))
-		}
-		if err := list.Items[at].Proves(answer); err != nil {
-			return nil, invalid("answers."+id, err)
-		}
+	for _, answer := range in.Body.Answers {
 		if err := s.provenBefore(ctx, a, answer); err != nil {
 			return nil, err
 		}
 	}
-	how := audit.Walked{Light: in.Body.Light, Skips: a.Skips}
-	for _, i := range list.Items {
-		if _, given := in.Body.Answers[i.ID]; !given && how.Asks(i) {
-			return nil, invalid("answers", fmt.Errorf("answers: %q is not answered yet", i.Title))
-		}
+	if err := wholeWalk(list, in.Body.Answers, audit.Walked{Light: in.Body.Light, Skips: a.Skips}); err != nil {
+		return nil, err
 	}
 	err = s.Store.AddSecond(ctx, store.SecondLook{ID: in.Body.Look, AuditID: a.ID, AuditorID: who(ctx).ID, Light: in.Body.Light,
 		Answers: in.Body.Answers, At: s.Now()})
@@ -112,6 +104,28 @@ func (s *server) secondLook(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.agreement(ctx, nil)
+}
+
+// wholeWalk refuses a walk that is sent whole and leaves a look open, or answers what the list does not have.
+func wholeWalk(list audit.Checklist, answers map[string]audit.Answer, how audit.Walked) error {
+	for id, answer := range answers {
+		if err := answer.Check(); err != nil {
+			return invalid("answers."+id, err)
+		}
+		at := slices.IndexFunc(list.Items, func(i audit.Item) bool { return i.ID == id })
+		if at < 0 {
+			return invalid("answers", fmt.Errorf("answers: the list has no look %q", id))
+		}
+		if err := list.Items[at].Proves(answer); err != nil {
+			return invalid("answers."+id, err)
+		}
+	}
+	for _, i := range list.Items {
+		if _, given := answers[i.ID]; !given && how.Asks(i) {
+			return invalid("answers", fmt.Errorf("answers: %q is not answered yet", i.Title))
+		}
+	}
+	return nil
 }
 
 // agreement is how far auditors agree; who is strict is for whoever leads.

@@ -371,6 +371,8 @@ func (s *server) register(api huma.API) {
 	s.registerChecklists(api)
 	s.registerFindings(api)
 	s.registerSecond(api)
+	s.registerCalibration(api)
+	s.registerGrading(api)
 	s.registerPhotos(api)
 	s.registerDisputes(api)
 	s.registerRemedies(api)

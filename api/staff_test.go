@@ -328,7 +328,7 @@ func TestTheOwnerTakesTheRecordsAway(t *testing.T) {
 	require.NoError(t, err)
 	counts, err := s.store.Counts(ctx)
 	require.NoError(t, err)
-	assert.Len(t, z.File, 36+counts["photos"])
+	assert.Len(t, z.File, 39+counts["photos"])
 	for _, f := range z.File {
 		file, err := f.Open()
 		require.NoError(t, err)

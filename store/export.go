@@ -52,6 +52,9 @@ var exported = []struct{ table, columns string }{
 	{"drill_runs", "*"},
 	{"rubrics", "*"},
 	{"second_looks", "*"},
+	{"calibrations", "*"},
+	{"calibration_walks", "*"},
+	{"second_grades", "*"},
 	{"disputes", "*"},
 	{"remedies", "*"},
 	{"photos", "*"}, // their pictures go beside the tables

@@ -274,3 +274,6 @@ func (v *Calibrated) tell() {
 		}
 	}
 }
+
+// Findings is how many things there are to be found.
+func (c Calibration) Findings() int { return len(c.known()) }

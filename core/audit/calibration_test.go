@@ -53,8 +53,8 @@ func TestScoringAgainstWhatIsThere(t *testing.T) {
 	assert.ErrorContains(t, none.Check(), "title")
 }
 
-// walked are walks of twelve cars by four people who find a share of what there is and see something now and then.
-func walked(dice *rand.Rand, finds [4]float64) ([]Calibration, []CalibrationWalk) {
+// manyWalks are walks of twelve cars by four people who find a share of what there is and see something now and then.
+func manyWalks(dice *rand.Rand, finds [4]float64) ([]Calibration, []CalibrationWalk) {
 	var set []Calibration
 	var walks []CalibrationWalk
 	for n := range 12 {
@@ -62,7 +62,8 @@ func walked(dice *rand.Rand, finds [4]float64) ([]Calibration, []CalibrationWalk
 		c.ID = strings.Repeat("x", n+1)
 		set = append(set, c)
 		for p, share := range finds {
-			w := CalibrationWalk{Of: c.ID, By: Who{ID: string(rune('a' + p)), Name: string(rune('A' + p))}, Light: Lamp, Answers: map[string]Answer{}}
+			by := Who{ID: string(rune('a' + p)), Name: string(rune('A' + p))}
+			w := CalibrationWalk{Of: c.ID, By: by, Light: Lamp, Answers: map[string]Answer{}}
 			for _, i := range c.List.Items {
 				answer := Answer{Verdict: Pass}
 				for _, f := range c.Truth[i.ID].Findings {
@@ -83,12 +84,12 @@ func TestCalibrationTellsWhoMisses(t *testing.T) {
 	dice := rand.New(rand.NewSource(11))
 	told, still := 0, 0
 	for range 200 {
-		v := Calibrate(walked(dice, [4]float64{0.9, 0.9, 0.9, 0.5}))
+		v := Calibrate(manyWalks(dice, [4]float64{0.9, 0.9, 0.9, 0.5}))
 		require.Len(t, v.People, 4)
 		if strings.Contains(strings.Join(v.Says, " "), "D found ") {
 			told++
 		}
-		if len(Calibrate(walked(dice, [4]float64{0.8, 0.8, 0.8, 0.8})).Says) > 0 {
+		if len(Calibrate(manyWalks(dice, [4]float64{0.8, 0.8, 0.8, 0.8})).Says) > 0 {
 			still++
 		}
 		byPerson, byKind := 0, 0

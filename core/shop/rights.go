@@ -97,7 +97,7 @@ var Grants = []Grant{
 		"Walk round a finished wash that one did not wash, and answer its checklist",
 	},
 	{SignAudit, []Role{Owner, Lead, Washer, Auditor}, true, "Sign an audit"},
-	{Remedy, leads, false, "Take something up about findings, change it, close it with what was measured"},
+	{Remedy, leads, false, "Take something up about findings, change it, close it with what was measured; keep the calibration set"},
 	{Correct, leads, true, "Correct a closed wash, beside the original"},
 	{SignOff, leads, true, "Sign somebody off for a skill"},
 	{SetStandards, leads, true, "Accept standard times"},

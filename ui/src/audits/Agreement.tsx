@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ask, client } from "../api/client";
 import { keys } from "../api/keys";
 import { plural } from "../kit/format";
+import { Graders } from "./Graders";
 import { Empty, Figure, Head, LinkButton, Loading, Panel, Table, Tag, Trouble } from "../kit/kit";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
@@ -16,6 +17,7 @@ export function Agreement() {
   return (
     <>
       <Head title="Do auditors agree?" sub="Washes of half a year that two people walked, the second without seeing what the first found.">
+        <LinkButton to="/audits/calibration">Calibration set</LinkButton>
         <LinkButton to="/audits">Audits</LinkButton>
       </Head>
       {v.washes === 0 ? (
@@ -86,6 +88,9 @@ export function Agreement() {
           </div>
         </div>
       )}
+      <div className="mt-4">
+        <Graders />
+      </div>
     </>
   );
 }

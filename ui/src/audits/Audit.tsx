@@ -8,6 +8,7 @@ import { hour, plural, sentence } from "../kit/format";
 import { Head, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { useWaiting } from "../photo/Photos";
 import { Disputes } from "./Disputes";
+import { IntoSet } from "./IntoSet";
 import { AuditPhotos, Outcome } from "./Outcome";
 import { type View, type Walking, useWalk } from "./useWalk";
 import { Walk } from "./Walk";
@@ -73,6 +74,7 @@ function Walked({ id }: { id: string }) {
           )}
           {!editable && <Outcome view={view} />}
           <Disputes view={view} />
+          <IntoSet view={view} />
           <Items view={view} walk={walk} item={item} {...(editable && { open: (i: string) => (setZone(null), setOpened(i)) })} />
         </div>
         <div className="grid min-w-0 content-start gap-3">

@@ -14,8 +14,13 @@ const groups: { title: string; has: (p: Part) => boolean }[] = [
   { title: "All wheels", has: (p) => /^(wheel|tyre|arch)-/.test(p.zone) },
 ];
 
+/** What a brush needs of a sheet. */
+type Brushed = Pick<Sheet, "zone" | "brush" | "setBrush" | "flagging" | "setFlagging" | "grade" | "undo" | "undoes" | "matter"> & {
+  look: Pick<Sheet["look"], "grades">;
+};
+
 /** The grades as a brush: picked, it grades every zone that is tapped or drawn over. */
-export function Brush({ sheet, parts }: { sheet: Sheet; parts: Part[] }) {
+export function Brush({ sheet, parts }: { sheet: Brushed; parts: Part[] }) {
   const { look, zone, brush, setBrush, flagging, setFlagging, grade, undo, undoes } = sheet;
   const words = useWords().data;
   const g = brush ?? 1;
@@ -79,7 +84,7 @@ export function Brush({ sheet, parts }: { sheet: Sheet; parts: Part[] }) {
 }
 
 /** What a tap does now. */
-function Hint({ sheet: { look, brush, flagging, matter }, part }: { sheet: Sheet; part: Part | undefined }) {
+function Hint({ sheet: { look, brush, flagging, matter }, part }: { sheet: Brushed; part: Part | undefined }) {
   const words = useWords().data;
   return (
     <p className="mt-1.5 min-h-10 text-sm text-faded">

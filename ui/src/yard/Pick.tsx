@@ -1,6 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
+import { ask, client } from "../api/client";
+import { keys } from "../api/keys";
 import { hour } from "../kit/format";
-import { Empty, Head, LinkButton, Loading, Table, Trouble } from "../kit/kit";
-import { useYard } from "../api/shop";
+import { Empty, Head, LinkButton, Loading, Panel, Table, Trouble } from "../kit/kit";
+import { useMay, useYard } from "../api/shop";
 import { doing } from "./doing";
 
 /** Look-over without a vehicle: choose one. */
@@ -34,7 +37,32 @@ export function PickLookOver() {
           ))}
         </Table>
       )}
+      <ToGradeAgain />
     </>
+  );
+}
+
+/** Vehicles that wait for their wash and that somebody else looked over. */
+function ToGradeAgain() {
+  const may = useMay()("look over");
+  const open = useQuery({ queryKey: keys.lookOver("again"), queryFn: () => ask(client.GET("/second-grades")), enabled: may });
+  if (!open.data?.length) return null;
+  return (
+    <div className="mt-4">
+      <Panel title="Grade again, blind">
+        <p className="mb-2 text-sm text-faded">So that it is known how far grades agree. The first grades are not shown.</p>
+        <ul className="grid gap-2">
+          {open.data.map((o) => (
+            <li key={o.bookingId} className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
+              <span>
+                <b>{o.label}</b> <span className="num text-faded">{o.plate}</span>
+              </span>
+              <LinkButton to={`/look-over/${o.bookingId}/again`}>Grade again</LinkButton>
+            </li>
+          ))}
+        </ul>
+      </Panel>
+    </div>
   );
 }
 
