@@ -24,7 +24,8 @@ func TestTheCalibrationSet(t *testing.T) {
 	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
 	path := "/api/audits/" + a.ID
 	pass := audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}
-	dirt := audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{{Zone: vehicle.LowerLeft, Kind: audit.DirtLeft, Severity: audit.Minor}}}
+	dirt := audit.Answer{Verdict: audit.Found, Findings: []audit.Finding{
+		{Zone: vehicle.LowerLeft, Kind: audit.DirtLeft, Severity: audit.Minor}}}
 	answers := map[string]audit.Answer{}
 	for _, id := range a.Result.Open {
 		answers[id] = pass
@@ -120,5 +121,6 @@ func TestGradersAreHeldAgainstEachOther(t *testing.T) {
 	assert.Equal(t, []int{before.Cars + 1, before.Decides + 1}, []int{after.Cars, after.Decides})
 	assert.NotEmpty(t, after.People)
 	assert.Empty(t, into[condition.Grading](osk.get("/api/grading").is(200)).People, "who grades dirtier is for the lead")
-	assert.Equal(t, look.LookOver.Grades, into[api.LookOverView](osk.get("/api/bookings/"+offered[0].BookingID+"/look-over").is(200)).LookOver.Grades)
+	still := into[api.LookOverView](osk.get("/api/bookings/" + offered[0].BookingID + "/look-over").is(200))
+	assert.Equal(t, look.LookOver.Grades, still.LookOver.Grades)
 }

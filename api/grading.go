@@ -42,8 +42,8 @@ type GradedAgain struct {
 
 func (s *server) registerGrading(api huma.API) {
 	operation(s, api, get("/second-grades", "openGrades", "Vehicles that may be graded again, blind"), shop.LookOver, s.openGrades)
-	operation(s, api, get("/bookings/{id}/second-grade", "toGrade", "A vehicle as it is graded again: without the first grades"), shop.LookOver,
-		s.toGrade)
+	operation(s, api, get("/bookings/{id}/second-grade", "toGrade", "A vehicle as it is graded again: without the first grades"),
+		shop.LookOver, s.toGrade)
 	operation(s, api, post("/bookings/{id}/second-grade", "gradeAgain", "Grade a vehicle again, blind"), shop.LookOver, s.gradeAgain)
 	operation(s, api, get("/grading", "grading", "How far people grade alike, and what it costs where they do not"), shop.See, s.grading)
 }

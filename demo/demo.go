@@ -54,7 +54,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time, days int) error {
 		vehicles: map[string]string{},
 		washed:   map[string]int{},
 	}
-	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.learning, l.takenUp, l.today} {
+	for _, part := range []func() error{l.shop, l.signOffs, l.history, l.learning, l.takenUp, l.today, l.calibrated} {
 		if err := part(); err != nil {
 			return fmt.Errorf("demo: %w", err)
 		}
@@ -499,10 +499,14 @@ func (l *loader) tell(t story) error {
 	if err := l.cameWith(t, b.ID); err != nil || t.until == 0 {
 		return err
 	}
-	made, err := l.plan(t, look)
+	best, err := l.best(t, look)
 	if err != nil {
 		return err
 	}
+	if err := l.gradedAgain(t, b.ID, look, best); err != nil {
+		return err
+	}
+	made := *best.Plan
 	w := store.Wash{
 		ID:        l.id(),
 		BookingID: b.ID,
@@ -640,15 +644,16 @@ func (l *loader) lookOver(t story) condition.LookOver {
 	return look
 }
 
-func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
+// best is the wash that is recommended for a look-over.
+func (l *loader) best(t story, look condition.LookOver) (plan.Choice, error) {
 	at := t.arrives.Add(6 * time.Minute)
 	weather, _, err := devices.Station{Seed: Seed}.Read(l.ctx, at)
 	if err != nil {
-		return plan.Plan{}, err
+		return plan.Choice{}, err
 	}
 	water, _, err := devices.Meter{Seed: Seed}.Read(l.ctx, at)
 	if err != nil {
-		return plan.Plan{}, err
+		return plan.Choice{}, err
 	}
 	job := plan.Job{
 		Vehicle:  t.car.spec,
@@ -661,12 +666,12 @@ func (l *loader) plan(t story, look condition.LookOver) (plan.Plan, error) {
 	}
 	best := plan.Choose(procedure.Starters(), job)[0]
 	if best.Plan == nil {
-		return plan.Plan{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
+		return plan.Choice{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
 	}
 	if best.Plan.Procedure == mostUsed && t.ago <= newVersion && l.days > newVersion {
 		best.Plan.Version = 2
 	}
-	return *best.Plan, nil
+	return best, nil
 }
 
 // shelfAt is the shelf so many days ago: the foam had another name.

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/audit"
+	"uskel/core/condition"
 	"uskel/core/timing"
 	"uskel/core/wash"
 	"uskel/demo"
@@ -122,6 +123,14 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 		assert.Contains(t, said, name+": ")
 	}
 
+	pairs, err := s.SecondGrades(ctx, noon.AddDate(0, 0, -demo.HalfYear), 5000)
+	require.NoError(t, err)
+	graded := condition.Grade(pairs, true)
+	assert.Contains(t, strings.Join(graded.Says, " "), "Jory Dunn grades cleaner")
+	assert.NotContains(t, strings.Join(graded.Says, " "), "Maren Tolley", "whom Jory is held against grades as the others do")
+	assert.Positive(t, graded.Each, "a grade more is a longer wash")
+	assert.Contains(t, strings.Join(calibrated(t, s).Says, " "), "Bram Oakes found ")
+
 	dirt := strings.Join(audit.Count(found, audit.Which{Kind: audit.DirtLeft}, true).Says, " ")
 	assert.Contains(t, dirt, "Brush badges and edges: ", "dirt where the step was left out")
 	looks, err := s.LookedAt(ctx, noon.AddDate(0, 0, -demo.HalfYear), "")
@@ -149,6 +158,25 @@ func TestHalfAYearHoldsItsStories(t *testing.T) {
 		assert.GreaterOrEqual(t, w.Times.Elapsed, w.Times.Idle+w.Times.Waits)
 		assert.GreaterOrEqual(t, w.Waited, 0.0)
 	}
+}
+
+// calibrated is what the calibration set shows.
+func calibrated(t *testing.T, s *store.Store) audit.Calibrated {
+	rows, err := s.Calibrations(ctx, 100)
+	require.NoError(t, err)
+	var set []audit.Calibration
+	var ids []string
+	for _, r := range rows {
+		set, ids = append(set, audit.Calibration{ID: r.ID, Title: r.Title, List: audit.Starter(), Truth: r.Truth}), append(ids, r.ID)
+	}
+	made, err := s.CalibrationWalks(ctx, ids)
+	require.NoError(t, err)
+	var walks []audit.CalibrationWalk
+	for _, w := range made {
+		walks = append(walks, audit.CalibrationWalk{Of: w.CalibrationID, By: audit.Who{ID: w.AuditorID, Name: w.Auditor.Name},
+			Light: w.Light, Answers: w.Answers})
+	}
+	return audit.Calibrate(set, walks)
 }
 
 // Nobody audits their own wash, no wash ends before it begins, every log folds to what is kept of it.

@@ -65,9 +65,9 @@ func (a Answer) class() (int, bool) {
 }
 
 // Agree says how far auditors agree: over all looks, by look, and by person. A look is told as vague where its answers differ more
-// than those of all other looks by Fisher's exact test; somebody as strict or lenient by an exact test of who found
-// something alone (McNemar, 1947); both with the page's false discoveries held (stats.Discoveries). People are left out unless they
-// are asked for.
+// than those of all other looks by Fisher's exact test; with the page's false discoveries held (stats.Discoveries);
+// somebody as strict or lenient by an exact test of who found something alone (McNemar, 1947), one by one (stats.OneByOne). People
+// are left out unless they are asked for.
 func Agree(all []Twice, asked bool) Agreed {
 	v := Agreed{Washes: len(all), Items: []ItemAgreed{}, People: []Strictness{}, Says: []string{}}
 	overall := square()
@@ -98,17 +98,51 @@ func Agree(all []Twice, asked bool) Agreed {
 	v.items(tables, differs, pairs, different)
 	if asked {
 		v.people(all)
-		v.strictness()
 	}
 	return v
 }
 
-// people counts who found something alone. Looks that are told as vague are left out: they are about words, not about anybody.
+// people counts who found something alone, and says who finds more, or less, than those who walked the same washes. Looks that are
+// told as vague are left out: they are about words, not about anybody.
 func (v *Agreed) people(all []Twice) {
 	vague := map[string]bool{}
 	for _, i := range v.Items {
 		vague[i.List+"/"+i.Item] = i.Says != ""
 	}
+	people := alone(all, vague, nil)
+	ids := make([]string, 0, len(people))
+	for id := range people {
+		ids = append(ids, id)
+	}
+	slices.SortFunc(ids, func(a, b string) int { return cmp.Or(cmp.Compare(people[a].Name, people[b].Name), cmp.Compare(a, b)) })
+	told := stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
+		p := alone(all, vague, without)[who]
+		if p == nil {
+			return stats.SignsDiffer(0, 0)
+		}
+		return stats.SignsDiffer(p.Alone, p.Other)
+	})
+	before := map[string]bool{}
+	for _, together := range told { // each by what is left without those who were told before
+		for _, id := range together {
+			p := alone(all, vague, before)[id]
+			people[id].Says = fmt.Sprintf("%s is stricter: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
+			if p.Alone < p.Other {
+				people[id].Says = fmt.Sprintf("%s is more lenient: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
+			}
+			v.Says = append(v.Says, people[id].Says)
+		}
+		for _, id := range together {
+			before[id] = true
+		}
+	}
+	for _, id := range ids {
+		v.People = append(v.People, *people[id])
+	}
+}
+
+// alone counts by person what they found alone and what the other did, without the vague looks and the walks of some.
+func alone(all []Twice, vague, without map[string]bool) map[string]*Strictness {
 	people := map[string]*Strictness{}
 	person := func(w Who) *Strictness {
 		if people[w.ID] == nil {
@@ -117,6 +151,9 @@ func (v *Agreed) people(all []Twice) {
 		return people[w.ID]
 	}
 	for _, x := range all {
+		if without[x.By.ID] || without[x.Again.ID] {
+			continue
+		}
 		for _, item := range x.List.Items {
 			a, one := x.First[item.ID].class()
 			b, two := x.Second[item.ID].class()
@@ -126,10 +163,7 @@ func (v *Agreed) people(all []Twice) {
 			}
 		}
 	}
-	for _, p := range people {
-		v.People = append(v.People, *p)
-	}
-	slices.SortFunc(v.People, func(a, b Strictness) int { return cmp.Compare(a.Name, b.Name) })
+	return people
 }
 
 func square() [][]int {
@@ -168,23 +202,4 @@ func (v *Agreed) items(tables map[string][][]int, differs map[string]int, pairs,
 		}
 	}
 	slices.SortStableFunc(v.Items, func(a, b ItemAgreed) int { return cmp.Compare(a.Agreement.First, b.Agreement.First) })
-}
-
-// strictness says who finds more, or less, than those who walked the same washes.
-func (v *Agreed) strictness() {
-	chances := make([]float64, len(v.People))
-	for i, p := range v.People {
-		chances[i] = min(1, 2*stats.BinomialUpper(max(p.Alone, p.Other), p.Alone+p.Other, 0.5))
-	}
-	for i, told := range stats.Discoveries(chances, falseTold) {
-		p := &v.People[i]
-		if !told {
-			continue
-		}
-		p.Says = fmt.Sprintf("%s is stricter: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
-		if p.Alone < p.Other {
-			p.Says = fmt.Sprintf("%s is more lenient: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
-		}
-		v.Says = append(v.Says, p.Says)
-	}
 }

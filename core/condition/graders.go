@@ -106,8 +106,8 @@ func (t *table) rows() [][]int {
 }
 
 // Grade says how far people grade alike: weighted kappa of the grades in even steps (stats.Agree) over all and by band, what a
-// difference costs, and who grades dirtier or cleaner than whoever graded the same cars, by an exact test of the cars' signs with
-// false discoveries held. People are left out unless they are asked for.
+// difference costs, and who grades dirtier or cleaner than whoever graded the same cars, by an exact test of the cars' signs, one
+// by one (stats.OneByOne). People are left out unless they are asked for.
 func Grade(pairs []Pair, asked bool) Grading {
 	v := Grading{Cars: len(pairs), Bands: []BandGraded{}, People: []GraderSeen{}, Says: []string{}}
 	cars, all, bands := make([]table, len(pairs)), table{}, map[vehicle.Band]*table{}
@@ -194,16 +194,50 @@ func (v *Grading) cost(pairs []Pair) {
 	}
 }
 
-// people counts who grades dirtier.
+// people says who grades dirtier or cleaner.
 func (v *Grading) people(pairs []Pair) {
+	people := graders(pairs, nil)
+	ids := make([]string, 0, len(people))
+	for id := range people {
+		ids = append(ids, id)
+	}
+	slices.SortFunc(ids, func(a, b string) int { return cmp.Or(cmp.Compare(people[a].Name, people[b].Name), cmp.Compare(a, b)) })
+	told := stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
+		p := graders(pairs, without)[who]
+		if p == nil {
+			return stats.SignsDiffer(0, 0)
+		}
+		return stats.SignsDiffer(p.Higher, p.Lower)
+	})
+	before := map[string]bool{}
+	for _, together := range told { // each by what is left without those who were told before
+		for _, id := range together {
+			p := graders(pairs, before)[id]
+			people[id].Says = fmt.Sprintf("%s grades dirtier than whoever graded the same cars: %d of %d.", p.Name, p.Higher, p.Cars)
+			if p.Lower > p.Higher {
+				people[id].Says = fmt.Sprintf("%s grades cleaner than whoever graded the same cars: %d of %d.", p.Name, p.Lower, p.Cars)
+			}
+			v.Says = append(v.Says, people[id].Says)
+		}
+		for _, id := range together {
+			before[id] = true
+		}
+	}
+	for _, id := range ids {
+		v.People = append(v.People, *people[id])
+	}
+}
+
+// graders counts by person the cars that they graded dirtier and cleaner than the other, without the cars of some.
+func graders(pairs []Pair, without map[string]bool) map[string]*GraderSeen {
 	seen := map[string]*GraderSeen{}
 	add := func(g Grader, apart float64) {
 		if seen[g.ID] == nil {
 			seen[g.ID] = &GraderSeen{ID: g.ID, Name: g.Name}
 		}
 		s := seen[g.ID]
+		s.Mean = (s.Mean*float64(s.Cars) + apart) / float64(s.Cars+1)
 		s.Cars++
-		s.Mean += apart
 		switch {
 		case apart > 0:
 			s.Higher++
@@ -219,31 +253,12 @@ func (v *Grading) people(pairs []Pair) {
 				zones++
 			}
 		}
-		if zones > 0 {
+		if zones > 0 && !without[p.By.ID] && !without[p.Again.ID] {
 			add(p.By, apart/zones)
 			add(p.Again, -apart/zones)
 		}
 	}
-	for _, s := range seen {
-		s.Mean /= float64(s.Cars)
-		v.People = append(v.People, *s)
-	}
-	slices.SortFunc(v.People, func(a, b GraderSeen) int { return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.ID, b.ID)) })
-	chances := make([]float64, len(v.People))
-	for i, p := range v.People {
-		chances[i] = min(1, 2*stats.BinomialUpper(max(p.Higher, p.Lower), p.Higher+p.Lower, 0.5))
-	}
-	for i, told := range stats.Discoveries(chances, falseTold) {
-		p := &v.People[i]
-		if !told {
-			continue
-		}
-		p.Says = fmt.Sprintf("%s grades dirtier than whoever graded the same cars: %d of %d.", p.Name, p.Higher, p.Cars)
-		if p.Lower > p.Higher {
-			p.Says = fmt.Sprintf("%s grades cleaner than whoever graded the same cars: %d of %d.", p.Name, p.Lower, p.Cars)
-		}
-		v.Says = append(v.Says, p.Says)
-	}
+	return seen
 }
 
 // Apart are the zones that two people graded differently, the furthest apart first.

@@ -28,3 +28,28 @@ func TestFisher(t *testing.T) {
 		assert.InDelta(t, p, FewerByChance(a, of, b, after), 1e-9, row)
 	}
 }
+
+// One who differs is told, and not those who were held against them; where it cannot be said whose difference it is both are told;
+// where nobody differs nobody is.
+func TestOneByOne(t *testing.T) {
+	of := func(apart map[string]map[string][2]int) func(string, map[string]bool) Differs {
+		return func(p string, without map[string]bool) Differs {
+			up, down := 0, 0
+			for other, n := range apart[p] {
+				if !without[other] {
+					up, down = up+n[0], down+n[1]
+				}
+			}
+			return SignsDiffer(up, down)
+		}
+	}
+	odd := map[string]map[string][2]int{"a": {"b": {20, 0}, "c": {20, 0}}, "b": {"a": {0, 20}, "c": {9, 9}}, "c": {"a": {0, 20}, "b": {9, 9}}}
+	assert.Equal(t, [][]string{{"a"}}, OneByOne([]string{"a", "b", "c"}, 0.05, of(odd)))
+	two := map[string]map[string][2]int{"a": {"b": {20, 1}}, "b": {"a": {1, 20}, "c": {1, 1}}, "c": {"b": {1, 1}}}
+	assert.Equal(t, [][]string{{"a", "b"}}, OneByOne([]string{"a", "b", "c"}, 0.05, of(two)), "of two nobody knows whose it is")
+	still := map[string]map[string][2]int{"a": {"b": {9, 9}}, "b": {"a": {9, 9}}}
+	assert.Empty(t, OneByOne([]string{"a", "b"}, 0.05, of(still)))
+	assert.Empty(t, OneByOne(nil, 0.05, of(still)))
+	assert.InDelta(t, 1, SignsDiffer(3, 2).Chance, 1e-9)
+	assert.InDelta(t, 0.0625, SignsDiffer(3, 2).Least, 1e-9)
+}

@@ -3,7 +3,7 @@ import { Check, X } from "lucide-react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
-import { useMay } from "../api/shop";
+import { useMay, useWords } from "../api/shop";
 import { day, plural, sentence } from "../kit/format";
 import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Trouble } from "../kit/kit";
 import { say } from "../kit/notice";
@@ -21,7 +21,8 @@ export function Calibration() {
   const set = useQuery({ queryKey: keys.audits("calibration"), queryFn: () => ask(client.GET("/calibration")) });
   if (set.isPending) return <Loading what="the calibration set" />;
   if (!set.data) return <Trouble error={set.error} retry={() => void set.refetch()} />;
-  const { set: lines, shows } = set.data;
+  const { shows } = set.data;
+  const lines = [...set.data.set].sort((a, b) => Number(b.mayWalk) - Number(a.mayWalk)); // what there is to do comes first
   return (
     <>
       <Head title="Calibration set" sub="The same walks for everybody who audits, with findings that a lead has confirmed.">
@@ -59,7 +60,7 @@ function InSet({ l }: { l: Line }) {
   });
   return (
     <li className="grid gap-2 rounded-xl border border-line p-3">
-      <div className="flex flex-wrap items-center justify-between gap-3">
+      <div className="flex items-center justify-between gap-3 max-sm:flex-wrap">
         <div className="min-w-0">
           <b>{l.title}</b>
           <p className="text-sm text-faded">
@@ -70,7 +71,7 @@ function InSet({ l }: { l: Line }) {
             {l.findings > 0 && ` ${plural(l.findings, "thing")} to be found.`}
           </p>
         </div>
-        <div className="flex gap-2">
+        <div className="flex shrink-0 gap-2 empty:hidden">
           {l.mayWalk && (
             <LinkButton look="act" to={`/audits/calibration/${l.id}`}>
               Walk it
@@ -91,7 +92,9 @@ function InSet({ l }: { l: Line }) {
 
 /** What one found oneself, and what one missed: that is what it is for. */
 function Mine({ s }: { s: Schemas["Scored"] }) {
-  const words = (f: Schemas["KnownFinding"]) => `${sentence(f.finding.kind)} on ${f.finding.zone}, at “${f.title}”`;
+  const parts = useWords().data?.bodies.flatMap((b) => b.parts) ?? [];
+  const label = (z: string) => parts.find((p) => p.zone === z)?.label ?? z;
+  const words = (f: Schemas["KnownFinding"]) => `${sentence(f.finding.kind)} on ${label(f.finding.zone)}, at “${f.title}”`;
   return (
     <div className="rounded-lg bg-chalk p-2">
       <p className="font-semibold">{`You found ${s.found} of ${s.known}${s.false > 0 ? `, and ${s.false} that are not there` : ""}.`}</p>

@@ -68,7 +68,6 @@ export function FindingForm({
         {kind && `: ${kind}`}
         {matter && `, ${matter}`}
       </p>
-      {photos?.shown}
       {!kind && (
         <>
           <Taps label="What" options={others ? (words?.lists.findings ?? item.kinds) : item.kinds} onPick={setKind} />
@@ -114,6 +113,7 @@ export function FindingForm({
           </Field>
         </>
       )}
+      {photos?.shown /* below what is tapped: a photo that arrives moves nothing away under a thumb */}
       {photos?.take}
       <Button className="justify-self-start" onClick={onCancel}>
         Back

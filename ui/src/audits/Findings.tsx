@@ -112,7 +112,7 @@ export function Findings() {
       ) : (
         <>
           {v.few && <p className="mb-3 text-sm text-faded">Too few to say what is more than chance: from 30 findings on that is told.</p>}
-          <div className="grid gap-4 xl:grid-cols-2">
+          <div className="grid items-start gap-4 xl:grid-cols-2">
             {v.tallies
               .filter((t) => !chosen.some((c) => c.by === t.by) && t.rows.length > 0)
               .map((t) => (
@@ -162,6 +162,7 @@ function Counted({ t, onPick }: { t: Tally; onPick: ((key: string) => void) | un
               <span className="flex items-baseline justify-between gap-2">
                 <span>
                   {sentence(r.label)}
+                  {r.says && " "}
                   {r.says && <Tag tone="amber">more than chance</Tag>}
                 </span>
                 <span className="num whitespace-nowrap">

@@ -65,7 +65,8 @@ function Graded({ of }: { of: Schemas["ToGrade"] }) {
       ),
     onSuccess: () => {
       dropDraft(kept(of.bookingId));
-      stale(queries, keys.lookOver(), keys.audits());
+      stale(queries, keys.lookOver("again"), keys.audits());
+      window.scrollTo(0, 0);
     },
   });
   const sheet = { look: { grades: mine.grades }, zone, brush, setBrush, flagging: false, setFlagging: () => undefined, grade, undo };
