@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/google/uuid"
@@ -42,15 +43,21 @@ func TestTheCalibrationSet(t *testing.T) {
 	hesper.do("POST", path+"/calibration", put).is(403)
 	empty := map[string]any{"id": uuid.NewString(), "title": "Nothing", "truth": map[string]audit.Answer{"lower": pass}}
 	assert.Contains(t, lead.do("POST", path+"/calibration", empty).problem(422).says(), "at least one finding")
+	before := into[api.CalibrationSet](lead.get("/api/calibration").is(200))
 	lead.do("POST", path+"/calibration", put).is(200)
 	set := into[api.CalibrationSet](lead.do("POST", path+"/calibration", put).is(200))
-	require.Len(t, set.Set, 1, "sent twice it is there once")
-	assert.False(t, set.Set[0].MayWalk, "who confirmed it knows it")
+	require.Len(t, set.Set, len(before.Set)+1, "sent twice it is there once")
+	ours := func(set api.CalibrationSet) api.CalibrationLine {
+		i := slices.IndexFunc(set.Set, func(l api.CalibrationLine) bool { return l.ID == put["id"] })
+		require.GreaterOrEqual(t, i, 0)
+		return set.Set[i]
+	}
+	assert.False(t, ours(set).MayWalk, "who confirmed it knows it")
 
-	one := "/api/calibration/" + set.Set[0].ID
+	one := "/api/calibration/" + ours(set).ID
 	seen := into[api.CalibrationSet](lis.get("/api/calibration").is(200))
-	assert.Zero(t, seen.Set[0].Findings, "how much there is is not told before")
-	assert.True(t, seen.Set[0].MayWalk)
+	assert.Zero(t, ours(seen).Findings, "how much there is is not told before")
+	assert.True(t, ours(seen).MayWalk)
 	assert.Nil(t, seen.Shows)
 	hesper.get(one).problem(409)
 	s.as("jory").get(one).problem(409) // who washed it has seen what was found
@@ -67,7 +74,7 @@ func TestTheCalibrationSet(t *testing.T) {
 	half := map[string]any{"id": uuid.NewString(), "light": audit.Lamp, "answers": map[string]audit.Answer{"lower": dirt}}
 	assert.Contains(t, lis.do("POST", one+"/walks", half).problem(422).says(), "is not answered yet")
 	lis.do("POST", one+"/walks", walk).is(200)
-	got := into[api.CalibrationSet](lis.do("POST", one+"/walks", walk).is(200)).Set[0]
+	got := ours(into[api.CalibrationSet](lis.do("POST", one+"/walks", walk).is(200)))
 	require.NotNil(t, got.Mine)
 	assert.Equal(t, []int{1, 1, 0, 1}, []int{got.Mine.Known, got.Mine.Found, got.Mine.False, got.Walks})
 	walk["id"] = uuid.NewString()
@@ -77,11 +84,17 @@ func TestTheCalibrationSet(t *testing.T) {
 		missed[id] = pass
 	}
 	ines.do("POST", one+"/walks", map[string]any{"id": uuid.NewString(), "light": audit.Lamp, "answers": missed}).is(200)
-	shows := into[api.CalibrationSet](lead.get("/api/calibration").is(200)).Shows
-	require.Len(t, shows.People, 2)
-	assert.Equal(t, []int{0, 1}, []int{shows.People[0].Found, shows.People[1].Found}, "Ines, and Lis")
+	eyes := func(set api.CalibrationSet, name string) audit.EyeOf {
+		require.NotNil(t, set.Shows)
+		return set.Shows.People[slices.IndexFunc(set.Shows.People, func(p audit.EyeOf) bool { return p.Name == name })]
+	}
+	after := into[api.CalibrationSet](lead.get("/api/calibration").is(200))
+	for name, found := range map[string]int{"Lis Marsh": 1, "Ines Varga": 0} {
+		assert.Equal(t, eyes(before, name).Known+1, eyes(after, name).Known)
+		assert.Equal(t, eyes(before, name).Found+found, eyes(after, name).Found, name)
+	}
 	lis.do("DELETE", one, nil).is(403)
-	assert.Empty(t, into[api.CalibrationSet](lead.do("DELETE", one, nil).is(200)).Set)
+	assert.Len(t, into[api.CalibrationSet](lead.do("DELETE", one, nil).is(200)).Set, len(before.Set))
 	lis.get(one).problem(404)
 }
 

@@ -30,6 +30,7 @@ type CaseView struct {
 	Ask     string          `json:"ask"`
 	Choices []string        `json:"choices,omitempty" doc:"absent where a number is asked"`
 	Unit    string          `json:"unit,omitempty" doc:"of the number that is asked"`
+	Photos  []PhotoView     `json:"photos,omitempty" doc:"what a case of the shop's own shows"`
 }
 
 // Dealt are somebody's open cases and how today went.
@@ -65,10 +66,17 @@ type KindKnown struct {
 	Due      *time.Time      `json:"due,omitempty"`
 }
 
+// PhotoOfOwn is a photo of one of the shop's own cases.
+type PhotoOfOwn struct {
+	Case  string    `json:"case"`
+	Photo PhotoView `json:"photo"`
+}
+
 // CaseRecords are own records, or everybody's for whoever signs off, and the shop's own cases.
 type CaseRecords struct {
 	People []CaseRecord `json:"people"`
 	Own    []cases.Own  `json:"own,omitempty" doc:"for whoever signs off"`
+	Photos []PhotoOfOwn `json:"photos,omitempty" doc:"of these cases"`
 }
 
 func (s *server) registerCases(api huma.API) {
@@ -124,7 +132,13 @@ func (s *server) dealCases(ctx context.Context, _ *struct{}) (*Out[Dealt], error
 	d := Dealt{Cases: []CaseView{}}
 	for _, r := range rows {
 		c := r.Body
-		d.Cases = append(d.Cases, CaseView{r.ID, c.Kind, c.Title, c.Skill, c.Level, c.Scene, c.Ask, c.Choices, c.Unit})
+		view := CaseView{r.ID, c.Kind, c.Title, c.Skill, c.Level, c.Scene, c.Ask, c.Choices, c.Unit, nil}
+		if id, own := cases.OwnID(c.Kind); own {
+			if view.Photos, err = s.photosOf(ctx, id); err != nil {
+				return nil, err
+			}
+		}
+		d.Cases = append(d.Cases, view)
 	}
 	day, err := s.today(ctx)
 	if err != nil {
@@ -217,6 +231,9 @@ func (s *server) caseRecords(ctx context.Context, _ *struct{}) (*Out[CaseRecords
 		return &Out[CaseRecords]{all}, err
 	}
 	all.Own = own
+	if all.Photos, err = s.photosOfOwn(ctx, own); err != nil {
+		return nil, err
+	}
 	everybody, err := s.Store.AllRecalls(ctx)
 	if err != nil {
 		return nil, err
@@ -249,6 +266,23 @@ func recordOf(p store.Person, kinds []cases.Kind, known []cases.Recall, now time
 		r.Kinds = append(r.Kinds, line)
 	}
 	return r
+}
+
+// photosOfOwn are the photos that the shop's own cases show.
+func (s *server) photosOfOwn(ctx context.Context, own []cases.Own) ([]PhotoOfOwn, error) {
+	ids := make([]string, len(own))
+	for i, o := range own {
+		ids[i] = o.ID
+	}
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	rows, err := s.Store.Photos(ctx, ids...)
+	photos := make([]PhotoOfOwn, len(rows))
+	for i, p := range rows {
+		photos[i] = PhotoOfOwn{p.SubjectID, photoView(p, who(ctx).ID)}
+	}
+	return photos, err
 }
 
 func (s *server) addOwnCase(ctx context.Context, in *In[cases.Own]) (*Out[cases.Own], error) {

@@ -136,7 +136,8 @@ func (s *server) onTheWay(ctx context.Context, weeks int, own bool, all []audit.
 // rateWeeks is over how many weeks somebody's rate of bad washes is estimated (model).
 const rateWeeks = 12
 
-// auditSplit shares a week's audits out by what audits of the last weeks found of everybody, and what they washed in the last two.
+// auditSplit shares a week's audits out by what audits of the last weeks found of everybody and every
+// procedure, and what was washed in the last two.
 func (s *server) auditSplit(ctx context.Context, in *struct {
 	Audits int `query:"audits" minimum:"0" maximum:"500" default:"10" doc:"that people have time for in a week"`
 }) (*Out[audit.Split], error) {
@@ -148,28 +149,22 @@ func (s *server) auditSplit(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	hands, order := map[string]*audit.Hand{}, []string{}
+	type cell struct{ who, by string }
+	cells, order := map[cell]*audit.Cell{}, []cell{}
 	for _, w := range washes {
-		if hands[w.WasherID] == nil {
-			hands[w.WasherID] = &audit.Hand{ID: w.WasherID, Name: w.WasherName}
-			order = append(order, w.WasherID)
+		key := cell{w.WasherID, w.Procedure}
+		if cells[key] == nil {
+			cells[key] = &audit.Cell{ID: w.WasherID, Name: w.WasherName, Procedure: w.Procedure, Title: w.Title}
+			order = append(order, key)
 		}
-		hands[w.WasherID].Washes++
+		cells[key].Washes++
 	}
-	for _, a := range all {
-		if h := hands[a.WasherID]; h != nil {
-			h.Audited++
-			if a.Seen() {
-				h.Bad++
-			}
-		}
-	}
-	list := make([]audit.Hand, len(order))
-	for i, id := range order {
-		list[i] = *hands[id]
+	list := make([]audit.Cell, len(order))
+	for i, key := range order {
+		list[i] = *cells[key]
 		list[i].Washes = (list[i].Washes + 1) / 2 // a week's, of two
 	}
-	return out(audit.Divide(list, in.Audits))
+	return out(audit.Divide(list, all, in.Audits))
 }
 
 // byWeek counts the weeks that are asked for, up to this one.

@@ -53,6 +53,10 @@ func (s *server) registerPhotos(api huma.API) {
 		"200": {Description: "The picture", Content: map[string]*huma.MediaType{"image/jpeg": {}}},
 	}
 	operation(s, api, show, shop.See, s.photo)
+	operation(s, api, put("/own-cases/{id}/photos/{photo}", "casePhoto", "Keep a photo that a case of the shop's own shows"), shop.SignOff,
+		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) {
+			return s.addPhoto(ctx, photo.OfCase, in)
+		})
 	gone := huma.Operation{Method: "DELETE", Path: "/photos/{id}", OperationID: "dropPhoto", Summary: "Take a photo of one's own out"}
 	operation(s, api, gone, shop.See, s.dropPhoto)
 }
@@ -87,10 +91,14 @@ func (s *server) photosOf(ctx context.Context, subjects ...string) ([]PhotoView,
 	rows, err := s.Store.Photos(ctx, subjects...)
 	views := make([]PhotoView, len(rows))
 	for i, p := range rows {
-		views[i] = PhotoView{ID: p.ID, Subject: p.Subject, Zone: p.Zone, Item: p.Item, Note: p.Note, By: p.By.Name,
-			Mine: p.ByID == who(ctx).ID, At: p.At.UTC(), Late: p.Late, Width: p.Width, Height: p.Height}
+		views[i] = photoView(p, who(ctx).ID)
 	}
 	return views, err
+}
+
+func photoView(p store.Photo, me string) PhotoView {
+	return PhotoView{ID: p.ID, Subject: p.Subject, Zone: p.Zone, Item: p.Item, Note: p.Note, By: p.By.Name,
+		Mine: p.ByID == me, At: p.At.UTC(), Late: p.Late, Width: p.Width, Height: p.Height}
 }
 
 func (s *server) photo(ctx context.Context, in *struct {

@@ -13,8 +13,10 @@ import (
 
 	"uskel/api"
 	"uskel/core/audit"
+	"uskel/core/cases"
 	"uskel/core/photo"
 	"uskel/core/photo/phototest"
+	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 )
@@ -160,4 +162,47 @@ func TestAFindingThatWantsAPhoto(t *testing.T) {
 	hesper.sent("PUT", "/api/audits/"+a.ID+"/photos/"+uuid.NewString()+"?item=lower&zone=lower-right", string(phototest.Taken(90, 60)),
 		map[string]string{"Content-Type": "image/jpeg"}).is(200)
 	hesper.do("POST", path+"/close", nil).is(200)
+}
+
+// A case of the shop's own shows photos: whoever signs off adds them, whoever is put the case sees them, and nobody else's case has any.
+func TestACaseShowsPhotos(t *testing.T) {
+	s := open(t)
+	lead, pia := s.as("maren"), s.as("pia")
+	own := into[cases.Own](lead.do("POST", "/api/own-cases", cases.Own{Title: "Which cloth?", Skill: procedure.SkillDry,
+		Ask: "Is this cloth still good?", Choices: []string{"No", "Yes"}, Because: "It has a burr."}).is(200))
+	of, id := "own-cases/"+own.ID, uuid.NewString()
+	pia.photo(of, id, "", phototest.Taken(400, 300)).problem(403)
+	lead.photo(of, id, "", []byte("no picture")).problem(422)
+	lead.photo("own-cases/"+uuid.NewString(), uuid.NewString(), "", phototest.Taken(40, 30)).problem(404)
+	lead.photo(of, id, "", phototest.Taken(400, 300)).is(200)
+	lead.photo(of, id, "", phototest.Taken(400, 300)).is(200)
+	records := into[api.CaseRecords](lead.get("/api/cases").is(200))
+	require.Len(t, records.Photos, 1)
+	assert.Equal(t, own.ID, records.Photos[0].Case)
+	assert.Empty(t, into[api.CaseRecords](pia.get("/api/cases").is(200)).Photos)
+
+	seen := 0
+	for range 40 { // three at a time, until it is hers
+		hand := into[api.Dealt](pia.do("POST", "/api/cases", map[string]any{}).is(200))
+		for _, c := range hand.Cases {
+			if c.Kind == "own-"+own.ID {
+				require.Len(t, c.Photos, 1)
+				assert.Equal(t, id, c.Photos[0].ID)
+				seen++
+			} else {
+				assert.Empty(t, c.Photos)
+			}
+			given := map[string]any{"millis": 1000, "number": 1}
+			if c.Choices != nil {
+				given = map[string]any{"millis": 1000, "choice": 0}
+			}
+			pia.do("POST", "/api/cases/"+c.ID+"/answer", given).is(200)
+		}
+		if seen > 0 {
+			break
+		}
+	}
+	assert.Positive(t, seen)
+	lead.do("DELETE", "/api/photos/"+id, nil)
+	assert.Empty(t, into[api.CaseRecords](lead.get("/api/cases").is(200)).Photos)
 }

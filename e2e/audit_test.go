@@ -205,3 +205,46 @@ func TestAKilledServerLosesNothingOfAWalk(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, photos, 1)
 }
+
+// A look that wants a reading does not pass without one, nor beyond what is written; what is beyond is a finding with its reading.
+func TestALookThatWantsAReading(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.visit("/audits/lists/spot-check")
+	lead.click("button", "^2. Mirrors")
+	lead.click("label", "^It wants a reading$")
+	lead.fill("What is read", "Water left")
+	lead.fill("Unit", "%")
+	lead.fill("No more than", "5")
+	lead.click("button", "^Publish$")
+	lead.see("li", "Version 2.*reads Water left, %, up to 5")
+
+	b := s.as("hesper", phone)
+	b.visit("/audits")
+	b.see("option", "Spot check")
+	b.choose("Walk by", "Spot check of two minutes")
+	b.within("li", "CAB 12", "button", "Walk round")
+	b.click("button", "^Lamp")
+	b.click("button", "^Pass$")
+	b.see("h2", "^Mirrors")
+	b.see("button[disabled]", "^Pass$")
+	b.fill("Water left, %", "7.5")
+	b.see("[role=status]", "Not within what passes")
+	b.see("button[disabled]", "^Pass$")
+	b.fill("Water left, %", "4")
+	b.goneNow("[role=status]", "Not within what passes")
+	b.keep("walk-reading")
+	b.click("button", "^Pass$")
+	b.see("h2", "^Behind one spoke")
+	b.goneNow("p", "not sent yet")
+	a, err := s.store.Audit(t.Context(), b.path()[len("/audits/"):])
+	require.NoError(t, err)
+	for id, answer := range a.Answers() {
+		if answer.Reading != nil {
+			assert.Equal(t, 4.0, *answer.Reading, id)
+			return
+		}
+	}
+	assert.Fail(t, "no answer has a reading")
+}

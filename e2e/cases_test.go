@@ -7,6 +7,8 @@ import (
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/photo/phototest"
 )
 
 // answer gives some answer to the case in sight and sees what it was worth.
@@ -87,6 +89,10 @@ func TestTheLeadWritesACase(t *testing.T) {
 	lead.fill("Why it is right", "It drips on the bench.")
 	lead.click("button", "Save the case")
 	lead.see("li", "The ramp")
+	lead.click("summary", "^0 photos$")
+	lead.photographs("^Photo of the case", phototest.Taken(600, 400))
+	lead.see("summary", "^1 photo$")
+	lead.goneNow("span", "on this device")
 	lead.within("li", "The ramp", "button", "Take out")
 	lead.gone("li", "The ramp")
 }

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -38,7 +39,7 @@ func (b *tab) readyToBegin(wash string) {
 
 func (s *shop) washOf(plate string) string {
 	s.t.Helper()
-	found, err := s.store.Bookings(s.t.Context(), morning.AddDate(0, 0, -1), morning.AddDate(0, 0, 1))
+	found, err := s.store.Bookings(context.Background(), morning.AddDate(0, 0, -1), morning.AddDate(0, 0, 1))
 	require.NoError(s.t, err)
 	for _, v := range found {
 		if v.Booking.Vehicle.Plate == plate && v.Wash != nil {
@@ -143,7 +144,7 @@ func (s *shop) fourteen() {
 		list.Items = append(list.Items, audit.Item{ID: fmt.Sprintf("look-%d", n+1), Title: fmt.Sprintf("Look number %d", n+1), How: "Stand.",
 			Done: "Clean.", Zones: procedure.PaintOnly, Kinds: []audit.Kind{audit.DirtLeft}})
 	}
-	require.NoError(s.t, s.store.PublishChecklist(s.t.Context(), list, morning))
+	require.NoError(s.t, s.store.PublishChecklist(context.Background(), list, morning))
 }
 
 // A clean walk of fourteen looks takes twenty taps at the most, from the page of the audits to the signature.

@@ -73,17 +73,17 @@ func (s *Store) WashHead(ctx context.Context, id string) (Wash, error) {
 
 // WashLine is a finished wash in a list, with what its audit came to.
 type WashLine struct {
-	ID, Plate, Label, WasherID, WasherName, Title, AuditID string
-	WasherRole                                             shop.Role
-	Version, Overall, Kept, Missed, Findings               int
-	Planned, Minutes                                       float64
-	Score                                                  *int  // by the first audit, as the findings are: what the wash came to
-	Latest                                                 *int  // score by the newest audit
-	Passed                                                 *bool // by the newest audit
-	AtOnce                                                 *bool // passed by the first audit
-	Stage                                                  visit.Stage
-	Mine                                                   bool // washed by whoever asks
-	FinishedAt                                             time.Time
+	ID, Plate, Label, WasherID, WasherName, Procedure, Title, AuditID string
+	WasherRole                                                        shop.Role
+	Version, Overall, Kept, Missed, Findings                          int
+	Planned, Minutes                                                  float64
+	Score                                                             *int  // by the first audit, as the findings are: what the wash came to
+	Latest                                                            *int  // score by the newest audit
+	Passed                                                            *bool // by the newest audit
+	AtOnce                                                            *bool // passed by the first audit
+	Stage                                                             visit.Stage
+	Mine                                                              bool // washed by whoever asks
+	FinishedAt                                                        time.Time
 }
 
 // WashQuery is which finished washes are listed.
@@ -100,7 +100,7 @@ func (s *Store) WashLines(ctx context.Context, q WashQuery) ([]WashLine, error) 
 	err := s.with(ctx).
 		Table("washes w").
 		Select(`w.id, v.plate, v.label, p.id AS washer_id, p.name AS washer_name, p.role AS washer_role,
-		w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
+		w.procedure, w.title, w.version, w.overall, w.finished_at, b.stage, w.washer_id = ? OR ? = ANY(w.washers) AS mine,
 		(w.summary->>'planned')::float8 AS planned, (w.summary->>'minutes')::float8 AS minutes,
 		(w.summary->>'kept')::int AS kept, (w.summary->>'missed')::int AS missed,
 		coalesce(w.audit_id::text, '') AS audit_id, (a.result->>'score')::int AS score,

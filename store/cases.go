@@ -142,3 +142,17 @@ func (s *Store) AnsweredSince(ctx context.Context, person string, since time.Tim
 		person, since).Row().Scan(&answered, &right)
 	return answered, right, translate(err, "cases")
 }
+
+// atOwnCase does something while a case of the shop's own is held.
+func (s *Store) atOwnCase(ctx context.Context, id string, do func(in *Store) error) error {
+	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		held := tx.Exec("SELECT 1 FROM own_cases WHERE id = ? AND NOT archived FOR UPDATE", id)
+		if held.Error == nil && held.RowsAffected == 0 {
+			held.Error = gorm.ErrRecordNotFound
+		}
+		if held.Error != nil {
+			return translate(held.Error, "case")
+		}
+		return do(s.inside(tx))
+	})
+}

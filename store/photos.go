@@ -13,7 +13,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Photo is a photo of a look-over (SubjectID is its booking) or of an audit, without its picture.
+// Photo is a photo of a look-over (SubjectID is its booking), of an audit or of a case of the shop's own, without its picture.
 type Photo struct {
 	ID            string
 	Subject       photo.Subject
@@ -72,6 +72,9 @@ var ErrManyPhotos = fmt.Errorf("there are %d photos of it already: take one out 
 // AddPhoto keeps a photo with its picture. Whoever washed is refused by audit.ErrWasher for an audit's. One that is sent again
 // changes nothing; one that comes late is kept and says so.
 func (s *Store) AddPhoto(ctx context.Context, p Photo, picture photo.Photo) error {
+	if p.Subject == photo.OfCase {
+		return s.atOwnCase(ctx, p.SubjectID, func(in *Store) error { return in.keepPhoto(ctx, p, picture) })
+	}
 	where := "id = ?"
 	if p.Subject == photo.OfAudit {
 		where = ofAudit
@@ -81,23 +84,28 @@ func (s *Store) AddPhoto(ctx context.Context, p Photo, picture photo.Photo) erro
 		if p.Late, err = in.tooLate(ctx, p); err != nil {
 			return err
 		}
-		there, err := in.Photos(ctx, p.SubjectID)
-		if err != nil {
-			return err
-		}
-		for _, t := range there {
-			if t.ID == p.ID {
-				return nil
-			}
-		}
-		if len(there) >= photo.MostOf {
-			return ErrManyPhotos
-		}
-		if err := in.with(ctx).Omit(clause.Associations).Create(&p).Error; err != nil {
-			return translate(err, "photo")
-		}
-		return in.Pictures().Put(ctx, p.ID, picture)
+		return in.keepPhoto(ctx, p, picture)
 	})
+}
+
+// keepPhoto stores a photo of something that is held.
+func (s *Store) keepPhoto(ctx context.Context, p Photo, picture photo.Photo) error {
+	there, err := s.Photos(ctx, p.SubjectID)
+	if err != nil {
+		return err
+	}
+	for _, t := range there {
+		if t.ID == p.ID {
+			return nil
+		}
+	}
+	if len(there) >= photo.MostOf {
+		return ErrManyPhotos
+	}
+	if err := s.with(ctx).Omit(clause.Associations).Create(&p).Error; err != nil {
+		return translate(err, "photo")
+	}
+	return s.Pictures().Put(ctx, p.ID, picture)
 }
 
 // tooLate reports whether what a photo is of is over: a wash has begun, an audit is signed. Whoever washed adds nothing to an audit.
@@ -124,7 +132,7 @@ func (s *Store) Photos(ctx context.Context, subjects ...string) ([]Photo, error)
 // DropPhoto takes a photo out for good: whoever took it, as long as the wash has not begun, or the audit is not signed.
 func (s *Store) DropPhoto(ctx context.Context, id, who string) error {
 	gone := s.with(ctx).Exec(`DELETE FROM photos p WHERE p.id = ? AND p.by_id = ? AND CASE p.subject
-		WHEN 'audit' THEN EXISTS (SELECT 1 FROM audits a WHERE a.id = p.subject_id AND a.closed_at IS NULL)
+		WHEN 'case' THEN true WHEN 'audit' THEN EXISTS (SELECT 1 FROM audits a WHERE a.id = p.subject_id AND a.closed_at IS NULL)
 		ELSE NOT EXISTS (SELECT 1 FROM washes w WHERE w.booking_id = p.subject_id AND w.started_at IS NOT NULL) END`, id, who)
 	if gone.Error != nil || gone.RowsAffected > 0 {
 		return translate(gone.Error, "photo")

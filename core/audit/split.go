@@ -7,26 +7,27 @@ import (
 	"slices"
 )
 
-// Hand is how much somebody washes, and what audits found of it.
-type Hand struct {
-	ID, Name string
-	Washes   int // in a week
-	Audited  int
-	Bad      int // of these, with something that a customer would see
+// Cell is how much somebody washes by a procedure in a week.
+type Cell struct {
+	ID, Name         string
+	Procedure, Title string
+	Washes           int
 }
 
-// HandShare is how many of somebody's washes are audited in a week.
-type HandShare struct {
-	ID     string  `json:"id"`
-	Name   string  `json:"name"`
-	Washes int     `json:"washes" doc:"in a week"`
-	Audits int     `json:"audits" doc:"of these"`
-	Rate   float64 `json:"rate" doc:"estimated share with something that a customer would see"`
+// CellShare is how many of such washes are audited in a week.
+type CellShare struct {
+	ID        string  `json:"id"`
+	Name      string  `json:"name"`
+	Procedure string  `json:"procedure"`
+	Title     string  `json:"title" doc:"of the procedure"`
+	Washes    int     `json:"washes" doc:"in a week"`
+	Audits    int     `json:"audits" doc:"of these"`
+	Rate      float64 `json:"rate" doc:"estimated share with something that a customer would see"`
 }
 
 // Split is how the audits that people have time for find most.
 type Split struct {
-	Hands    []HandShare `json:"hands" doc:"those whose washes are audited most first"`
+	Cells    []CellShare `json:"cells" doc:"the likeliest bad first"`
 	Finds    float64     `json:"finds" doc:"bad washes that it finds in a week, on average"`
 	ByChance float64     `json:"byChance" doc:"what as many audits by chance find"`
 	Says     string      `json:"says"`
@@ -39,47 +40,87 @@ const (
 	leastEach = 2
 )
 
-// Divide shares a week's audits out among those who wash: everybody's first two, then where most is found. Each audit of somebody
-// finds a bad wash with their rate; the most is found by going down the rates.
-func Divide(hands []Hand, audits int) Split {
-	bad, audited, washes := 0, 0, 0
-	for _, h := range hands {
-		bad, audited, washes = bad+h.Bad, audited+h.Audited, washes+h.Washes
-	}
-	shop := 0.0
-	if audited > 0 {
-		shop = float64(bad) / float64(audited)
-	}
-	s := Split{Hands: make([]HandShare, len(hands))}
-	for i, h := range hands {
-		rate := (float64(h.Bad) + leanOn*shop) / (float64(h.Audited) + leanOn)
-		s.Hands[i] = HandShare{ID: h.ID, Name: h.Name, Washes: h.Washes, Rate: rate}
-	}
-	slices.SortFunc(s.Hands, func(a, b HandShare) int {
-		return cmp.Or(cmp.Compare(b.Rate, a.Rate), cmp.Compare(a.ID, b.ID))
-	})
-	left := min(audits, washes)
-	give := func(i, most int) {
-		n := max(0, min(left, most-s.Hands[i].Audits))
-		s.Hands[i].Audits, left = s.Hands[i].Audits+n, left-n
-	}
-	for each := 1; each <= leastEach; each++ {
-		for i, h := range s.Hands {
-			give(i, min(each, h.Washes))
+// rates are shares of bad washes by who washed and by what, each leaning on the shop's own.
+type rates struct {
+	shop           float64
+	hands, methods map[string]*counted
+}
+
+type counted struct{ audited, bad int }
+
+func ratesOf(all []Audited) rates {
+	r := rates{hands: map[string]*counted{}, methods: map[string]*counted{}}
+	bad := 0
+	for _, a := range all {
+		for _, k := range []*counted{at(r.hands, a.WasherID), at(r.methods, a.Procedure)} {
+			k.audited++
+			if a.Seen() {
+				k.bad++
+			}
+		}
+		if a.Seen() {
+			bad++
 		}
 	}
-	for i, h := range s.Hands {
-		give(i, h.Washes)
+	if len(all) > 0 {
+		r.shop = float64(bad) / float64(len(all))
+	}
+	return r
+}
+
+func at(by map[string]*counted, key string) *counted {
+	if by[key] == nil {
+		by[key] = &counted{}
+	}
+	return by[key]
+}
+
+func (r rates) leaning(k *counted) float64 {
+	return (float64(k.bad) + leanOn*r.shop) / (float64(k.audited) + leanOn)
+}
+
+// of is the estimated rate of somebody's washes by a procedure: as much above the shop's as both are together.
+func (r rates) of(c Cell) float64 {
+	if r.shop == 0 {
+		return 0
+	}
+	return min(1, r.leaning(at(r.hands, c.ID))*r.leaning(at(r.methods, c.Procedure))/r.shop)
+}
+
+// Divide shares a week's audits out among what is washed, by whom and by what, from what audits found: everybody's first two, then
+// where most is found. Each audit finds a bad wash with the estimated rate; the most is found by going down the rates.
+func Divide(cells []Cell, found []Audited, audits int) Split {
+	r, washes := ratesOf(found), 0
+	s := Split{Cells: make([]CellShare, len(cells))}
+	for i, c := range cells {
+		s.Cells[i] = CellShare{ID: c.ID, Name: c.Name, Procedure: c.Procedure, Title: c.Title, Washes: c.Washes, Rate: r.of(c)}
+		washes += c.Washes
+	}
+	slices.SortFunc(s.Cells, func(a, b CellShare) int {
+		return cmp.Or(cmp.Compare(b.Rate, a.Rate), cmp.Compare(a.ID, b.ID), cmp.Compare(a.Procedure, b.Procedure))
+	})
+	left, has := min(audits, washes), map[string]int{}
+	give := func(c *CellShare, n int) {
+		n = max(0, min(left, n, c.Washes-c.Audits))
+		c.Audits, left, has[c.ID] = c.Audits+n, left-n, has[c.ID]+n
+	}
+	for each := 1; each <= leastEach; each++ {
+		for i := range s.Cells {
+			give(&s.Cells[i], each-has[s.Cells[i].ID])
+		}
+	}
+	for i := range s.Cells {
+		give(&s.Cells[i], s.Cells[i].Washes)
 	}
 	given, all := 0, 0.0
-	for _, h := range s.Hands {
-		s.Finds += float64(h.Audits) * h.Rate
-		given, all = given+h.Audits, all+float64(h.Washes)*h.Rate
+	for _, c := range s.Cells {
+		s.Finds += float64(c.Audits) * c.Rate
+		given, all = given+c.Audits, all+float64(c.Washes)*c.Rate
 	}
 	if washes > 0 {
 		s.ByChance = all * float64(given) / float64(washes)
 	}
-	s.Says = s.says(given, audited)
+	s.Says = s.says(given, len(found))
 	return s
 }
 

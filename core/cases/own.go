@@ -58,6 +58,9 @@ func (o Own) Kind() Kind {
 	}}
 }
 
+// OwnID is the id of the own case that a kind is made of; false of a kind that is worked out.
+func OwnID(kind string) (string, bool) { return strings.CutPrefix(kind, "own-") }
+
 // MakeFrom makes a case of one of some kinds.
 func MakeFrom(all []Kind, id string, seed int64, level int, world World) (Case, error) {
 	for _, k := range all {

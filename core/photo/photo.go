@@ -21,6 +21,7 @@ type Subject string
 const (
 	OfLookOver Subject = "look-over" // the vehicle as it came, before the wash
 	OfAudit    Subject = "audit"     // the finished wash
+	OfCase     Subject = "case"      // what a case of the shop's own is about
 )
 
 const (
@@ -87,4 +88,6 @@ func encoded(p image.Image) ([]byte, error) {
 }
 
 // Values lists the subjects.
-func (Subject) Values() []string { return []string{string(OfLookOver), string(OfAudit)} }
+func (Subject) Values() []string {
+	return []string{string(OfLookOver), string(OfAudit), string(OfCase)}
+}

@@ -158,12 +158,13 @@ function Split() {
         {split && (
           <>
             <p>{split.says}</p>
-            <Table caption="Audits shared out" head={["Washed by", "Washes", "Audits", "Likely bad"]}>
-              {split.hands.map((h) => (
-                <tr key={h.id}>
+            <Table caption="Audits shared out" head={["Washed by", "By which procedure", "Washes", "Audits", "Likely bad"]}>
+              {split.cells.map((h) => (
+                <tr key={`${h.id} ${h.procedure}`}>
                   <th scope="row" className="font-normal">
                     {h.name}
                   </th>
+                  <td>{h.title}</td>
                   <td className="num">{h.washes}</td>
                   <td className="num font-bold">{h.audits}</td>
                   <td className="num">{`${Math.round(100 * h.rate)} %`}</td>
@@ -171,8 +172,8 @@ function Split() {
               ))}
             </Table>
             <p className="text-sm text-faded">
-              Bad: with something that a customer would see. Estimated from twelve weeks, leaning on the rate of the shop for whoever has
-              few audits. For you, not for the wall.
+              Bad: with something that a customer would see. Estimated from twelve weeks by who washed and by what, leaning on the rate of
+              the shop where there are few audits. For you, not for the wall.
             </p>
           </>
         )}

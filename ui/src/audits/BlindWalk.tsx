@@ -56,7 +56,8 @@ export function BlindWalk({ view, title, sub, kept, send, sent, shows }: BlindWa
     <>
       <Head title={title} sub={sub} />
       <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_26rem]">
-        <div className="grid content-start gap-3 lg:order-2">
+        {shows?.(zone)}
+        <div className="grid content-start gap-3 lg:col-start-2 lg:row-span-2 lg:row-start-1">
           {!mine.light && <InWhichLight onPick={(light) => hold({ ...mine, light })} />}
           {item ? (
             <InHand key={item.id} item={item} view={view} answers={mine.answers} answer={answer} zone={zone} setZone={setZone} />
@@ -79,17 +80,14 @@ export function BlindWalk({ view, title, sub, kept, send, sent, shows }: BlindWa
             </Button>
           )}
         </div>
-        <div className="grid min-w-0 content-start gap-3">
-          <div className="rounded-2xl border border-line bg-paper p-3">
-            <Car
-              body={view.spec.body}
-              selected={zone}
-              {...(item && { onPick: setZone })}
-              {...(item && view.zones[item.id]?.length && { lit: view.zones[item.id] as Zone[] })}
-              className="mx-auto max-h-[26rem]"
-            />
-          </div>
-          {shows?.(zone)}
+        <div className="self-start rounded-2xl border border-line bg-paper p-3 lg:col-start-1">
+          <Car
+            body={view.spec.body}
+            selected={zone}
+            {...(item && { onPick: setZone })}
+            {...(item && view.zones[item.id]?.length && { lit: view.zones[item.id] as Zone[] })}
+            className="mx-auto max-h-[26rem]"
+          />
         </div>
       </div>
     </>

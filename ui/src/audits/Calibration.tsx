@@ -67,7 +67,7 @@ function InSet({ l }: { l: Line }) {
             {l.label} · {l.list} · {plural(l.photos, "photo")} · {l.by}, {day(l.at)}
           </p>
           <p className="text-sm">
-            {`Walked by ${l.walks}.`}
+            {`Walked by ${plural(l.walks, "person", "people")}.`}
             {l.findings > 0 && ` ${plural(l.findings, "thing")} to be found.`}
           </p>
         </div>

@@ -28,8 +28,8 @@ interface Kept {
 /** A photo on its way. */
 export interface WaitingPhoto {
   id: string;
-  subject: "look-over" | "audit";
-  /** The look-over's booking, or the audit. */
+  subject: "look-over" | "audit" | "case";
+  /** The look-over's booking, the audit, or the case of the shop's own. */
   of: string;
   /** What it shows; empty for the whole vehicle. */
   zone: string;

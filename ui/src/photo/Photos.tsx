@@ -15,9 +15,16 @@ type Photo = Schemas["PhotoView"];
 
 interface Pinned {
   subject: WaitingPhoto["subject"];
-  /** The look-over's booking, or the audit. */
+  /** The look-over's booking, the audit, or the case. */
   of: string;
 }
+
+/** What is fetched anew when a photo of something has arrived. */
+const shownIn = (subject: Pinned["subject"], of: string) =>
+  ({ audit: keys.audit(of), case: keys.cases(), "look-over": keys.lookOver(of) })[subject];
+
+/** Where a photo was taken, in words. */
+const takenAt = { audit: "At the audit", "look-over": "At the look-over", case: "Of a case" } as const;
 
 const address = (id: string, small = false) => `/api/photos/${id}${small ? "?small=true" : ""}`;
 
@@ -25,10 +32,7 @@ const address = (id: string, small = false) => `/api/photos/${id}${small ? "?sma
 export function useWaiting({ subject, of }: Pinned) {
   const queries = useQueryClient();
   const all = useSyncExternalStore(watchPhotos, waitingPhotos);
-  useEffect(
-    () => onArrival((p) => p.of === of && stale(queries, subject === "audit" ? keys.audit(of) : keys.lookOver(of))),
-    [queries, subject, of],
-  );
+  useEffect(() => onArrival((p) => p.of === of && stale(queries, shownIn(subject, of))), [queries, subject, of]);
   return all.filter((p) => p.subject === subject && p.of === of);
 }
 
@@ -100,7 +104,8 @@ export function Photos({
   dropped?: () => void;
 }) {
   if (photos.length + waiting.length === 0) return null;
-  const where = (zone: string) => (zone ? sentence(name(zone)) : "The whole vehicle");
+  const whole = photos[0]?.subject === "case" ? "" : "The whole vehicle";
+  const where = (zone: string) => (zone ? sentence(name(zone)) : whole);
   const told = (zone: string, note: string) => [where(zone), note].filter(Boolean).join(": ");
   return (
     <section aria-label={title}>
@@ -170,7 +175,7 @@ function Large({ photo, of, where, told, dropped }: { photo: Photo; of: string; 
             className="max-h-[70dvh] w-auto rounded-lg object-contain"
           />
           <p className="text-faded">
-            {photo.subject === "audit" ? "At the audit" : "At the look-over"}, {photo.by}, {hour(photo.at)}
+            {takenAt[photo.subject]}, {photo.by}, {hour(photo.at)}
             {photo.late && (photo.subject === "audit" ? "; arrived after it was signed" : "; arrived after the wash had begun")}
           </p>
           <div className="flex gap-2">

@@ -86,9 +86,14 @@ function put({ subject, of, id: photo, zone, item, note, picture }: WaitingPhoto
     bodySerializer: (b: unknown) => b as BodyInit,
     headers: { "Content-Type": "image/jpeg" },
   };
-  return subject === "audit"
-    ? ask(client.PUT("/audits/{id}/photos/{photo}", with_))
-    : ask(client.PUT("/bookings/{id}/photos/{photo}", with_));
+  switch (subject) {
+    case "audit":
+      return ask(client.PUT("/audits/{id}/photos/{photo}", with_));
+    case "case":
+      return ask(client.PUT("/own-cases/{id}/photos/{photo}", with_));
+    default:
+      return ask(client.PUT("/bookings/{id}/photos/{photo}", with_));
+  }
 }
 
 /** What the server has read and refuses; whatever else goes wrong is tried again. */

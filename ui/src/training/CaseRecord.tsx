@@ -6,6 +6,7 @@ import { useMay, useMe } from "../api/shop";
 import { Entry, LinesField, PickField, TextField, useEntry } from "../kit/form";
 import { plural } from "../kit/format";
 import { Button, Empty, LinkButton, Panel, Table } from "../kit/kit";
+import { Photos, TakePhoto, useWaiting } from "../photo/Photos";
 
 const useRecords = () => useQuery({ queryKey: keys.cases("records"), queryFn: () => ask(client.GET("/cases")) });
 
@@ -137,13 +138,16 @@ export function OwnCases({ skills }: { skills: Schemas["Skill"][] }) {
       {own.length === 0 && <Empty>Write what only your shop can ask: the gate, the ramp, the customer who waits.</Empty>}
       <ul className="grid gap-1">
         {own.map((c) => (
-          <li key={c.id} className="flex items-center justify-between gap-3 border-b border-line py-1">
-            <span>
-              <b>{c.title}</b> <span className="text-sm text-faded">{c.skill}</span>
-            </span>
-            <Button onClick={() => out.mutate(c.id)} disabled={out.isPending}>
-              Take out
-            </Button>
+          <li key={c.id} className="grid gap-2 border-b border-line py-1">
+            <div className="flex items-center justify-between gap-3">
+              <span>
+                <b>{c.title}</b> <span className="text-sm text-faded">{c.skill}</span>
+              </span>
+              <Button onClick={() => out.mutate(c.id)} disabled={out.isPending}>
+                Take out
+              </Button>
+            </div>
+            <ItsPhotos id={c.id} photos={(records.data?.photos ?? []).filter((p) => p.case === c.id).map((p) => p.photo)} />
           </li>
         ))}
       </ul>
@@ -155,6 +159,28 @@ export function OwnCases({ skills }: { skills: Schemas["Skill"][] }) {
         </Button>
       )}
     </Panel>
+  );
+}
+
+/** What a case shows beside its words: none but drawn or taken for it. */
+function ItsPhotos({ id, photos }: { id: string; photos: Schemas["PhotoView"][] }) {
+  const queries = useQueryClient();
+  const waiting = useWaiting({ subject: "case", of: id });
+  return (
+    <details>
+      <summary className="hit min-h-hit content-center text-sm">{plural(photos.length + waiting.length, "photo")}</summary>
+      <div className="grid gap-2 pb-2">
+        <Photos
+          title="What it looks like"
+          photos={photos}
+          waiting={waiting}
+          name={(z) => z}
+          of={id}
+          dropped={() => stale(queries, keys.cases())}
+        />
+        <TakePhoto subject="case" of={id} zone="" what="the case" />
+      </div>
+    </details>
   );
 }
 

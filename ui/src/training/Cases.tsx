@@ -7,6 +7,7 @@ import { plural, sentence } from "../kit/format";
 import { Button, Field, Head, LinkButton, Loading, Panel, Tag, Tick, Trouble } from "../kit/kit";
 import { Num } from "../kit/number";
 import { askKept } from "../offline/kept";
+import { Photos } from "../photo/Photos";
 import { useAnswers } from "./useAnswers";
 
 type Case = Schemas["CaseView"];
@@ -111,6 +112,7 @@ function One({ of, at, later, next }: OneProps) {
           <li key={line}>{line}</li>
         ))}
       </ul>
+      {of.photos && <Photos title="What it looks like" photos={of.photos} name={(z) => z} of={of.id} />}
       <h2 className="mt-4 text-xl font-bold">{of.ask}</h2>
       {of.choices ? (
         <div className="mt-3 grid gap-2">
