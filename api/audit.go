@@ -88,7 +88,8 @@ type AuditLine struct {
 // AuditProof is what the audits of the last two weeks prove, and what the plan for the next ones finds.
 type AuditProof struct {
 	audit.Proof
-	Plan audit.SamplingView `json:"plan"`
+	Plan   audit.SamplingView `json:"plan"`
+	Scores string             `json:"scores" doc:"how far a score depends on who walks, as far as that is known"`
 }
 
 func (s *server) registerAudit(api huma.API) {
@@ -122,7 +123,12 @@ func (s *server) auditProof(ctx context.Context, _ *struct{}) (*Out[AuditProof],
 	}
 	plan, err := s.sampling(ctx)
 	passed := firstResults(washes)
-	return &Out[AuditProof]{AuditProof{audit.Prove(passed), plan.Explain(audit.LevelAfter(passed), float64(len(washes))/2)}}, err
+	if err != nil {
+		return nil, err
+	}
+	twice, err := s.Store.Twice(ctx, s.Now().Add(-agreedFor), mostAgreed)
+	return &Out[AuditProof]{AuditProof{audit.Prove(passed), plan.Explain(audit.LevelAfter(passed), float64(len(washes))/2),
+		audit.Agree(twice, false).OfScores()}}, err
 }
 
 // firstResults are the first audits' results, the newest first.

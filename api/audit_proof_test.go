@@ -3,13 +3,16 @@ package api_test
 import (
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
 	"uskel/core/audit"
+	"uskel/core/procedure"
 	"uskel/core/visit"
+	"uskel/store"
 )
 
 // What the audits prove is worked out from the first audits that the page lists.
@@ -71,4 +74,55 @@ func TestWhichWashesAreAudited(t *testing.T) {
 	p := into[api.AuditProof](lead.get("/api/audit-proof").is(200))
 	assert.Contains(t, []int{15, 30, 60}, p.Plan.Share)
 	assert.Positive(t, p.Plan.Finds)
+}
+
+// What is new of a wash is found in the records: a trainee's last sign-off and what was washed since, and a product that came into
+// use of late; of what has been in use for long nothing is said.
+func TestWhatIsNewOfAWash(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	var last, earlier struct {
+		ID  string
+		At  time.Time
+		Own string
+	}
+	row := s.store.Pool.QueryRow(ctx, `SELECT w.id::text, w.finished_at, (SELECT min(k) FROM jsonb_object_keys(w.uses -> 'products') k)
+		FROM washes w WHERE w.washer_id = $1 AND w.finished_at IS NOT NULL ORDER BY w.finished_at DESC LIMIT 1`, lead.id("pia"))
+	require.NoError(t, row.Scan(&last.ID, &last.At, &last.Own))
+	row = s.store.Pool.QueryRow(ctx, `SELECT w.id::text, w.finished_at FROM washes w WHERE w.washer_id = $1 AND w.finished_at < $2
+		ORDER BY w.finished_at DESC LIMIT 1`, lead.id("pia"), last.At)
+	require.NoError(t, row.Scan(&earlier.ID, &earlier.At))
+	candidate := func() audit.Candidate {
+		got, err := s.store.Candidates(ctx, []string{last.ID}, 10)
+		require.NoError(t, err)
+		require.Len(t, got, 1)
+		return got[0]
+	}
+	c := candidate()
+	assert.True(t, c.Trainee)
+	assert.Positive(t, c.SinceSkill)
+
+	require.NoError(t, s.store.AddSignOff(ctx, store.SignOff{ID: store.NewID(), PersonID: lead.id("pia"), Skill: procedure.SkillDry,
+		TrainerID: lead.id("maren"), Criteria: map[string]bool{}, Passed: true, At: earlier.At.Add(-time.Minute)}))
+	c = candidate()
+	assert.Equal(t, procedure.SkillDry, c.Skill)
+	assert.Equal(t, 1, c.SinceSkill, "one wash lies between")
+	require.NoError(t, s.store.AddSignOff(ctx, store.SignOff{ID: store.NewID(), PersonID: lead.id("pia"), Skill: procedure.SkillMitt,
+		TrainerID: lead.id("maren"), Criteria: map[string]bool{}, Passed: false, At: earlier.At.Add(time.Minute)}))
+	assert.Equal(t, procedure.SkillDry, candidate().Skill, "what was not passed is no sign-off")
+
+	exec := func(sql string, args ...any) {
+		_, err := s.store.Pool.Exec(ctx, sql, args...)
+		require.NoError(t, err)
+	}
+	exec("UPDATE use_days SET day = day - 300")
+	assert.Empty(t, candidate().Product, "all has been in use for long")
+	exec("INSERT INTO use_days (thing, day, amount) VALUES ('product ' || $1, ($2::timestamptz AT TIME ZONE 'UTC')::date, 1)", last.Own, last.At)
+	assert.Empty(t, candidate().Product, "it was used before")
+	exec("DELETE FROM use_days WHERE thing = 'product ' || $1 AND day < ($2::timestamptz AT TIME ZONE 'UTC')::date", last.Own, last.At)
+	c = candidate()
+	assert.NotEmpty(t, c.Product)
+	assert.LessOrEqual(t, c.OfProduct, 10)
+	assert.Contains(t, audit.Sampling{Version: 11}.Asks(audit.Candidate{ID: c.ID, OfVersion: 99, Product: c.Product, OfProduct: c.OfProduct},
+		audit.Normal).Why, "with a new product, "+c.Product)
 }

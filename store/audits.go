@@ -159,6 +159,9 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 // cameBackFor is how long after a complaint a vehicle's washes are always looked at.
 const cameBackFor = "90 days"
 
+// newFor is how long after its first use a product may still be new: washes are counted from there on only.
+const newFor = "30 days"
+
 // Candidates are finished washes as the plan of audits asks of them. What went before is counted up to most, so that it costs
 // the same however long a shop has been at work.
 func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]audit.Candidate, error) {
@@ -171,10 +174,23 @@ func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]au
 			AS of_washer,
 		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.procedure = w.procedure AND o.version = w.version
 			AND o.finished_at < w.finished_at LIMIT @most) x) AS of_version,
+		coalesce(so.skill, '') AS skill,
+		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.washer_id = w.washer_id AND o.finished_at < w.finished_at
+			AND o.finished_at > so.at LIMIT @most) x) AS since_skill,
+		coalesce(np.name, '') AS product,
+		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.finished_at >= np.first AND o.finished_at < w.finished_at
+			AND jsonb_exists(o.uses -> 'products', np.id) LIMIT @most) x) AS of_product,
 		EXISTS (SELECT 1 FROM visit_moves m JOIN bookings before ON before.id = m.booking_id WHERE before.vehicle_id = b.vehicle_id
 			AND m.move = 'come back' AND m.at < w.finished_at AND m.at > w.finished_at - CAST(@back AS interval)) AS came_back
-		FROM washes w JOIN people p ON p.id = w.washer_id JOIN bookings b ON b.id = w.booking_id WHERE w.id IN @ids`,
-		map[string]any{"most": most, "back": cameBackFor, "ids": washes}).Scan(&rows).Error
+		FROM washes w JOIN people p ON p.id = w.washer_id JOIN bookings b ON b.id = w.booking_id
+		LEFT JOIN LATERAL (SELECT s.skill, s.at FROM sign_offs s WHERE s.person_id = w.washer_id AND s.passed AND s.at < w.finished_at
+			ORDER BY s.at DESC LIMIT 1) so ON true
+		LEFT JOIN LATERAL (SELECT k.id, coalesce(pr.doc ->> 'name', k.id) AS name, u.first FROM jsonb_object_keys(w.uses -> 'products') k (id)
+			CROSS JOIN LATERAL (SELECT min(d.day)::timestamp AT TIME ZONE 'UTC' AS first FROM use_days d WHERE d.thing = 'product ' || k.id) u
+			LEFT JOIN products pr ON pr.id = k.id WHERE u.first > w.finished_at - CAST(@new AS interval)
+			ORDER BY u.first DESC, k.id LIMIT 1) np ON true
+		WHERE w.id IN @ids`,
+		map[string]any{"most": most, "back": cameBackFor, "new": newFor, "ids": washes}).Scan(&rows).Error
 	return rows, translate(err, "washes")
 }
 

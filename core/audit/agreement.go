@@ -141,6 +141,19 @@ func (v *Agreed) people(all []Twice) {
 	}
 }
 
+// OfScores says how far a score depends on who walks, as far as that is known.
+func (v Agreed) OfScores() string {
+	o := v.Overall
+	switch {
+	case v.Washes == 0:
+		return "How far a score depends on who walks is not known: no wash has been walked by two yet."
+	case !o.Known || o.Need > o.Pairs:
+		return fmt.Sprintf("How far a score depends on who walks is not known yet: %d looks by both, and some %d would be needed.", o.Pairs,
+			max(o.Need, o.Pairs+1))
+	}
+	return fmt.Sprintf("Of what one of two who walk the same wash finds, both find %.0f %%: a score is no surer than that.", 100*o.Found)
+}
+
 // alone counts by person what they found alone and what the other did, without the vague looks and the walks of some.
 func alone(all []Twice, vague, without map[string]bool) map[string]*Strictness {
 	people := map[string]*Strictness{}

@@ -71,3 +71,13 @@ func TestAVagueLookAndALenientAuditor(t *testing.T) {
 	}
 	assert.LessOrEqual(t, said, 20, "of 200 pages on which nothing is the matter")
 }
+
+// Until enough was walked twice a score says that nobody knows how far it depends on who walks.
+func TestScoresSayHowSureTheyAre(t *testing.T) {
+	assert.Contains(t, Agree(nil, false).OfScores(), "no wash has been walked by two yet")
+	few := Agree(twice(5, 3, map[string]float64{"h": 0.8, "m": 0.5}, ""), false)
+	assert.Contains(t, few.OfScores(), "not known yet")
+	many := Agree(twice(5, 200, map[string]float64{"h": 0.9, "m": 0.9}, ""), false)
+	require.LessOrEqual(t, many.Overall.Need, many.Overall.Pairs)
+	assert.Contains(t, many.OfScores(), "both find")
+}

@@ -5,13 +5,15 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
+
+	"uskel/core/procedure"
 )
 
 // Sampling is which finished washes are audited: some always, of the rest a share by chance.
 type Sampling struct {
 	Share   int // % by chance
 	Trainee int // so many first washes of a trainee
-	Version int // so many first washes by a new version of a procedure
+	Version int // so many first washes by a new version of a procedure, or with a new product
 }
 
 // What is audited where the shop says nothing: all of it, and what is new always.
@@ -21,6 +23,9 @@ const (
 	DefaultVersion = 5
 )
 
+// firstBySkill is how many washes of a trainee are looked at after each sign-off (model): what was shown once is to be done always.
+const firstBySkill = 3
+
 // Candidate is a finished wash that nobody has audited yet.
 type Candidate struct {
 	ID        string
@@ -28,6 +33,13 @@ type Candidate struct {
 	OfWasher  int  // washes that its washer had finished before
 	OfVersion int  // washes that had been finished by this version of its procedure
 	CameBack  bool // the vehicle came back of late
+	// Skill is what a trainee was signed off for last, and SinceSkill how many of their washes were finished between; of those who are
+	// no trainees nothing.
+	Skill      procedure.Skill
+	SinceSkill int
+	// Product is the newest that was used and OfProduct how many washes had used it before.
+	Product   string
+	OfProduct int
 }
 
 // Asked is whether a wash is to be audited, and why.
@@ -45,6 +57,10 @@ func (s Sampling) Asks(c Candidate, level Level) Asked {
 		return Asked{true, "the vehicle came back after an earlier wash"}
 	case c.Trainee && c.OfWasher < s.Trainee:
 		return Asked{true, fmt.Sprintf("a trainee's wash %d of the first %d", c.OfWasher+1, s.Trainee)}
+	case c.Trainee && c.Skill != "" && c.SinceSkill < firstBySkill:
+		return Asked{true, fmt.Sprintf("wash %d of the first %d since a trainee was signed off for %s", c.SinceSkill+1, firstBySkill, c.Skill)}
+	case c.Product != "" && c.OfProduct < s.Version:
+		return Asked{true, fmt.Sprintf("wash %d of the first %d with a new product, %s", c.OfProduct+1, s.Version, c.Product)}
 	case c.OfVersion < s.Version:
 		return Asked{true, fmt.Sprintf("wash %d of the first %d by a new version", c.OfVersion+1, s.Version)}
 	case share >= 100:

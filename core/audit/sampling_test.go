@@ -8,6 +8,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"uskel/core/procedure"
 )
 
 func TestWhatIsAlwaysAudited(t *testing.T) {
@@ -96,4 +98,21 @@ func TestWhatTheDrawFinds(t *testing.T) {
 	assert.Empty(t, Sampling{Share: 100}.Explain(Normal, washes).Says)
 	assert.Contains(t, Sampling{Share: 20}.Explain(Tightened, washes).Says[1], "Looked at more closely")
 	assert.Contains(t, Sampling{Share: 20}.Explain(Eased, washes).Says[1], "Eased")
+}
+
+// A trainee's first washes after each sign-off are looked at, and the first with a new product, whoever washes.
+func TestWhatIsNewIsLookedAt(t *testing.T) {
+	s := Sampling{Share: 0, Trainee: 10, Version: 5}
+	c := Candidate{ID: "x", OfWasher: 40, OfVersion: 40, Trainee: true, Skill: procedure.SkillMitt, SinceSkill: 2}
+	got := s.Asks(c, Normal)
+	assert.True(t, got.Asked)
+	assert.Equal(t, "wash 3 of the first 3 since a trainee was signed off for mitt", got.Why)
+	c.SinceSkill = 3
+	assert.False(t, s.Asks(c, Normal).Asked)
+	c.Trainee, c.SinceSkill = false, 0
+	assert.False(t, s.Asks(c, Normal).Asked, "of washers it is known")
+	c.Product, c.OfProduct = "Spume foam", 4
+	assert.Equal(t, "wash 5 of the first 5 with a new product, Spume foam", s.Asks(c, Normal).Why)
+	c.OfProduct = 5
+	assert.False(t, s.Asks(c, Normal).Asked)
 }

@@ -9,7 +9,7 @@ import (
 // Starters are the lists that a new shop begins with: common practice, no source; what each method leaves is the handbook's,
 // section 17.
 func Starters() []Checklist {
-	return []Checklist{Starter(), traineeWalk(), touchlessWalk(), rinselessWalk(), spotCheck()}
+	return []Checklist{Starter(), traineeWalk(), touchlessWalk(), rinselessWalk(), spotCheck(), wheelsWalk()}
 }
 
 // Offered are all lists that Uskel brings: the starters, and checks on the way that a shop takes into use by publishing them.
@@ -112,6 +112,21 @@ func rinselessWalk() Checklist {
 			{ID: "shuts", Title: "Shuts and tips", Zones: procedure.AllShuts, Kinds: []Kind{GreasyShuts}, How: "Open all.",
 				Done: "Wiped once, no grease."},
 		}}
+}
+
+// wheelsWalk looks at the wheels alone, after new staff, a new cleaner or new brushes.
+func wheelsWalk() Checklist {
+	return Checklist{ID: "wheels-walk", Version: 1, Title: "Wheels", OnRequest: true, About: "The wheels alone, all four.", Items: []Item{
+		{ID: "barrels", Title: "Barrels and behind the spokes", Zones: procedure.Rims, Kinds: []Kind{BrakeDust}, How: "White cloth, a lamp.",
+			Done: "The cloth is grey at the most, on all four.", Usual: map[Kind]Severity{BrakeDust: Major}},
+		{ID: "faces", Title: "Faces, bolts and the tyre's edge", Zones: procedure.Rims, Kinds: []Kind{WheelStain, StraightMark}, Light: true,
+			How: "Standing, then close; a lamp on dark faces.", Done: "No streak of cleaner, no mark of bristles.",
+			Usual: map[Kind]Severity{WheelStain: Major}},
+		{ID: "tyres", Title: "Tyres with their lower part", Zones: procedure.Tyres, Kinds: []Kind{TyreBlotch, DirtLeft},
+			How: "Finger on the wall; roll half a turn.", Done: "Even all round, dry to the finger, no dot on the paint behind."},
+		{ID: "discs", Title: "Discs after a braking roll", Zones: procedure.AllWheels, Kinds: []Kind{BrakeDust, Drips}, How: "Roll, brake, look.",
+			Done: "No rust film, and nothing runs from the spokes."},
+	}}
 }
 
 // spotCheck takes two minutes on any wash.

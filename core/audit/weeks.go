@@ -25,6 +25,10 @@ type Week struct {
 	Bottom   float64   `json:"bottom" doc:"limits of chance for so many audits: a share outside them is told"`
 	Top      float64   `json:"top"`
 	Out      bool      `json:"out" doc:"outside the limits"`
+	Each     float64   `json:"each" doc:"findings per audit"`
+	Fewest   float64   `json:"fewest" doc:"limits of chance for findings per audit of so many audits"`
+	Most     float64   `json:"most"`
+	Beyond   bool      `json:"beyond" doc:"findings per audit outside the limits"`
 }
 
 // Mark is a moment that may have changed something.
@@ -33,10 +37,12 @@ type Mark struct {
 	Label string    `json:"label"`
 }
 
-// Weeks is a run of weeks, the oldest first: a p-chart.
+// Weeks is a run of weeks, the oldest first: a p-chart of the share of audits with a finding, and a u-chart of findings per audit.
 type Weeks struct {
 	Weeks  []Week   `json:"weeks"`
 	Middle float64  `json:"middle" doc:"share over all the weeks"`
+	Mean   float64  `json:"mean" doc:"findings per audit over all the weeks"`
+	Spread float64  `json:"spread" doc:"how much more findings vary from audit to audit than chance alone; 1 at the least"`
 	Marks  []Mark   `json:"marks" doc:"new versions of procedures, from the first audit of each"`
 	Says   []string `json:"says"`
 }
@@ -65,8 +71,14 @@ func ByWeek(all []Audited, which Which, weeks int, now time.Time) Weeks {
 	if audits > 0 {
 		w.Middle = float64(with) / float64(audits)
 	}
+	w.spread(all, which, audits, now.Location())
 	for i := range w.Weeks {
 		w.Weeks[i].limit(w.Middle)
+		w.Weeks[i].limitEach(w.Mean, w.Spread)
+		if k := w.Weeks[i]; k.Beyond && !k.Out {
+			w.Says = append(w.Says, fmt.Sprintf("The week of %s: %.1f findings an audit, %.1f over all: more or fewer than chance explains.",
+				k.From.Format("2 Jan"), k.Each, w.Mean))
+		}
 		if k := w.Weeks[i]; k.Out {
 			word := "more"
 			if k.Share < w.Middle {
@@ -128,6 +140,47 @@ func (k *Week) limit(middle float64) {
 	k.Out = k.With > top || k.With < bottom
 }
 
+// spread works out the mean of findings per audit, and how much more they vary than by chance alone: dirt is left in several places by
+// the same haste, so that limits by Poisson alone would be too narrow (Laney, Improved control charts for attributes, 2002).
+func (w *Weeks) spread(all []Audited, which Which, audits int, zone *time.Location) {
+	findings := 0
+	for _, k := range w.Weeks {
+		findings += k.Findings
+	}
+	w.Spread = 1
+	if audits < 2 || findings == 0 {
+		return
+	}
+	w.Mean = float64(findings) / float64(audits)
+	squares := 0.0
+	for _, a := range all {
+		if w.at(a.At.In(zone)) < 0 || !which.audit(a) {
+			continue
+		}
+		n := 0.0
+		for _, f := range a.Findings {
+			if which.finding(f) {
+				n++
+			}
+		}
+		squares += (n - w.Mean) * (n - w.Mean)
+	}
+	w.Spread = max(1, squares/float64(audits-1)/w.Mean)
+}
+
+// limitEach works out the limits of chance around findings per audit: those of Poisson for as many audits as count alone, as findings
+// come in bunches.
+func (k *Week) limitEach(mean, spread float64) {
+	if k.Audits == 0 {
+		return
+	}
+	n := float64(k.Audits)
+	k.Each = float64(k.Findings) / n
+	bottom, top := stats.PoissonLimits(mean*n/spread, outside)
+	k.Fewest, k.Most = spread*float64(bottom)/n, spread*float64(top)/n
+	k.Beyond = k.Each > k.Most || k.Each < k.Fewest
+}
+
 // marks are the first audits of versions that came within the weeks.
 func (w *Weeks) marks(all []Audited, which Which) {
 	first := map[string]Mark{}
@@ -150,11 +203,12 @@ func (w *Weeks) marks(all []Audited, which Which) {
 func (w Weeks) CSV() string {
 	var b strings.Builder
 	out := csv.NewWriter(&b)
-	_ = out.Write([]string{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "rework, min", "put right, min",
+	_ = out.Write([]string{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "findings per audit", "their limits", "rework, min", "put right, min",
 		"passed", "complained within a week"})
 	for _, k := range w.Weeks {
 		_ = out.Write([]string{k.From.Format(time.DateOnly), fmt.Sprint(k.Audits), fmt.Sprint(k.With), fmt.Sprint(k.Findings),
-			fmt.Sprintf("%.1f", 100*k.Share), fmt.Sprintf("%.1f to %.1f", 100*k.Bottom, 100*k.Top), fmt.Sprintf("%g", k.Rework),
+			fmt.Sprintf("%.1f", 100*k.Share), fmt.Sprintf("%.1f to %.1f", 100*k.Bottom, 100*k.Top), fmt.Sprintf("%.2f", k.Each),
+			fmt.Sprintf("%.2f to %.2f", k.Fewest, k.Most), fmt.Sprintf("%g", k.Rework),
 			fmt.Sprintf("%.1f", k.PutRight), fmt.Sprint(k.Passed), fmt.Sprint(k.Missed)})
 	}
 	out.Flush()

@@ -80,3 +80,48 @@ func TestWeeksTellWhatIsMoreThanChance(t *testing.T) {
 	assert.LessOrEqual(t, still, 100)
 	assert.Greater(t, told, 90)
 }
+
+// Findings come in bunches: some hasty washes leave many. Limits by chance alone would tell of weeks in which nothing changed; these hold,
+// and a week with three times as many is told.
+func TestFindingsPerAuditComeInBunches(t *testing.T) {
+	now := monday.AddDate(0, 0, 7*11+6)
+	run := func(seed int64, last float64) (beyond, spread float64) {
+		dice := rand.New(rand.NewSource(seed))
+		var all []Audited
+		for i := range 12 * 30 {
+			share := 0.15
+			if i >= 11*30 {
+				share = last
+			}
+			var found []Finding
+			if dice.Float64() < share {
+				for range 2 + dice.Intn(5) {
+					found = append(found, sill)
+				}
+			}
+			all = append(all, auditOf("ann", i/30*7, found...))
+		}
+		w := ByWeek(all, Which{}, 12, now)
+		for _, k := range w.Weeks[:11] {
+			if k.Beyond {
+				beyond++
+			}
+		}
+		if last > 0.15 && w.Weeks[11].Beyond {
+			return 1, w.Spread
+		}
+		return beyond, w.Spread
+	}
+	still, told, spread := 0.0, 0.0, 0.0
+	for seed := range int64(400) {
+		b, s := run(seed, 0.15)
+		still, spread = still+b, spread+s/400
+	}
+	for seed := range int64(100) {
+		b, _ := run(seed, 0.6)
+		told += b
+	}
+	assert.Greater(t, spread, 2.0)
+	assert.LessOrEqual(t, still, 44.0, "one in a hundred weeks at the most")
+	assert.Greater(t, told, 90.0)
+}

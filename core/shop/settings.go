@@ -37,7 +37,7 @@ type Settings struct {
 	LapseOn  int                       `json:"signOffFindings,omitempty" minimum:"0" maximum:"20" doc:"in 30 days, until one lapses; 0 never"`
 	Drawn    *int                      `json:"auditShare,omitempty" minimum:"0" maximum:"100" doc:"washes drawn to be audited, %; 100"`
 	Trainee  *int                      `json:"auditTrainee,omitempty" minimum:"0" maximum:"100" doc:"first washes of a trainee, always; 10"`
-	Version  *int                      `json:"auditVersion,omitempty" minimum:"0" maximum:"100" doc:"first by a new version, always; 5"`
+	Version  *int                      `json:"auditVersion,omitempty" minimum:"0" maximum:"100" doc:"first by a new version or with a new product, always; 5"`
 	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
 	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
 	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`

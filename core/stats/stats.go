@@ -79,6 +79,26 @@ func BinomialLimits(n int, p, outside float64) (low, high int) {
 	return max(low, 0), n
 }
 
+// PoissonLimits are the fewest and the most of a Poisson count that are not beyond chance: fewer than low has at most the chance
+// outside, and so has more than high.
+func PoissonLimits(mean, outside float64) (low, high int) {
+	if mean <= 0 {
+		return 0, 0
+	}
+	below, log := 0.0, -mean
+	low = -1
+	for k := 0; ; k++ {
+		below += math.Exp(log) // so many or fewer
+		if low < 0 && below > outside {
+			low = k
+		}
+		if below >= 1-outside || float64(k) > mean+40*math.Sqrt(mean)+40 { // the sum may stay a rounding below
+			return max(low, 0), k
+		}
+		log += math.Log(mean) - math.Log(float64(k+1))
+	}
+}
+
 // PoissonUpper is the chance of so many or more where the mean is what it is.
 func PoissonUpper(count int, mean float64) float64 {
 	if count <= 0 {

@@ -115,3 +115,17 @@ func TestBinomialLimits(t *testing.T) {
 		}
 	}
 }
+
+// By R: qpois(c(0.00135, 1 - 0.00135), mean).
+func TestPoissonLimits(t *testing.T) {
+	for _, c := range []struct {
+		mean      float64
+		low, high int
+	}{{0.5041, 0, 4}, {16.15, 6, 29}, {34.64, 18, 54}, {0.1311, 0, 2}, {1.806, 0, 7}, {12.09, 3, 24}, {11.22, 3, 22}, {0.1178, 0, 2},
+		{1.733, 0, 7}, {12.62, 3, 25}, {46.08, 27, 68}, {0.202, 0, 2}} {
+		low, high := PoissonLimits(c.mean, 0.00135)
+		assert.Equal(t, [2]int{c.low, c.high}, [2]int{low, high}, "%v", c.mean)
+	}
+	low, high := PoissonLimits(0, 0.00135)
+	assert.Equal(t, [2]int{0, 0}, [2]int{low, high})
+}

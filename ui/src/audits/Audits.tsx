@@ -134,6 +134,7 @@ function Proof() {
   return (
     <div className="mb-3 grid gap-3 rounded-xl bg-chalk p-3">
       {p.audited > 0 && <Says title="What that proves, if they were chosen by chance" says={p.says} />}
+      <Says title="How sure scores are" says={[p.scores]} />
       {p.plan.says.length > 0 && <Says title="Which washes are drawn" says={p.plan.says} />}
     </div>
   );

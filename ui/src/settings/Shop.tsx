@@ -223,7 +223,7 @@ function Rest({ form }: { form: ShopForm }) {
         <NumberField
           form={form}
           name="auditVersion"
-          label="First washes by a new version always audited"
+          label="First washes by a new version, or with a new product, always audited"
           hint="5 when empty"
           min={0}
           max={100}
