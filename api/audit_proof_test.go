@@ -117,7 +117,8 @@ func TestWhatIsNewOfAWash(t *testing.T) {
 	}
 	exec("UPDATE use_days SET day = day - 300")
 	assert.Empty(t, candidate().Product, "all has been in use for long")
-	exec("INSERT INTO use_days (thing, day, amount) VALUES ('product ' || $1, ($2::timestamptz AT TIME ZONE 'UTC')::date, 1)", last.Own, last.At)
+	exec("INSERT INTO use_days (thing, day, amount) VALUES ('product ' || $1, ($2::timestamptz AT TIME ZONE 'UTC')::date, 1)",
+		last.Own, last.At)
 	assert.Empty(t, candidate().Product, "it was used before")
 	exec("DELETE FROM use_days WHERE thing = 'product ' || $1 AND day < ($2::timestamptz AT TIME ZONE 'UTC')::date", last.Own, last.At)
 	c = candidate()

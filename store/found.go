@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"slices"
+	"sync"
 	"time"
 
 	"uskel/core/audit"
@@ -13,12 +14,48 @@ import (
 
 // foundSQL reads first audits; what is told of few of them is read apart (backs, upheld), so that many are read in a moment.
 const foundSQL = `SELECT a.id::text, a.wash_id::text, b.id::text, v.label, v.plate, a.closed_at, w.washer_id::text, p.name, w.procedure,
-	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.risk, w.uses,
+	w.title, w.version, coalesce(b.place ->> 'name', ''), coalesce(b.place ->> 'cover', ''), w.minutes, w.risk,
+	ARRAY(SELECT jsonb_object_keys(w.uses -> 'cloths')), ARRAY(SELECT jsonb_object_keys(w.uses -> 'products')),
 	coalesce(nullif(nullif(a.result -> 'findings', 'null'), '[]')::text, '')
 	FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 	JOIN people p ON p.id = w.washer_id
 	WHERE a.round = 1 AND a.closed_at >= $1 AND a.closed_at < $2 AND ($3 = '' OR w.washer_id::text = $3)
 	ORDER BY a.closed_at DESC, a.id LIMIT $4`
+
+// signedFindings holds the findings of signed audits as they were unpacked: what is signed stays, and unpacking is most of what
+// counting many audits costs. What is in it is shared and must not be changed.
+type signedFindings struct {
+	mu sync.Mutex
+	by map[string]signedText
+}
+
+type signedText struct {
+	text     string
+	findings []audit.Traced
+}
+
+// mostSigned is how many are held: the weeks that a busy shop looks at, some 40 MB.
+const mostSigned = 25_000
+
+func (f *signedFindings) of(id, text string) ([]audit.Traced, error) {
+	f.mu.Lock()
+	held, known := f.by[id]
+	f.mu.Unlock()
+	if known && held.text == text {
+		return held.findings, nil
+	}
+	var findings []audit.Traced
+	if err := json.Unmarshal([]byte(text), &findings); err != nil {
+		return nil, err
+	}
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.by == nil || len(f.by) >= mostSigned {
+		f.by = map[string]signedText{}
+	}
+	f.by[id] = signedText{text, findings}
+	return findings, nil
+}
 
 // complainedWithin is how soon a complaint says that something was missed.
 const complainedWithin = 7 * 24 * time.Hour
@@ -54,24 +91,19 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	for rows.Next() {
 		var a audit.Audited
 		var booking, cover, findings string
-		var uses []byte
+		var cloths, used []string
 		if err := rows.Scan(&a.ID, &a.WashID, &booking, &a.Label, &a.Plate, &a.At, &a.WasherID, &a.Washer, &a.Procedure, &a.Title,
-			&a.Version, &a.Place, &cover, &a.Minutes, &a.Risk, &uses, &findings); err != nil {
+			&a.Version, &a.Place, &cover, &a.Minutes, &a.Risk, &cloths, &used, &findings); err != nil {
 			return nil, translate(err, "audits")
 		}
-		var used struct{ Products, Cloths map[string]json.RawMessage }
-		if len(uses) > 0 {
-			if err := json.Unmarshal(uses, &used); err != nil {
-				return nil, err
-			}
-		}
 		a.Cover, a.Left = climate.Cover(cover), left[a.WashID]
-		a.Cloths, a.Products = namesOf(used.Cloths, sets), namesOf(used.Products, products)
+		a.Cloths, a.Products = namesOf(cloths, sets), namesOf(used, products)
 		if findings != "" {
-			if err := json.Unmarshal([]byte(findings), &a.Findings); err != nil {
+			signed, err := s.signed.of(a.ID, findings)
+			if err != nil {
 				return nil, err
 			}
-			a.Findings = audit.Unsettle(a.Findings, upheld[a.ID])
+			a.Findings = audit.Unsettle(signed, upheld[a.ID])
 		}
 		for _, back := range backs[booking] {
 			a.CameBack = a.CameBack || back.After(a.At) && back.Before(a.At.Add(complainedWithin))
@@ -82,9 +114,9 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 }
 
 // namesOf are the names of what a wash took; it is kept by its id.
-func namesOf(used map[string]json.RawMessage, known map[string]string) []string {
+func namesOf(used []string, known map[string]string) []string {
 	names := make([]string, 0, len(used))
-	for id := range used {
+	for _, id := range used {
 		if name, is := known[id]; is && !slices.Contains(names, name) {
 			names = append(names, name)
 		}
@@ -156,19 +188,28 @@ func (s *Store) upheld(ctx context.Context, since time.Time) (map[string][]strin
 // LookedAt is what looks on the way came to since a time, by wash; of one washer's washes when one is named. What was taken back
 // counts for nothing.
 func (s *Store) LookedAt(ctx context.Context, since time.Time, washer string) (map[string][]wash.Looked, error) {
-	var rows []eventRow
-	err := s.with(ctx).Table("wash_events e").Select("e.*").
-		Joins("JOIN washes w ON w.id = e.wash_id").
-		Where("e.kind = 'checked' AND e.at >= ? AND NOT e.late AND (? = '' OR w.washer_id::text = ?)", since, washer, washer).
-		Where(`NOT EXISTS (SELECT 1 FROM wash_events u WHERE u.wash_id = e.wash_id AND u.kind = 'undo' AND NOT u.late
-			AND u.undoes = e.id::text AND u.by_id = e.by_id)`).
-		Order("e.at, e.seq, e.id").Find(&rows).Error
+	rows, err := s.Pool.Query(ctx, `SELECT e.wash_id::text, e.at, e.by_id::text, coalesce(e.detail ->> 'look', ''),
+		coalesce(e.detail ->> 'found', '') FROM wash_events e JOIN washes w ON w.id = e.wash_id
+		WHERE e.kind = 'checked' AND e.at >= $1 AND NOT e.late AND ($2 = '' OR w.washer_id::text = $2)
+		AND NOT EXISTS (SELECT 1 FROM wash_events u WHERE u.wash_id = e.wash_id AND u.kind = 'undo' AND NOT u.late
+			AND u.undoes = e.id::text AND u.by_id = e.by_id)
+		ORDER BY e.at, e.seq, e.id`, since, washer)
+	if err != nil {
+		return nil, translate(err, "looks")
+	}
+	defer rows.Close()
 	logs, looks := map[string][]wash.Event{}, map[string][]wash.Looked{}
-	for _, r := range rows {
-		logs[r.WashID] = append(logs[r.WashID], r.event())
+	for rows.Next() {
+		var id string
+		e := wash.Event{Kind: wash.Checked}
+		if err := rows.Scan(&id, &e.At, &e.By, &e.Look, &e.Found); err != nil {
+			return nil, translate(err, "looks")
+		}
+		e.At = e.At.UTC()
+		logs[id] = append(logs[id], e)
 	}
 	for id, log := range logs {
 		looks[id] = wash.LookedAt(log)
 	}
-	return looks, translate(err, "looks")
+	return looks, translate(rows.Err(), "looks")
 }

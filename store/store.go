@@ -37,6 +37,7 @@ type Store struct {
 	db        *gorm.DB
 	published *published
 	book      *book
+	signed    *signedFindings
 	seen      *watched
 }
 
@@ -78,7 +79,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}, &book{}, seen}, nil
+	return &Store{pool, db, &published{docs: map[publishedKey]procedure.Procedure{}}, &book{}, &signedFindings{}, seen}, nil
 }
 
 // How long a statement may run, wait for a row that somebody holds, and wait for a connection.
@@ -215,7 +216,9 @@ func (s *Store) Connections() Connections {
 func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 
 // inside is the store within a transaction.
-func (s *Store) inside(tx *gorm.DB) *Store { return &Store{s.Pool, tx, s.published, s.book, s.seen} }
+func (s *Store) inside(tx *gorm.DB) *Store {
+	return &Store{s.Pool, tx, s.published, s.book, s.signed, s.seen}
+}
 
 func (s *Store) with(ctx context.Context) *gorm.DB { return s.db.WithContext(ctx) }
 

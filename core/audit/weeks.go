@@ -76,7 +76,7 @@ func ByWeek(all []Audited, which Which, weeks int, now time.Time) Weeks {
 		w.Weeks[i].limit(w.Middle)
 		w.Weeks[i].limitEach(w.Mean, w.Spread)
 		if k := w.Weeks[i]; k.Beyond && !k.Out {
-			w.Says = append(w.Says, fmt.Sprintf("The week of %s: %.1f findings an audit, %.1f over all: more or fewer than chance explains.",
+			w.Says = append(w.Says, fmt.Sprintf("The week of %s: %.1f findings an audit, %.1f over all: beyond what chance explains.",
 				k.From.Format("2 Jan"), k.Each, w.Mean))
 		}
 		if k := w.Weeks[i]; k.Out {
@@ -140,8 +140,8 @@ func (k *Week) limit(middle float64) {
 	k.Out = k.With > top || k.With < bottom
 }
 
-// spread works out the mean of findings per audit, and how much more they vary than by chance alone: dirt is left in several places by
-// the same haste, so that limits by Poisson alone would be too narrow (Laney, Improved control charts for attributes, 2002).
+// spread works out the mean of findings per audit, and how much more they vary than by chance alone: dirt is left in several places
+// by the same haste, so that limits by Poisson alone would be too narrow (Laney, Improved control charts for attributes, 2002).
 func (w *Weeks) spread(all []Audited, which Which, audits int, zone *time.Location) {
 	findings := 0
 	for _, k := range w.Weeks {
@@ -203,8 +203,8 @@ func (w *Weeks) marks(all []Audited, which Which) {
 func (w Weeks) CSV() string {
 	var b strings.Builder
 	out := csv.NewWriter(&b)
-	_ = out.Write([]string{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "findings per audit", "their limits", "rework, min", "put right, min",
-		"passed", "complained within a week"})
+	_ = out.Write([]string{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "findings per audit", "their limits",
+		"rework, min", "put right, min", "passed", "complained within a week"})
 	for _, k := range w.Weeks {
 		_ = out.Write([]string{k.From.Format(time.DateOnly), fmt.Sprint(k.Audits), fmt.Sprint(k.With), fmt.Sprint(k.Findings),
 			fmt.Sprintf("%.1f", 100*k.Share), fmt.Sprintf("%.1f to %.1f", 100*k.Bottom, 100*k.Top), fmt.Sprintf("%.2f", k.Each),

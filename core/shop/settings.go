@@ -37,12 +37,13 @@ type Settings struct {
 	LapseOn  int                       `json:"signOffFindings,omitempty" minimum:"0" maximum:"20" doc:"in 30 days, until one lapses; 0 never"`
 	Drawn    *int                      `json:"auditShare,omitempty" minimum:"0" maximum:"100" doc:"washes drawn to be audited, %; 100"`
 	Trainee  *int                      `json:"auditTrainee,omitempty" minimum:"0" maximum:"100" doc:"first washes of a trainee, always; 10"`
-	Version  *int                      `json:"auditVersion,omitempty" minimum:"0" maximum:"100" doc:"first by a new version or with a new product, always; 5"`
-	Rest     *int                      `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
-	Latitude *float64                  `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
-	Services condition.Menu            `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`
-	Aim      float64                   `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under; 20 when unsaid"`
-	LockMin  int                       `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`
+	// Version is how many first washes by a new version, or with a new product, are always audited.
+	Version  *int           `json:"auditVersion,omitempty" minimum:"0" maximum:"100" doc:"first of what is new, always; 5"`
+	Rest     *int           `json:"rest,omitempty" minimum:"0" maximum:"60" doc:"allowances, %; as the pauses were when unsaid"`
+	Latitude *float64       `json:"latitude,omitempty" minimum:"-70" maximum:"70" doc:"degrees north; 45 when unsaid"`
+	Services condition.Menu `json:"services,omitempty" maxItems:"40" doc:"what the shop sells; the usual services when unsaid"`
+	Aim      float64        `json:"aim,omitempty" minimum:"0" maximum:"60" doc:"scratch risk that plans stay under; 20 when unsaid"`
+	LockMin  int            `json:"lockMinutes,omitempty" minimum:"0" maximum:"120" doc:"until an untouched tablet locks; 10"`
 	// Seed makes the simulated weather station and water meter repeatable.
 	Seed int64 `json:"seed,omitempty"`
 }
