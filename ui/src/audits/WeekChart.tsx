@@ -80,7 +80,9 @@ function Chart({ w, csv, of, says }: { w: Weeks; csv: string; of: Series; says: 
   const n = w.weeks.length;
   const step = (f.width - f.left - f.right) / n;
   const x = (i: number) => f.left + step * (i + 0.5);
-  const highest = Math.max(of.least, ...w.weeks.filter((k) => k.audits > 0).map((k) => Math.max(of.value(k), of.high(k))));
+  // A week of few audits has a band beyond all others: what is shown goes up to what was found and the band of most weeks.
+  const highs = w.weeks.flatMap((k) => (k.audits > 0 ? [of.high(k)] : [])).sort((a, b) => a - b);
+  const highest = Math.max(of.least, 1.1 * (highs[Math.floor(highs.length / 2)] ?? 0), ...w.weeks.map((k) => 1.05 * of.value(k)));
   const y = (v: number) => f.height - f.bottom - ((f.height - f.top - f.bottom) * v) / highest;
   const seen = w.weeks.flatMap((k, i) => (k.audits > 0 ? [{ k, i }] : []));
   const begin = Date.parse(w.weeks[0]?.from ?? "");
@@ -93,8 +95,8 @@ function Chart({ w, csv, of, says }: { w: Weeks; csv: string; of: Series; says: 
           key={k.from}
           x={x(i) - step / 2}
           width={step}
-          y={y(of.high(k))}
-          height={Math.max(0, y(of.low(k)) - y(of.high(k)))}
+          y={y(Math.min(of.high(k), highest))}
+          height={Math.max(0, y(of.low(k)) - y(Math.min(of.high(k), highest)))}
           fill="var(--tide-wash)"
         />
       ))}
