@@ -39,8 +39,10 @@ func TestALookOverTakesFewTaps(t *testing.T) {
 	require.NoError(t, b.Mouse.Up(proto.InputMouseButtonLeft, 1))
 	b.grade("windscreen", "3")
 	b.grade("roof", "3")
+	b.see("p", "Heavy overall")
 	require.NoError(t, b.focus(`[data-zone="roof"]`).Type(input.Delete))
 	b.gone(`[data-zone="roof"] title`, "grade")
+	b.see("p", "Light overall") // what follows has been said: nothing moves under the next click
 
 	b.click("label", "Film edges")
 	b.see("p", "Is it filmed\\?")
