@@ -102,6 +102,7 @@ func (s *server) registerAudit(api huma.API) {
 		shop.Audit,
 		s.startAudit,
 	)
+	operation(s, api, get("/signed-audits", "signedAudits", "All signed audits, the newest first, a page at a time"), shop.See, s.signedAudits)
 	operation(s, api, get("/washes/{id}/audit-start", "auditStart", "The walk as it would begin now, for a device to keep"), shop.Audit,
 		s.auditStart)
 	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
@@ -228,6 +229,47 @@ func (s *server) startAudit(ctx context.Context, in *struct {
 		return nil, err
 	}
 	return s.auditView(ctx, a.ID)
+}
+
+// SignedAudit is a signed audit in the list of all of them.
+type SignedAudit struct {
+	ID       string    `json:"id"`
+	At       time.Time `json:"at"`
+	Label    string    `json:"label"`
+	Plate    string    `json:"plate"`
+	Washer   string    `json:"washer"`
+	Auditor  string    `json:"auditor"`
+	Title    string    `json:"title" doc:"of the procedure"`
+	List     string    `json:"list" doc:"it was walked by"`
+	Score    int       `json:"score"`
+	Passed   bool      `json:"passed"`
+	Findings int       `json:"findings"`
+	Round    int       `json:"round"`
+}
+
+// SignedAudits is a page of signed audits.
+type SignedAudits struct {
+	Audits []SignedAudit `json:"audits"`
+	More   bool          `json:"more" doc:"there are older ones: ask for those before the last"`
+}
+
+// signedPage is how many signed audits a page has.
+const signedPage = 40
+
+func (s *server) signedAudits(ctx context.Context, in *struct {
+	Before time.Time `query:"before" doc:"the moment of the last one seen; for the next page"`
+	ID     string    `query:"id" maxLength:"36" doc:"and its id"`
+}) (*Out[SignedAudits], error) {
+	rows, err := s.Store.Signed(ctx, in.Before, in.ID, signedPage+1)
+	if err != nil {
+		return nil, err
+	}
+	page := SignedAudits{Audits: []SignedAudit{}, More: len(rows) > signedPage}
+	for _, r := range rows[:min(len(rows), signedPage)] {
+		page.Audits = append(page.Audits, SignedAudit{r.ID, r.At.UTC(), r.Label, r.Plate, r.Washer, r.Auditor, r.Title, r.List, r.Score,
+			r.Passed, r.Findings, r.Round})
+	}
+	return out(page)
 }
 
 // toBegin is an audit of a wash as it would begin now.

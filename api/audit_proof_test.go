@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"net/url"
 	"slices"
 	"testing"
 	"time"
@@ -126,4 +127,31 @@ func TestWhatIsNewOfAWash(t *testing.T) {
 	assert.LessOrEqual(t, c.OfProduct, 10)
 	assert.Contains(t, audit.Sampling{Version: 11}.Asks(audit.Candidate{ID: c.ID, OfVersion: 99, Product: c.Product, OfProduct: c.OfProduct},
 		audit.Normal).Why, "with a new product, "+c.Product)
+}
+
+// All signed audits are listed a page at a time, each once, the newest first, also where many were signed at one moment.
+func TestAllSignedAuditsAreListed(t *testing.T) {
+	s := open(t)
+	c := s.as("osk")
+	_, err := s.store.Pool.Exec(ctx, `UPDATE audits SET closed_at = date_trunc('day', closed_at) WHERE closed_at IS NOT NULL`)
+	require.NoError(t, err)
+	var all int
+	require.NoError(t, s.store.Pool.QueryRow(ctx, "SELECT count(*) FROM audits WHERE closed_at IS NOT NULL").Scan(&all))
+	seen, address := map[string]bool{}, "/api/signed-audits"
+	last := time.Now().AddDate(100, 0, 0)
+	for page := range 20 {
+		got := into[api.SignedAudits](c.get(address).is(200))
+		for _, a := range got.Audits {
+			assert.False(t, seen[a.ID], "page %d", page)
+			seen[a.ID] = true
+			assert.False(t, a.At.After(last))
+			last = a.At
+			address = "/api/signed-audits?before=" + url.QueryEscape(a.At.Format(time.RFC3339Nano)) + "&id=" + a.ID
+		}
+		if !got.More {
+			break
+		}
+	}
+	assert.Len(t, seen, all)
+	assert.Greater(t, all, 50, "there is more than a page")
 }

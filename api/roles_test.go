@@ -105,6 +105,7 @@ var mayCall = map[string]string{
 	"PUT /audits/{id}/light":                  "LWA",
 	"POST /audits/{id}/close":                 "LWA",
 	"PUT /own-cases/{id}/photos/{photo}":      "L",
+	"GET /signed-audits":                      "LWTA",
 	"GET /calibration":                        "LWA",
 	"GET /calibration/{id}":                   "LWA",
 	"POST /calibration/{id}/walks":            "LWA",

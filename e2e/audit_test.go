@@ -165,6 +165,12 @@ func TestWhoHasMostOnTheSills(t *testing.T) {
 	lead.click("main td ~ th a, main th a", ".")
 	lead.see("h1", "^Audit:")
 	lead.see("li", "lower doors and sill, right")
+
+	lead.visit("/audits")
+	lead.click("a", "^All audits$")
+	lead.see("p", "^40 audits shown")
+	lead.click("button", "^Older audits$")
+	lead.see("p", "^(6|7|8)[0-9] audits shown")
 	lead.quiet()
 }
 

@@ -19,6 +19,7 @@ const sections: RouteObject[] = [
   { path: "audits", lazy: async () => ({ Component: (await import("./audits/Audits")).Audits }) },
   { path: "audits/agreement", lazy: async () => ({ Component: (await import("./audits/Agreement")).Agreement }) },
   { path: "audits/:id/second", lazy: async () => ({ Component: (await import("./audits/Second")).Second }) },
+  { path: "audits/all", lazy: async () => ({ Component: (await import("./audits/AllAudits")).AllAudits }) },
   { path: "audits/calibration", lazy: async () => ({ Component: (await import("./audits/Calibration")).Calibration }) },
   { path: "audits/calibration/:id", lazy: async () => ({ Component: (await import("./audits/Calibration")).CalibrationWalk }) },
   { path: "audits/findings", lazy: async () => ({ Component: (await import("./audits/Findings")).Findings }) },

@@ -103,6 +103,9 @@ export function Audits() {
               </tr>
             ))}
           </Table>
+          <LinkButton look="quiet" to="/audits/all" className="mt-2">
+            All audits
+          </LinkButton>
         </Panel>
       </div>
     </>
