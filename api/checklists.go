@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/audit"
+	"uskel/core/condition"
 	"uskel/core/shop"
 	"uskel/store"
 )
@@ -27,12 +28,13 @@ type ChecklistView struct {
 }
 
 // viewOf is a list with what an old hand would say of it, which takes a while to work out and is remembered.
-func (s *server) viewOf(list audit.Checklist) ChecklistView {
-	key, err := keyOf(list)
+func (s *server) viewOf(list audit.Checklist, menu condition.Menu) ChecklistView {
+	key, err := keyOf(list, menu)
 	if v, known := s.lists.find(key); known && err == nil {
 		return v
 	}
-	v := ChecklistView{List: list, Changed: []string{}, Doubts: audit.Sense(list), Way: list.Walk()}
+	v := ChecklistView{List: list, Changed: []string{}, Doubts: append(audit.Sense(list), audit.Unlooked(list, menu)...),
+		Way: list.Walk()}
 	if err == nil {
 		s.lists.keep(key, v)
 	}
@@ -60,21 +62,25 @@ func (s *server) checklists(ctx context.Context, _ *struct{}) (*Out[[]ChecklistV
 	if err != nil {
 		return nil, err
 	}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
 	views := []ChecklistView{}
 	for _, r := range rows {
-		views = append(views, s.published(r))
+		views = append(views, s.published(r, menu))
 	}
 	for _, list := range audit.Offered() {
 		if !slices.ContainsFunc(rows, func(r store.ChecklistRow) bool { return r.ID == list.ID }) {
 			list.Version = 0
-			views = append(views, s.viewOf(list))
+			views = append(views, s.viewOf(list, menu))
 		}
 	}
 	return out(views)
 }
 
-func (s *server) published(r store.ChecklistRow) ChecklistView {
-	v, at := s.viewOf(r.Doc), r.PublishedAt.UTC()
+func (s *server) published(r store.ChecklistRow, menu condition.Menu) ChecklistView {
+	v, at := s.viewOf(r.Doc, menu), r.PublishedAt.UTC()
 	v.At, v.InUse = &at, true
 	if r.By != nil {
 		v.By = r.By.Name
@@ -87,9 +93,13 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 	if err != nil {
 		return nil, err
 	}
+	menu, err := s.menu(ctx)
+	if err != nil {
+		return nil, err
+	}
 	views := []ChecklistView{}
 	for i, r := range rows {
-		v := s.published(r)
+		v := s.published(r, menu)
 		if i+1 < len(rows) {
 			v.Changed = r.Doc.Differs(rows[i+1].Doc)
 		}
@@ -98,7 +108,7 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 	for _, list := range audit.Offered() {
 		if len(views) == 0 && list.ID == in.Checklist {
 			list.Version = 0
-			views = append(views, s.viewOf(list))
+			views = append(views, s.viewOf(list, menu))
 		}
 	}
 	if len(views) == 0 {
@@ -124,7 +134,7 @@ func (s *server) publishChecklist(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if len(rows) > 0 {
-		newest := s.published(rows[0])
+		newest := s.published(rows[0], nil)
 		if newest.List.Version != in.Body.Version {
 			return nil, stale("list", list, theirs{newest.List, newest.By, s.local(ctx, *newest.At)})
 		}
@@ -144,11 +154,12 @@ func (s *server) publishChecklist(ctx context.Context, in *struct {
 	return s.checklist(ctx, &in.ChecklistID)
 }
 
-func (s *server) tryChecklist(_ context.Context, in *In[audit.Checklist]) (*Out[ChecklistView], error) {
+func (s *server) tryChecklist(ctx context.Context, in *In[audit.Checklist]) (*Out[ChecklistView], error) {
 	if err := in.Body.Check(); err != nil {
 		return nil, invalid("list", err)
 	}
-	return &Out[ChecklistView]{s.viewOf(in.Body)}, nil
+	menu, err := s.menu(ctx)
+	return &Out[ChecklistView]{s.viewOf(in.Body, menu)}, err
 }
 
 func (s *server) exportChecklist(ctx context.Context, in *struct {

@@ -306,3 +306,23 @@ func TestWhatWantsAPhoto(t *testing.T) {
 	assert.Empty(t, list.Unproven(answers, []string{list.Items[0].ID}))
 	assert.Contains(t, strings.Join(list.Differs(Starter()), " "), "a finding wants a photo")
 }
+
+// What a service delivers and no look sees is doubted, for the services that the list is for.
+func TestWhatIsOrderedAndNotLookedAt(t *testing.T) {
+	menu := condition.Menu{{ID: "a", Name: "Signature", Families: []string{"F3"}, Tips: true, Inside: true, Tyres: condition.SatinTyres,
+		Takes: []condition.Matter{condition.Bugs}}, {ID: "b", Name: "Rinseless", Families: []string{"F13"}, Tips: true}}
+	assert.Empty(t, Unlooked(Starter(), menu), "the final walk looks at all of it")
+	bare := Checklist{ID: "bare", Title: "Bare", Items: []Item{
+		{ID: "paint", Title: "Paint", Zones: procedure.PaintOnly, Kinds: []Kind{Spots}}}}
+	var says []string
+	for _, d := range Unlooked(bare, menu) {
+		says = append(says, d.Says)
+	}
+	assert.Equal(t, []string{"No item looks at exhaust tips, ordered with Signature, Rinseless.",
+		"No item looks at dressed tyres, ordered with Signature.", "No item looks at the inside, ordered with Signature.",
+		"No item looks at whether bonded matter came off, ordered with Signature."}, says)
+	bare.Families = []string{"F13"}
+	assert.Len(t, Unlooked(bare, menu), 1, "Signature is not washed so")
+	bare.At = BeforeDrying
+	assert.Empty(t, Unlooked(bare, menu))
+}

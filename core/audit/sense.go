@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"uskel/core/condition"
 	"uskel/core/vehicle"
 )
 
@@ -40,6 +41,42 @@ func Sense(c Checklist) []Doubt {
 	}
 	if w := c.Walk(); w.Metres > tooFar*w.Least {
 		say([]string{}, "In this order one walks %.0f m round the car; %s takes %.0f m.", w.Metres, strings.Join(w.Order, ", "), w.Least)
+	}
+	return doubts
+}
+
+// Unlooked says what the services that a list is for deliver and no item of it looks at. A spot check and a check on the way leave out
+// on purpose.
+func Unlooked(c Checklist, menu condition.Menu) []Doubt {
+	doubts := []Doubt{}
+	if c.OnRequest || c.At != WhenFinished {
+		return doubts
+	}
+	finds := func(k Kind) bool {
+		return slices.ContainsFunc(c.Items, func(i Item) bool { return slices.Contains(i.Kinds, k) })
+	}
+	tips := slices.ContainsFunc(c.Items, func(i Item) bool { return slices.Contains(i.On(vehicle.Hatch), vehicle.Tips) })
+	for _, kind := range []struct {
+		what    string
+		looked  bool
+		ordered func(condition.Service) bool
+	}{
+		{"exhaust tips", tips, func(s condition.Service) bool { return s.Tips }},
+		{"dressed tyres", finds(TyreBlotch), func(s condition.Service) bool { return s.Tyres != "" && s.Tyres != condition.BareTyres }},
+		{"the inside", finds(InCabin), func(s condition.Service) bool { return s.Inside }},
+		{"whether bonded matter came off", finds(BondedMatter), func(s condition.Service) bool { return len(s.Takes) > 0 }},
+	} {
+		var services []string
+		for _, s := range menu.Listed() {
+			mine := len(c.Families) == 0 || slices.ContainsFunc(s.Families, func(f string) bool { return slices.Contains(c.Families, f) })
+			if mine && !kind.looked && kind.ordered(s) {
+				services = append(services, s.Name)
+			}
+		}
+		if len(services) > 0 {
+			doubts = append(doubts, Doubt{[]string{}, fmt.Sprintf("No item looks at %s, ordered with %s.", kind.what,
+				strings.Join(services, ", "))})
+		}
 	}
 	return doubts
 }
