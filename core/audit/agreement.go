@@ -115,27 +115,20 @@ func (v *Agreed) people(all []Twice) {
 		ids = append(ids, id)
 	}
 	slices.SortFunc(ids, func(a, b string) int { return cmp.Or(cmp.Compare(people[a].Name, people[b].Name), cmp.Compare(a, b)) })
-	told := stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
+	stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
 		p := alone(all, vague, without)[who]
 		if p == nil {
 			return stats.SignsDiffer(0, 0)
 		}
 		return stats.SignsDiffer(p.Alone, p.Other)
+	}, func(id string, without map[string]bool) {
+		p := alone(all, vague, without)[id]
+		people[id].Says = fmt.Sprintf("%s is stricter: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
+		if p.Alone < p.Other {
+			people[id].Says = fmt.Sprintf("%s is more lenient: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
+		}
+		v.Says = append(v.Says, people[id].Says)
 	})
-	before := map[string]bool{}
-	for _, together := range told { // each by what is left without those who were told before
-		for _, id := range together {
-			p := alone(all, vague, before)[id]
-			people[id].Says = fmt.Sprintf("%s is stricter: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
-			if p.Alone < p.Other {
-				people[id].Says = fmt.Sprintf("%s is more lenient: found %d alone, the others %d.", p.Name, p.Alone, p.Other)
-			}
-			v.Says = append(v.Says, people[id].Says)
-		}
-		for _, id := range together {
-			before[id] = true
-		}
-	}
 	for _, id := range ids {
 		v.People = append(v.People, *people[id])
 	}

@@ -202,27 +202,20 @@ func (v *Grading) people(pairs []Pair) {
 		ids = append(ids, id)
 	}
 	slices.SortFunc(ids, func(a, b string) int { return cmp.Or(cmp.Compare(people[a].Name, people[b].Name), cmp.Compare(a, b)) })
-	told := stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
+	stats.OneByOne(ids, falseTold, func(who string, without map[string]bool) stats.Differs {
 		p := graders(pairs, without)[who]
 		if p == nil {
 			return stats.SignsDiffer(0, 0)
 		}
 		return stats.SignsDiffer(p.Higher, p.Lower)
+	}, func(id string, without map[string]bool) {
+		p := graders(pairs, without)[id]
+		people[id].Says = fmt.Sprintf("%s grades dirtier than whoever graded the same cars: %d of %d.", p.Name, p.Higher, p.Cars)
+		if p.Lower > p.Higher {
+			people[id].Says = fmt.Sprintf("%s grades cleaner than whoever graded the same cars: %d of %d.", p.Name, p.Lower, p.Cars)
+		}
+		v.Says = append(v.Says, people[id].Says)
 	})
-	before := map[string]bool{}
-	for _, together := range told { // each by what is left without those who were told before
-		for _, id := range together {
-			p := graders(pairs, before)[id]
-			people[id].Says = fmt.Sprintf("%s grades dirtier than whoever graded the same cars: %d of %d.", p.Name, p.Higher, p.Cars)
-			if p.Lower > p.Higher {
-				people[id].Says = fmt.Sprintf("%s grades cleaner than whoever graded the same cars: %d of %d.", p.Name, p.Lower, p.Cars)
-			}
-			v.Says = append(v.Says, people[id].Says)
-		}
-		for _, id := range together {
-			before[id] = true
-		}
-	}
 	for _, id := range ids {
 		v.People = append(v.People, *people[id])
 	}

@@ -44,12 +44,24 @@ func TestOneByOne(t *testing.T) {
 		}
 	}
 	odd := map[string]map[string][2]int{"a": {"b": {20, 0}, "c": {20, 0}}, "b": {"a": {0, 20}, "c": {9, 9}}, "c": {"a": {0, 20}, "b": {9, 9}}}
-	assert.Equal(t, [][]string{{"a"}}, OneByOne([]string{"a", "b", "c"}, 0.05, of(odd)))
+	assert.Equal(t, [][]string{{"a"}}, oneByOne([]string{"a", "b", "c"}, 0.05, of(odd)))
 	two := map[string]map[string][2]int{"a": {"b": {20, 1}}, "b": {"a": {1, 20}, "c": {1, 1}}, "c": {"b": {1, 1}}}
-	assert.Equal(t, [][]string{{"a", "b"}}, OneByOne([]string{"a", "b", "c"}, 0.05, of(two)), "of two nobody knows whose it is")
+	assert.Equal(t, [][]string{{"a", "b"}}, oneByOne([]string{"a", "b", "c"}, 0.05, of(two)), "of two nobody knows whose it is")
 	still := map[string]map[string][2]int{"a": {"b": {9, 9}}, "b": {"a": {9, 9}}}
-	assert.Empty(t, OneByOne([]string{"a", "b"}, 0.05, of(still)))
-	assert.Empty(t, OneByOne(nil, 0.05, of(still)))
+	assert.Empty(t, oneByOne([]string{"a", "b"}, 0.05, of(still)))
+	assert.Empty(t, oneByOne(nil, 0.05, of(still)))
 	assert.InDelta(t, 1, SignsDiffer(3, 2).Chance, 1e-9)
 	assert.InDelta(t, 0.0625, SignsDiffer(3, 2).Least, 1e-9)
+}
+
+// oneByOne gathers who is told, together with whom.
+func oneByOne(people []string, rate float64, of func(string, map[string]bool) Differs) [][]string {
+	told, step := [][]string{}, -1
+	OneByOne(people, rate, of, func(person string, without map[string]bool) {
+		if len(without) != step {
+			told, step = append(told, nil), len(without)
+		}
+		told[len(told)-1] = append(told[len(told)-1], person)
+	})
+	return told
 }

@@ -11,8 +11,10 @@ type Differs struct{ Chance, Least float64 }
 // and so is who differs and of whom too little is left then to say whose difference it is. Somebody is told where the chance is at
 // most the rate shared among those left (Holm, A simple sequentially rejective multiple test procedure, 1979). Of gives it for one of
 // them, without those that have been told.
-func OneByOne(people []string, rate float64, of func(person string, without map[string]bool) Differs) [][]string {
-	told, without := [][]string{}, map[string]bool{}
+// Each who is told goes to tell, with those who were told before.
+func OneByOne(people []string, rate float64, of func(person string, without map[string]bool) Differs,
+	tell func(person string, without map[string]bool)) {
+	without := map[string]bool{}
 	for len(without) < len(people) {
 		share := rate / float64(len(people)-len(without))
 		differ, first := map[string]float64{}, ""
@@ -39,12 +41,13 @@ func OneByOne(people []string, rate float64, of func(person string, without map[
 				together = append(together, p)
 			}
 		}
-		told = append(told, together)
+		for _, p := range together {
+			tell(p, without)
+		}
 		for _, p := range together {
 			without[p] = true
 		}
 	}
-	return told
 }
 
 // SignsDiffer is how far signs are from falling to either side alike, by the exact test of signs to both sides.

@@ -104,6 +104,7 @@ function Graded({ of }: { of: Schemas["ToGrade"] }) {
 /** What came of it: where the two graded apart, and what that comes to. */
 function Told({ t, parts }: { t: Schemas["GradedAgain"]; parts: Schemas["Part"][] }) {
   const name = (z: string) => parts.find((p) => p.zone === z)?.label ?? z;
+  const wash = (title: string, takes: number) => (title ? `${title}, ${minutes(takes)}` : "no wash");
   return (
     <Panel title={t.apart.length === 0 ? "Graded alike" : `${plural(t.apart.length, "part")} graded apart`}>
       <div className="grid gap-3">
@@ -113,7 +114,7 @@ function Told({ t, parts }: { t: Schemas["GradedAgain"]; parts: Schemas["Part"][
             : `The first says grade ${t.firstOverall} decides, you say ${t.secondOverall}.`}{" "}
           {t.firstChoice === t.secondChoice
             ? `The same wash is recommended: ${minutes(t.firstMinutes)} and ${minutes(t.secondMinutes)}.`
-            : `By the first: ${t.firstTitle || "no wash"}, ${minutes(t.firstMinutes)}; by yours: ${t.secondTitle || "no wash"}, ${minutes(t.secondMinutes)}.`}
+            : `By the first: ${wash(t.firstTitle, t.firstMinutes)}; by yours: ${wash(t.secondTitle, t.secondMinutes)}.`}
         </p>
         {t.apart.length > 0 && (
           <Table caption="Graded apart" head={["Part", "First", "You"]}>
