@@ -42,6 +42,7 @@ type AuditView struct {
 	ClosedAt  *time.Time                `json:"closedAt,omitempty"`
 	Round     int                       `json:"round" doc:"1 for the first; one more each time the wash is looked at again after rework"`
 	Signer    *PersonRef                `json:"signer,omitempty" doc:"who signed, who need not have opened it"`
+	WashedToo bool                      `json:"washedToo,omitempty" doc:"somebody who signed or answered it turned out to have washed"`
 	Remarks   []Remark                  `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
 	Stage     visit.Stage               `json:"stage" doc:"where the vehicle stands"`
 	Light     audit.Light               `json:"light" doc:"empty until it is said"`
@@ -103,6 +104,7 @@ func (s *server) registerAudit(api huma.API) {
 		s.startAudit,
 	)
 	operation(s, api, get("/signed-audits", "signedAudits", "All signed audits, the newest first, a page at a time"), shop.See, s.signedAudits)
+	operation(s, api, get("/washed-too", "washedToo", "Signed audits whose auditor turned out to have washed"), shop.Correct, s.washedToo)
 	operation(s, api, get("/washes/{id}/audit-start", "auditStart", "The walk as it would begin now, for a device to keep"), shop.Audit,
 		s.auditStart)
 	operation(s, api, get("/audits/{id}", "audit", "An audit"), shop.See, s.audit)
@@ -245,6 +247,8 @@ type SignedAudit struct {
 	Passed   bool      `json:"passed"`
 	Findings int       `json:"findings"`
 	Round    int       `json:"round"`
+	// WashedToo is told to the lead, who has it audited again.
+	WashedToo bool `json:"washedToo,omitempty" doc:"somebody who signed or answered it turned out to have washed"`
 }
 
 // SignedAudits is a page of signed audits.
@@ -266,10 +270,24 @@ func (s *server) signedAudits(ctx context.Context, in *struct {
 	}
 	page := SignedAudits{Audits: []SignedAudit{}, More: len(rows) > signedPage}
 	for _, r := range rows[:min(len(rows), signedPage)] {
-		page.Audits = append(page.Audits, SignedAudit{r.ID, r.At.UTC(), r.Label, r.Plate, r.Washer, r.Auditor, r.Title, r.List, r.Score,
-			r.Passed, r.Findings, r.Round})
+		page.Audits = append(page.Audits, signedAudit(r))
 	}
 	return out(page)
+}
+
+func signedAudit(r store.SignedLine) SignedAudit {
+	return SignedAudit{r.ID, r.At.UTC(), r.Label, r.Plate, r.Washer, r.Auditor, r.Title, r.List, r.Score, r.Passed, r.Findings, r.Round,
+		r.WashedToo}
+}
+
+// washedToo tells the lead of audits that somebody signed or answered who turned out to have washed.
+func (s *server) washedToo(ctx context.Context, _ *struct{}) (*Out[[]SignedAudit], error) {
+	rows, err := s.Store.WashedToo(ctx, signedPage)
+	lines := make([]SignedAudit, len(rows))
+	for i, r := range rows {
+		lines[i] = signedAudit(r)
+	}
+	return &Out[[]SignedAudit]{lines}, err
 }
 
 // toBegin is an audit of a wash as it would begin now.
@@ -421,6 +439,7 @@ func (s *server) viewOfAudit(ctx context.Context, a store.Audit, w store.Wash) (
 		Leaves:    append([]condition.Leave{}, washed.Ordered.Leaves...),
 		Answers:   map[string]ItemView{},
 		ClosedAt:  a.ClosedAt,
+		WashedToo: a.WashedToo,
 		Rework:    w.Rework,
 		Round:     a.Round,
 		Remarks:   []Remark{},
@@ -450,7 +469,7 @@ func (s *server) viewOfAudit(ctx context.Context, a store.Audit, w store.Wash) (
 	if err := s.disputed(ctx, &view, a, w, log); err != nil {
 		return nil, err
 	}
-	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Washers(w.WasherID, log)) == nil
+	view.MayAudit = who(ctx).Role.May(shop.Audit) && audit.MayAudit(who(ctx).ID, wash.Hands(w.WasherID, log)) == nil
 	return out(view)
 }
 

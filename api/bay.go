@@ -201,6 +201,9 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 	if err != nil {
 		return nil, err
 	}
+	if err := seesTimes(who(ctx), w, events); err != nil {
+		return nil, err
+	}
 	people, err := s.Store.People(ctx)
 	if err != nil {
 		return nil, err
@@ -269,12 +272,18 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		v.Matters = append(v.Matters, MatterRule{m, w.Plan.Ordered.TakesOn(m), m.Found(w.Plan.Ordered)})
 	}
 	me := who(ctx)
-	if w.FinishedAt != nil && !v.Stage.Washing() && !me.Role.Leads() &&
-		!slices.Contains(wash.Washers(w.WasherID, events), me.ID) {
-		return nil, forbidden("This wash is finished: only the lead and whoever washed it see its times.")
-	}
 	v.MayTap = me.Role.Leads() || slices.Contains(crew, me.ID)
 	return out(v)
+}
+
+// seesTimes refuses a finished wash, whose taps are times, to whoever neither washed it nor leads. A running one is for all
+// who may help.
+func seesTimes(me store.Person, w store.Wash, log []wash.Event) error {
+	if w.FinishedAt == nil || w.Booking.Stage.Washing() || me.Role.Leads() ||
+		slices.Contains(wash.Washers(w.WasherID, w.Steps(), log), me.ID) {
+		return nil
+	}
+	return forbidden("This wash is finished: only the lead and whoever washed it see its times.")
 }
 
 // takers are who may take each step over that asks for a skill.
@@ -337,7 +346,7 @@ func crewOf(w store.Wash, state wash.State, log []wash.Event) []string {
 		crew = append(crew, w.Frozen.Arranged.People...)
 	}
 	for _, e := range log {
-		if e.Kind == wash.HandOver {
+		if e.Kind == wash.HandOver && !e.Late {
 			crew = append(crew, e.To)
 		}
 	}
@@ -397,8 +406,8 @@ func (s *server) tap(ctx context.Context, in *struct {
 	return out(Tapped{count, s.Now()})
 }
 
-// mayTap lets the crew and the lead tap. Anybody who washes may say that they came to help; only the lead changes the
-// plan.
+// mayTap lets the crew and the lead tap. As long as a wash is open anybody who washes may say that they came to help; only
+// the lead changes the plan.
 func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) error {
 	me := who(ctx)
 	if me.Role.Leads() {
@@ -407,8 +416,8 @@ func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) er
 	if slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind == wash.Replan }) {
 		return forbidden("Only the lead changes the plan of a wash that runs.")
 	}
-	if slices.Contains(crewOf(w, wash.State{}, nil), me.ID) ||
-		!slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped }) {
+	comesToHelp := w.ClosedAt == nil && !slices.ContainsFunc(taps, func(e wash.Event) bool { return e.Kind != wash.Helped })
+	if comesToHelp || slices.Contains(crewOf(w, wash.State{}, nil), me.ID) {
 		return nil
 	}
 	log, err := s.Store.Events(ctx, w.ID)
@@ -416,6 +425,9 @@ func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) er
 		return err
 	}
 	if !slices.Contains(crewOf(w, wash.Fold(w.Steps(), log), log), me.ID) {
+		if w.ClosedAt != nil {
+			return forbidden("This wash is closed, and who washed it is settled. Whoever puts something right is handed the step by the lead.")
+		}
 		return forbidden("Only " + w.Washer.Name + ", who helps with it, and the lead tap on this wash.")
 	}
 	return nil

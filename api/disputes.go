@@ -150,7 +150,7 @@ func (s *server) disputed(ctx context.Context, view *AuditView, a store.Audit, w
 	}
 	for _, item := range view.Checklist.Items {
 		known := slices.ContainsFunc(rows, func(d store.Dispute) bool { return d.Item == item.ID })
-		if !known && audit.MayDispute(who(ctx).ID, wash.Washers(w.WasherID, log), a.ClosedAt, s.Now(), view.Result, item.ID) == nil {
+		if !known && audit.MayDispute(who(ctx).ID, wash.Washers(w.WasherID, w.Steps(), log), a.ClosedAt, s.Now(), view.Result, item.ID) == nil {
 			view.Disputable = append(view.Disputable, item.ID)
 		}
 	}

@@ -98,6 +98,7 @@ var mayCall = map[string]string{
 
 	"GET /washes/{id}/audit-start":            "LWA",
 	"GET /audit-proof":                        "LWTA",
+	"GET /washed-too":                         "L",
 	"GET /audits":                             "LWTA",
 	"POST /washes/{id}/audit":                 "LWA",
 	"GET /audits/{id}":                        "LWTA",

@@ -508,6 +508,9 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 	if err != nil {
 		return nil, err
 	}
+	if err := seesTimes(who(ctx), w, events); err != nil {
+		return nil, err
+	}
 	l := layout{plan: w.Plan, stop: until(ctx)}
 	if l.view, err = s.Store.Booking(ctx, w.BookingID); err != nil {
 		return nil, err

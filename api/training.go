@@ -413,7 +413,7 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 		if err != nil {
 			return nil, err
 		}
-		if !slices.Contains(wash.Washers(w.WasherID, log), p.ID) {
+		if !slices.Contains(wash.Washers(w.WasherID, w.Steps(), log), p.ID) {
 			return nil, invalid("washId", errors.New("that wash was done by somebody else"))
 		}
 		o.WashID = &b.WashID

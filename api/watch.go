@@ -90,7 +90,7 @@ func (s *server) watch(ctx context.Context, in *ID) (*Out[WatchedWash], error) {
 		Marks: make([]WatchMark, len(rows)), Now: s.Now()}
 	state := wash.Fold(w.Steps(), log)
 	v.show(w, state, rubrics)
-	crew := append(crewOf(w, state, log), wash.Washers(w.WasherID, log)...)
+	crew := append(crewOf(w, state, log), wash.Washers(w.WasherID, w.Steps(), log)...)
 	for _, p := range people {
 		if slices.Contains(crew, p.ID) && p.ID != who(ctx).ID {
 			v.People = append(v.People, ref(p))
@@ -140,7 +140,7 @@ func (s *server) mark(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	crew := append(crewOf(w, wash.Fold(w.Steps(), log), log), wash.Washers(w.WasherID, log)...)
+	crew := append(crewOf(w, wash.Fold(w.Steps(), log), log), wash.Washers(w.WasherID, w.Steps(), log)...)
 	rows := make([]store.WatchedRow, len(in.Body.Marks))
 	for i, m := range in.Body.Marks {
 		field := fmt.Sprintf("marks[%d]", i)

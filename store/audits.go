@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -88,12 +89,12 @@ func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
 	return translate(s.with(ctx).Model(&Wash{}).Where("id = ?", w.ID).Update("audit_id", a.ID).Error, "wash")
 }
 
-// mayAudit refuses whoever washed. Who did is kept with the times of a finished wash, and anew with every tap that
-// comes after.
+// mayAudit refuses whoever had a hand in a wash (wash.Hands). Who did is kept with the times of a finished wash, and anew
+// with every tap that comes after.
 func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
 	var washed []bool
 	err := s.with(ctx).
-		Raw("SELECT washer_id = ? OR ? = ANY(washers) FROM washes WHERE id = ?", who, who, washID).
+		Raw("SELECT washer_id = ? OR ? = ANY(hands) FROM washes WHERE id = ?", who, who, washID).
 		Scan(&washed).
 		Error
 	if err != nil {
@@ -103,6 +104,23 @@ func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
 		return audit.ErrWasher
 	}
 	return nil
+}
+
+// markSigners says of a wash's signed audits whether somebody who signed or answered them turned out to have washed.
+func (s *Store) markSigners(ctx context.Context, washID string, tooLate []string) error {
+	late, err := json.Marshal(tooLate)
+	if err != nil {
+		return err
+	}
+	return translate(s.with(ctx).Exec(`UPDATE audits a SET washed_too = to_jsonb(a.signer_id) <@ x.late OR to_jsonb(a.auditor_id) <@ x.late
+			OR EXISTS (SELECT 1 FROM audit_items i WHERE i.audit_id = a.id AND to_jsonb(i.by_id) <@ x.late)
+		FROM (SELECT CAST(? AS jsonb) AS late) x WHERE a.wash_id = ? AND a.closed_at IS NOT NULL`, string(late), washID).Error,
+		"audit")
+}
+
+// WashedToo are the signed audits of which that turned out, the newest first.
+func (s *Store) WashedToo(ctx context.Context, most int) ([]SignedLine, error) {
+	return s.signedWhere(ctx, "a.washed_too", nil, most)
 }
 
 // Audit finds an audit with its answers.

@@ -298,7 +298,7 @@ func (s *Store) keepTimes(ctx context.Context, v *held, washID string, log []was
 	if state.Finished.IsZero() && w.FinishedAt == nil {
 		return nil
 	}
-	if err := s.storeTimes(ctx, w, state, wash.Washers(w.WasherID, log)); err != nil {
+	if err := s.storeTimes(ctx, w, state, log); err != nil {
 		return err
 	}
 	if err := s.countUses(ctx, w, state); err != nil {
@@ -311,7 +311,7 @@ func (s *Store) keepTimes(ctx context.Context, v *held, washID string, log []was
 }
 
 // storeTimes keeps the times of a wash as its log, and the lead's corrections, have them.
-func (s *Store) storeTimes(ctx context.Context, w Wash, state wash.State, washers []string) error {
+func (s *Store) storeTimes(ctx context.Context, w Wash, state wash.State, log []wash.Event) error {
 	var started, finished *time.Time
 	var summary any
 	if !state.Finished.IsZero() {
@@ -329,16 +329,24 @@ func (s *Store) storeTimes(ctx context.Context, w Wash, state wash.State, washer
 			started = &begin
 		}
 	}
-	ids, err := json.Marshal(washers)
+	washers, err := json.Marshal(wash.Washers(w.WasherID, w.Steps(), log))
+	if err != nil {
+		return err
+	}
+	hands, err := json.Marshal(wash.Hands(w.WasherID, log))
 	if err != nil {
 		return err
 	}
 	err = s.with(ctx).
 		Exec(`UPDATE washes SET started_at = ?, finished_at = ?, summary = ?::jsonb, covered = ?, times_at = clock_timestamp(),
-		washers = ARRAY(SELECT x::uuid FROM jsonb_array_elements_text(?::jsonb) x) WHERE id = ?`,
-			started, finished, summary, state.Covered(w.Steps()), string(ids), w.ID).
+		washers = ARRAY(SELECT x::uuid FROM jsonb_array_elements_text(?::jsonb) x),
+		hands = ARRAY(SELECT x::uuid FROM jsonb_array_elements_text(?::jsonb) x) WHERE id = ?`,
+			started, finished, summary, state.Covered(w.Steps()), string(washers), string(hands), w.ID).
 		Error
-	return translate(err, "wash")
+	if err != nil || w.AuditID == nil {
+		return translate(err, "wash")
+	}
+	return s.markSigners(ctx, w.ID, wash.TooLate(log))
 }
 
 func docsOf(rows []Correction) []wash.Correction {
@@ -433,7 +441,7 @@ func (s *Store) Correct(ctx context.Context, c Correction) error {
 		if err := in.with(ctx).Omit("By").Create(&c).Error; err != nil {
 			return translate(err, "correction")
 		}
-		return in.storeTimes(ctx, w, state, wash.Washers(w.WasherID, log))
+		return in.storeTimes(ctx, w, state, log)
 	})
 }
 

@@ -49,7 +49,7 @@ func (s *Store) AddCalibration(ctx context.Context, c Calibration) error {
 	}
 	err = s.with(ctx).Exec(`INSERT INTO calibrations (id, audit_id, title, truth, knows, by_id, at)
 		SELECT @id, a.id, @title, @truth, to_jsonb(ARRAY(SELECT DISTINCT x FROM unnest(ARRAY[CAST(@by AS uuid), a.auditor_id, a.signer_id,
-			w.washer_id] || w.washers || ARRAY(SELECT i.by_id FROM audit_items i WHERE i.audit_id = a.id)) x WHERE x IS NOT NULL)), @by, @at
+			w.washer_id] || w.hands || ARRAY(SELECT i.by_id FROM audit_items i WHERE i.audit_id = a.id)) x WHERE x IS NOT NULL)), @by, @at
 		FROM audits a JOIN washes w ON w.id = a.wash_id WHERE a.id = @audit AND a.closed_at IS NOT NULL ON CONFLICT DO NOTHING`,
 		map[string]any{"id": c.ID, "audit": c.AuditID, "title": c.Title, "truth": string(truth), "by": c.ByID, "at": c.At}).Error
 	return translate(err, "calibration")

@@ -26,11 +26,11 @@ var grown = []string{
 		SELECT md5(CAST(@copy AS text) || l.booking_id::text)::uuid, l.version, l.doc, l.by_id,
 			l.at - CAST(@back AS interval) FROM look_overs l JOIN origin_bookings o ON o.id = l.booking_id`,
 	`INSERT INTO washes (id, booking_id, plan, steps, rework, washer_id, created_at, finished_at, summary, uses,
-		started_at, closed_at, frozen, washers, covered, serviced, times_at)
+		started_at, closed_at, frozen, washers, hands, covered, serviced, times_at)
 		SELECT md5(CAST(@copy AS text) || w.id::text)::uuid, md5(CAST(@copy AS text) || w.booking_id::text)::uuid,
 			w.plan, w.steps, w.rework, w.washer_id, w.created_at - CAST(@back AS interval),
 			w.finished_at - CAST(@back AS interval), w.summary, w.uses,
-			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers,
+			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers, w.hands,
 				w.covered, w.serviced, w.finished_at - CAST(@back AS interval) FROM washes w JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
 		SELECT md5(CAST(@copy AS text) || e.id::text)::uuid, md5(CAST(@copy AS text) || e.wash_id::text)::uuid,

@@ -172,6 +172,7 @@ type Audit struct {
 	ClosedAt         *time.Time
 	Result           *audit.Result `gorm:"serializer:json"`
 	Round            int           // 1 for the first, one more each time rework was asked for and it is looked at again
+	WashedToo        bool          // somebody who signed or answered it turned out to have washed
 	SignerID         *string       // who signed it, who need not have opened it
 	Auditor          Person
 	Signer           *Person

@@ -76,7 +76,7 @@ func (s *Store) OpenSeconds(ctx context.Context, who string, since time.Time, mo
 		FROM audits a JOIN washes w ON w.audit_id = a.id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 		JOIN people p ON p.id = w.washer_id
 		WHERE a.closed_at >= @since AND b.stage = 'ready' AND a.auditor_id <> @who AND a.signer_id <> @who AND w.washer_id <> @who
-		AND NOT @who = ANY(w.washers) AND NOT EXISTS (SELECT 1 FROM second_looks s WHERE s.audit_id = a.id)
+		AND NOT @who = ANY(w.hands) AND NOT EXISTS (SELECT 1 FROM second_looks s WHERE s.audit_id = a.id)
 		AND NOT EXISTS (SELECT 1 FROM audit_items i WHERE i.audit_id = a.id AND i.by_id = @who)
 		ORDER BY a.closed_at DESC LIMIT @most`, map[string]any{"since": since, "who": who, "most": most}).Scan(&rows).Error
 	return rows, translate(err, "audits")

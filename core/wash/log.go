@@ -64,16 +64,35 @@ func reworks(e Event, steps []PlannedStep) bool {
 	return about && slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step && s.Rework })
 }
 
-// Washers are the people who washed: whoever the wash was given to, whoever had a step in hand (taken over or shared
-// counts), and whoever came to help or finished it. Notes, finds and decisions are not washing: the lead who was
-// asked may still audit. What came late counts, too: it was done. The order is of first deeds.
-func Washers(given string, log []Event) []string {
-	washers := []string{given}
+// Washers are the people who washed, settled when the wash closes: whoever it was given to, whoever had a step in hand
+// (taken over or shared counts), and whoever came to help or finished it. Notes, finds and decisions are not washing:
+// the lead who was asked may still audit. What came late, or was done at rework, gives nobody a say: see Hands. The
+// order is of first deeds.
+func Washers(given string, steps []PlannedStep, log []Event) []string {
+	return deeds(given, log, func(e Event) bool { return !e.Late && !reworks(e, steps) })
+}
+
+// Hands are all who had a hand in a wash by what is known now: its washers, whoever's taps came after it was closed
+// (a device was without a connection), and whoever did rework. None of them walks round it.
+func Hands(given string, log []Event) []string {
+	return deeds(given, log, func(Event) bool { return true })
+}
+
+// TooLate are those whose deeds reached the shop after the wash was closed: who of them signed its audit did not know, or
+// did not say, that they had washed.
+func TooLate(log []Event) []string {
+	return deeds("", log, func(e Event) bool { return e.Late })
+}
+
+// deeds are who did something to a wash, by the taps that count and were not taken back.
+func deeds(given string, log []Event, counts func(Event) bool) []string {
+	people := []string{}
 	add := func(who string) {
-		if who != "" && !slices.Contains(washers, who) {
-			washers = append(washers, who)
+		if who != "" && !slices.Contains(people, who) {
+			people = append(people, who)
 		}
 	}
+	add(given)
 	undone := map[undo]bool{}
 	for _, e := range log {
 		if e.Kind == Undo {
@@ -81,7 +100,7 @@ func Washers(given string, log []Event) []string {
 		}
 	}
 	for _, e := range log {
-		if undone[undo{e.ID, e.By}] {
+		if !counts(e) || undone[undo{e.ID, e.By}] {
 			continue
 		}
 		switch e.Kind {
@@ -92,7 +111,7 @@ func Washers(given string, log []Event) []string {
 			add(e.To)
 		}
 	}
-	return washers
+	return people
 }
 
 // Correction is the lead's correction of a step of a closed wash. The log and the times by it stay beside.

@@ -109,10 +109,38 @@ func TestWhoWashed(t *testing.T) {
 			"back at once": {[]Event{by("pia", at(Start, "fill", 0)), undoing("pia", "start-fill-0")}, []string{"osk"}},
 		"but not because somebody else did so": {[]Event{by("pia", at(Start, "fill", 0)),
 			undoing("osk", "start-fill-0")}, []string{"osk", "pia"}},
-		"and who tapped too late": {[]Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}}, []string{"osk", "cal"}},
+		"nor who tapped too late":  {[]Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}}, []string{"osk"}},
+		"nor who helped too late":  {[]Event{{ID: "x", Kind: Helped, By: "cal", Late: true}}, []string{"osk"}},
+		"nor who put it right":     {[]Event{by("cal", at(Start, "rework-1", 9000))}, []string{"osk"}},
+		"nor who helped with that": {[]Event{by("cal", at(Helped, "rework-1", 9000))}, []string{"osk"}},
 	} {
-		assert.Equal(t, c.want, Washers("osk", c.log), name)
+		assert.Equal(t, c.want, Washers("osk", reworked, c.log), name)
 	}
+}
+
+// Nobody becomes a washer of a wash that is closed, whatever is tapped; whoever touched it then audits it no more.
+func TestWhoWashedIsSettledWhenTheWashCloses(t *testing.T) {
+	for seed := range int64(200) {
+		rng := rand.New(rand.NewSource(seed))
+		log := randomStory(rng)
+		before := Washers("osk", reworked, log)
+		for _, e := range randomStory(rng) {
+			e.ID, e.By = "late "+e.ID, []string{"osk", "cal", "pia"}[rng.Intn(3)]
+			if rng.Intn(3) == 0 {
+				e.Step = "rework-1"
+			}
+			if taken, err := Closed(true).Admit(e, reworked, log); err == nil {
+				log = append(log, taken)
+			}
+			require.Equal(t, before, Washers("osk", reworked, log), "seed %d", seed)
+		}
+		hands := Hands("osk", log)
+		for _, who := range before {
+			assert.Contains(t, hands, who)
+		}
+	}
+	late := []Event{{ID: "x", Kind: Start, Step: "fill", By: "cal", Late: true}, by("pia", at(Done, "rework-1", 9000))}
+	assert.Equal(t, []string{"osk", "cal", "pia"}, Hands("osk", late))
 }
 
 // The plan is changed twice in mid-wash: the plan of any moment is what the log says up to it.

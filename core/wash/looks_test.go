@@ -47,7 +47,7 @@ func TestLooksOnTheWay(t *testing.T) {
 	assert.Contains(t, towel(right, undo).Due, "pre@1/clear", "a look that was taken back is due again")
 	assert.Empty(t, towel(tapped("1", Start, "towel", 1)).Due, "what is begun goes on")
 	assert.Empty(t, towel(tapped("1", Finish, "", 1)).Due)
-	assert.NotContains(t, Washers("ines", []Event{right}), "osk", "looking is not washing")
+	assert.NotContains(t, Washers("ines", nil, []Event{right}), "osk", "looking is not washing")
 }
 
 // A look of another step, or a finding that it does not know, is refused by name.
