@@ -187,8 +187,15 @@ func (s *server) audits(ctx context.Context, _ *struct{}) (*Out[[]AuditLine], er
 	if err != nil {
 		return nil, err
 	}
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	if err != nil {
+		return nil, err
+	}
 	lines := make([]AuditLine, len(washes))
 	for i, w := range washes {
+		if veil.Audits[w.AuditID] { // that there is one may be known, what it found not
+			w.Score, w.Latest, w.Passed, w.AtOnce, w.Findings = nil, nil, nil, nil, 0
+		}
 		line := lineOf(w)
 		if !reader(ctx).Sees(w.WasherID) { // what was found is for all, how long it took is not
 			line.Planned, line.Actual = 0, 0
@@ -230,6 +237,9 @@ func (s *server) startAudit(ctx context.Context, in *struct {
 	if a, err = s.Store.StartAudit(ctx, a); err != nil {
 		return nil, err
 	}
+	if err := s.noteRead(ctx, who(ctx), a.ID); err != nil {
+		return nil, err
+	}
 	return s.auditView(ctx, a.ID)
 }
 
@@ -268,9 +278,15 @@ func (s *server) signedAudits(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	if err != nil {
+		return nil, err
+	}
 	page := SignedAudits{Audits: []SignedAudit{}, More: len(rows) > signedPage}
 	for _, r := range rows[:min(len(rows), signedPage)] {
-		page.Audits = append(page.Audits, signedAudit(r))
+		if !veil.Audits[r.ID] {
+			page.Audits = append(page.Audits, signedAudit(r))
+		}
 	}
 	return out(page)
 }

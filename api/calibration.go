@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -90,10 +89,14 @@ func (s *server) calibration(ctx context.Context, _ *struct{}) (*Out[Calibration
 		return nil, err
 	}
 	me := who(ctx)
+	know, err := s.Store.Knowing(ctx, audit.SetWalk, calibrationIDs(rows)...)
+	if err != nil {
+		return nil, err
+	}
 	v := CalibrationSet{Set: make([]CalibrationLine, len(rows))}
 	for i, r := range rows {
 		line := CalibrationLine{ID: r.ID, Title: r.Title, Label: labels[r.AuditID].Label, Photos: labels[r.AuditID].Photos,
-			List: set[i].List.Title, By: r.By.Name, At: r.At.UTC(), MayWalk: !r.KnownTo(me.ID)}
+			List: set[i].List.Title, By: r.By.Name, At: r.At.UTC(), MayWalk: audit.MayLookBlind(me.ID, know[r.ID]) == nil}
 		for _, w := range walks {
 			if w.Of != r.ID {
 				continue
@@ -153,8 +156,8 @@ func (s *server) calibrationWalk(ctx context.Context, in *ID) (*Out[AuditView], 
 	if err != nil {
 		return nil, err
 	}
-	if c.KnownTo(who(ctx).ID) {
-		return nil, conflict(sentenceCase(store.ErrKnows.Error()) + ".")
+	if err := s.Store.Accepted(ctx, audit.SetWalk, c.ID, who(ctx).ID); err != nil {
+		return nil, blindly(err)
 	}
 	found, err := s.auditView(ctx, c.AuditID)
 	if err != nil {
@@ -194,13 +197,18 @@ func (s *server) walkCalibration(ctx context.Context, in *struct {
 	}
 	err = s.Store.AddCalibrationWalk(ctx, store.CalibrationWalk{ID: in.Body.Walk, CalibrationID: c.ID, AuditorID: who(ctx).ID,
 		Light: in.Body.Light, Answers: in.Body.Answers, At: s.Now()})
-	if errors.Is(err, store.ErrKnows) || errors.Is(err, store.ErrWalked) {
-		return nil, conflict(sentenceCase(err.Error()) + ".")
-	}
 	if err != nil {
-		return nil, err
+		return nil, blindly(err)
 	}
 	return s.calibration(ctx, nil)
+}
+
+func calibrationIDs(rows []store.Calibration) []string {
+	ids := make([]string, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	return ids
 }
 
 func (s *server) retireCalibration(ctx context.Context, in *ID) (*Out[CalibrationSet], error) {

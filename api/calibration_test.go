@@ -61,6 +61,9 @@ func TestTheCalibrationSet(t *testing.T) {
 	assert.Nil(t, seen.Shows)
 	hesper.get(one).problem(409)
 	s.as("jory").get(one).problem(409) // who washed it has seen what was found
+	lis.get(one).problem(409) // she has not said that she walks it
+	lis.do("POST", "/api/blind", takes(audit.SetWalk, ours(set).ID, lead.id("lis"))).is(204)
+	lis.get(path).problem(409)
 	view := into[api.AuditView](lis.get(one).is(200))
 	assert.Empty(t, view.Answers)
 	assert.Empty(t, view.Result.Findings)
@@ -70,7 +73,7 @@ func TestTheCalibrationSet(t *testing.T) {
 	}
 
 	walk := map[string]any{"id": uuid.NewString(), "light": audit.Lamp, "answers": answers}
-	assert.Contains(t, hesper.do("POST", one+"/walks", walk).problem(409).says(), "You know what there is")
+	assert.Contains(t, hesper.do("POST", one+"/walks", walk).problem(409).says(), "was not offered to you")
 	half := map[string]any{"id": uuid.NewString(), "light": audit.Lamp, "answers": map[string]audit.Answer{"lower": dirt}}
 	assert.Contains(t, lis.do("POST", one+"/walks", half).problem(422).says(), "is not answered yet")
 	lis.do("POST", one+"/walks", walk).is(200)
@@ -83,6 +86,7 @@ func TestTheCalibrationSet(t *testing.T) {
 	for id := range answers {
 		missed[id] = pass
 	}
+	ines.do("POST", "/api/blind", takes(audit.SetWalk, ours(set).ID, lead.id("ines"))).is(204)
 	ines.do("POST", one+"/walks", map[string]any{"id": uuid.NewString(), "light": audit.Lamp, "answers": missed}).is(200)
 	eyes := func(set api.CalibrationSet, name string) audit.EyeOf {
 		require.NotNil(t, set.Shows)
@@ -106,11 +110,17 @@ func TestGradersAreHeldAgainstEachOther(t *testing.T) {
 	before := into[condition.Grading](lead.get("/api/grading").is(200))
 	offered := into[[]api.OpenGrade](osk.get("/api/second-grades").is(200))
 	require.NotEmpty(t, offered)
-	assert.Empty(t, into[[]api.OpenGrade](lead.get("/api/second-grades").is(200)), "she looked all of them over")
+	for _, o := range into[[]api.OpenGrade](lead.get("/api/second-grades").is(200)) {
+		assert.False(t, o.May, "she looked all of them over")
+		assert.NotEmpty(t, o.People, "but may ask somebody")
+	}
 	path := "/api/bookings/" + offered[0].BookingID + "/second-grade"
 	lead.get(path).problem(409)
+	osk.get(path).problem(409)
+	osk.do("POST", "/api/blind", takes(audit.SecondGrades, offered[0].BookingID, lead.id("osk"))).is(204)
+	osk.get("/api/bookings/" + offered[0].BookingID + "/look-over").problem(409)
 	car := into[api.ToGrade](osk.get(path).is(200))
-	look := into[api.LookOverView](osk.get("/api/bookings/" + offered[0].BookingID + "/look-over").is(200))
+	look := into[api.LookOverView](lead.get("/api/bookings/" + offered[0].BookingID + "/look-over").is(200))
 	grades := condition.ZoneGrades{}
 	for _, z := range car.Zones {
 		grades[z] = look.LookOver.Grades[z]

@@ -405,7 +405,7 @@ func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
 		if err != nil {
 			return nil, err
 		}
-		return out(d.view(t))
+		return s.dayView(ctx, d, t)
 	}
 	d, err := s.gatherDay(ctx, zero, nil)
 	if err != nil {
@@ -415,7 +415,17 @@ func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
 	if err != nil {
 		return nil, err
 	}
-	return out(d.view(t))
+	return s.dayView(ctx, d, t)
+}
+
+// dayView is a laid-out day as whoever asks may see it.
+func (s *server) dayView(ctx context.Context, d dayPlan, t schedule.Timeline) (*Out[DayView], error) {
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	v := d.view(t)
+	for i := range v.Visits {
+		v.Visits[i].Booking = v.Visits[i].Booking.unseen(veil)
+	}
+	return &Out[DayView]{v}, err
 }
 
 // onDay is the beginning of a day by its date; today without one.

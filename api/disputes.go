@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -94,11 +95,18 @@ func (s *server) openDisputes(ctx context.Context, _ *struct{}) (*Out[[]OpenDisp
 		of = ""
 	}
 	rows, err := s.Store.OpenDisputes(ctx, of, mostDisputes)
-	lines := make([]OpenDispute, len(rows))
-	for i, d := range rows {
-		lines[i] = OpenDispute{d.AuditID, d.Label, d.Plate, d.Note, d.By, d.ByID == who(ctx).ID, d.At.UTC()}
+	if err != nil {
+		return nil, err
 	}
-	return &Out[[]OpenDispute]{lines}, err
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	lines, read := []OpenDispute{}, []string{}
+	for _, d := range rows {
+		if !veil.Audits[d.AuditID] {
+			lines = append(lines, OpenDispute{d.AuditID, d.Label, d.Plate, d.Note, d.By, d.ByID == who(ctx).ID, d.At.UTC()})
+			read = append(read, d.AuditID)
+		}
+	}
+	return &Out[[]OpenDispute]{lines}, cmp.Or(err, s.noteRead(ctx, who(ctx), read...))
 }
 
 func (s *server) settleDispute(ctx context.Context, in *struct {

@@ -69,8 +69,21 @@ func (s *server) found(ctx context.Context, in *FindingsAsked) ([]audit.Audited,
 	return all, own, err
 }
 
-// foundSince are the first audits of some weeks, at the shop's own hours; of one washer when one is named.
+// foundSince are the first audits of some weeks that are not hidden from whoever asks; of one washer when one is named.
 func (s *server) foundSince(ctx context.Context, weeks int, washer string) ([]audit.Audited, error) {
+	all, err := s.allFound(ctx, weeks, washer)
+	if err != nil {
+		return nil, err
+	}
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	if !veil.Empty() {
+		all = slices.DeleteFunc(all, func(a audit.Audited) bool { return veil.Audits[a.ID] })
+	}
+	return all, err
+}
+
+// allFound are the first audits of some weeks, at the shop's own hours; of one washer when one is named.
+func (s *server) allFound(ctx context.Context, weeks int, washer string) ([]audit.Audited, error) {
 	settings, _, err := s.Store.Settings(ctx)
 	if err != nil {
 		return nil, err
@@ -108,14 +121,16 @@ func (s *server) findings(ctx context.Context, in *FindingsAsked) (*Out[Findings
 	}
 	v := FindingsView{Counted: audit.Count(all, which, who(ctx).Role.Leads()), Marks: audit.Marks(all), Newest: []FoundLine{}, Own: own,
 		Way: way}
+	var read []string
 	for _, a := range audit.Matching(all, which) {
 		for _, f := range a.Findings {
 			if len(v.Newest) < newestFound {
 				v.Newest = append(v.Newest, FoundLine{a.ID, a.Label, a.Plate, a.Washer, a.At, f})
+				read = append(read, a.ID)
 			}
 		}
 	}
-	return out(v)
+	return &Out[FindingsView]{v}, s.noteRead(ctx, who(ctx), read...)
 }
 
 // onTheWay counts the looks on the way of some weeks, and tells each audit which checks were made.
@@ -198,6 +213,21 @@ func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Docume
 			}
 		}
 	}
-	text := audit.FoundCSV(audit.Matching(all, in.which(ctx)))
+	matching := audit.Matching(all, in.which(ctx))
+	if err := s.noteRead(ctx, who(ctx), lately(matching, s.Now().Add(-secondWithin))...); err != nil {
+		return nil, err
+	}
+	text := audit.FoundCSV(matching)
 	return &Document{"text/csv; charset=utf-8", `attachment; filename="findings.csv"`, []byte(text)}, nil
+}
+
+// lately are the audits since a time: those that may still be walked again.
+func lately(all []audit.Audited, since time.Time) []string {
+	var ids []string
+	for _, a := range all {
+		if a.At.After(since) && len(ids) < newestFound {
+			ids = append(ids, a.ID)
+		}
+	}
+	return ids
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/shop"
@@ -16,6 +17,7 @@ import (
 
 // OpenGrade is a vehicle that the person signed in may grade again, blind.
 type OpenGrade struct {
+	BlindLook
 	BookingID string    `json:"bookingId"`
 	Label     string    `json:"label"`
 	Plate     string    `json:"plate"`
@@ -51,10 +53,20 @@ func (s *server) registerGrading(api huma.API) {
 const mostGrades = 6 // that are offered
 
 func (s *server) openGrades(ctx context.Context, _ *struct{}) (*Out[[]OpenGrade], error) {
-	rows, err := s.Store.OpenGrades(ctx, who(ctx).ID, s.Now().AddDate(0, 0, -1), mostGrades)
-	lines := make([]OpenGrade, len(rows))
+	rows, err := s.Store.OpenGrades(ctx, s.Now().AddDate(0, 0, -1), mostGrades)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]string, len(rows))
 	for i, r := range rows {
-		lines[i] = OpenGrade{r.BookingID, r.Label, r.Plate, r.At.UTC()}
+		ids[i] = r.BookingID
+	}
+	looks, err := s.blindLooks(ctx, audit.SecondGrades, ids)
+	lines := []OpenGrade{}
+	for i, r := range rows {
+		if err == nil && looks[i].concerns(who(ctx)) {
+			lines = append(lines, OpenGrade{looks[i], r.BookingID, r.Label, r.Plate, r.At.UTC()})
+		}
 	}
 	return &Out[[]OpenGrade]{lines}, err
 }
@@ -67,8 +79,8 @@ func (s *server) toGrade(ctx context.Context, in *ID) (*Out[ToGrade], error) {
 	if _, err := looked(v); err != nil {
 		return nil, err
 	}
-	if v.LookOver.ByID == who(ctx).ID {
-		return nil, conflict(sentenceCase(store.ErrGradedIt.Error()) + ".")
+	if err := s.Store.Accepted(ctx, audit.SecondGrades, in.ID, who(ctx).ID); err != nil {
+		return nil, blindly(err)
 	}
 	of := v.Booking.Vehicle
 	return out(ToGrade{v.Booking.ID, of.Label, of.Plate, of.Spec, v.LookOver.Version, condition.ToGrade(of.Spec.Body)})
@@ -109,12 +121,12 @@ func (s *server) gradeAgain(ctx context.Context, in *struct {
 	err = s.Store.AddSecondGrade(ctx, store.SecondGrade{ID: in.Body.Grading, BookingID: v.Booking.ID, ByID: who(ctx).ID, Doc: told.Regraded,
 		At: s.Now()}, in.Body.LookOver)
 	switch {
-	case errors.Is(err, store.ErrGradedIt), errors.Is(err, store.ErrGradedTwice):
-		return nil, conflict(sentenceCase(err.Error()) + ".")
 	case errors.Is(err, store.ErrStale):
 		return nil, conflict("The look-over was changed since: grade it as it is now.")
+	case err != nil:
+		return nil, blindly(err)
 	}
-	return &Out[GradedAgain]{told}, err
+	return out(told)
 }
 
 // recommended is the wash that grades come to.

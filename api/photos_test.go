@@ -112,6 +112,7 @@ func TestPhotosOfAnAudit(t *testing.T) {
 	for _, p := range into[api.AuditView](jory.get(path).is(200)).Photos {
 		assert.Equal(t, p.ID != mine && p.Zone != vehicle.Bonnet, p.Late, "it was sent from a device that had no connection")
 	}
+	lead.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, lead.id("maren"))).is(204)
 	blind := into[api.AuditView](lead.get(path + "/second").is(200)).Photos
 	require.Len(t, blind, 2)
 	for _, p := range blind {

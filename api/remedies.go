@@ -58,10 +58,8 @@ func (s *server) registerRemedies(api huma.API) {
 
 const closedRemedies = 20 // that are shown
 
-// remediesFor are the audits that remedies are measured by: a year of them.
-func (s *server) remediesFor(ctx context.Context) ([]audit.Audited, error) {
-	return s.foundSince(ctx, 52, "")
-}
+// remedyWeeks is how far back the audits reach that remedies are measured by: a year.
+const remedyWeeks = 52
 
 // remedies are for everybody to read, but for those about one person: they are between that person, the owner and the leads.
 func (s *server) remedies(ctx context.Context, _ *struct{}) (*Out[[]RemedyView], error) {
@@ -76,7 +74,7 @@ func (s *server) remedies(ctx context.Context, _ *struct{}) (*Out[[]RemedyView],
 	})
 	var all []audit.Audited
 	if slices.ContainsFunc(rows, func(r store.Remedy) bool { return r.ClosedAt == nil }) {
-		if all, err = s.remediesFor(ctx); err != nil {
+		if all, err = s.foundSince(ctx, remedyWeeks, ""); err != nil {
 			return nil, err
 		}
 	}
@@ -255,7 +253,7 @@ func (s *server) closeRemedy(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	all, err := s.remediesFor(ctx)
+	all, err := s.allFound(ctx, remedyWeeks, "") // what is kept hangs on nobody's blind look
 	if err != nil {
 		return nil, err
 	}

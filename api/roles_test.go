@@ -125,6 +125,8 @@ var mayCall = map[string]string{
 	"GET /checklists/{id}/export":             "LWTA",
 	"PUT /checklists/{id}":                    "L",
 	"POST /checklists-tried":                  "LWTA",
+	"POST /blind":                             "LWA",
+	"POST /blind/answer":                      "LWA",
 	"GET /second-looks":                       "LWA",
 	"GET /audits/{id}/second":                 "LWA",
 	"POST /audits/{id}/second":                "LWA",

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -16,8 +15,9 @@ import (
 	"uskel/store"
 )
 
-// OpenSecond is a signed audit that the person signed in may walk again, blind.
+// OpenSecond is a signed audit that may be walked again, blind.
 type OpenSecond struct {
+	BlindLook
 	AuditID string    `json:"auditId"`
 	Label   string    `json:"label"`
 	Plate   string    `json:"plate"`
@@ -35,22 +35,35 @@ func (s *server) registerSecond(api huma.API) {
 
 const (
 	secondWithin = 24 * time.Hour // of the signature: what stands longer has dust on it
-	mostSeconds  = 3              // that are offered
+	mostSeconds  = 6              // that are offered
 	agreedFor    = 26 * 7 * 24 * time.Hour
 	mostAgreed   = 2000
 )
 
 func (s *server) openSeconds(ctx context.Context, _ *struct{}) (*Out[[]OpenSecond], error) {
-	rows, err := s.Store.OpenSeconds(ctx, who(ctx).ID, s.Now().Add(-secondWithin), mostSeconds)
+	rows, err := s.Store.OpenSeconds(ctx, s.Now().Add(-secondWithin), mostSeconds)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]string, len(rows))
+	for i, r := range rows {
+		ids[i] = r.AuditID
+	}
+	looks, err := s.blindLooks(ctx, audit.SecondWalk, ids)
 	lines := []OpenSecond{}
-	for _, r := range rows {
-		lines = append(lines, OpenSecond{r.AuditID, r.Label, r.Plate, r.Washer, r.At.UTC()})
+	for i, r := range rows {
+		if err == nil && looks[i].concerns(who(ctx)) {
+			lines = append(lines, OpenSecond{looks[i], r.AuditID, r.Label, r.Plate, r.Washer, r.At.UTC()})
+		}
 	}
 	return &Out[[]OpenSecond]{lines}, err
 }
 
 // blind is an audit without its answers, its result and who gave them.
 func (s *server) blind(ctx context.Context, in *ID) (*Out[AuditView], error) {
+	if err := s.Store.Accepted(ctx, audit.SecondWalk, in.ID, who(ctx).ID); err != nil {
+		return nil, blindly(err)
+	}
 	found, err := s.auditView(ctx, in.ID)
 	if err != nil {
 		return nil, err
@@ -97,11 +110,8 @@ func (s *server) secondLook(ctx context.Context, in *struct {
 	}
 	err = s.Store.AddSecond(ctx, store.SecondLook{ID: in.Body.Look, AuditID: a.ID, AuditorID: who(ctx).ID, Light: in.Body.Light,
 		Answers: in.Body.Answers, At: s.Now()})
-	if errors.Is(err, store.ErrNotBlind) || errors.Is(err, store.ErrWalkedTwice) {
-		return nil, conflict(sentenceCase(err.Error()) + ".")
-	}
 	if err != nil {
-		return nil, err
+		return nil, blindly(err)
 	}
 	return s.agreement(ctx, nil)
 }

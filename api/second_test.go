@@ -39,6 +39,7 @@ func TestAnAuditIsWalkedAgainBlind(t *testing.T) {
 	}
 	body["answers"] = answers
 	lead.do("POST", path+"/second", body).problem(409) // not signed yet
+	lead.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, lead.id("maren"))).problem(409)
 	hesper.do("POST", path+"/close", nil).is(200)
 
 	open := into[[]api.OpenSecond](lead.get("/api/second-looks").is(200))
@@ -49,13 +50,18 @@ func TestAnAuditIsWalkedAgainBlind(t *testing.T) {
 			assert.NotEqual(t, a.ID, o.AuditID)
 		}
 	}
+	lead.get(path + "/second").problem(409) // nobody said that she walks it
+	assert.True(t, open[0].May)
+	assert.Contains(t, hesper.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, lead.id("hesper"))).problem(409).says(), "had a hand in it")
+	jory.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, lead.id("jory"))).problem(409)
+	lead.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, lead.id("maren"))).is(204)
 	blind := into[api.AuditView](lead.get(path + "/second").is(200))
 	assert.Empty(t, blind.Answers)
 	assert.Empty(t, blind.Result.Findings)
 	assert.ElementsMatch(t, a.Result.Open, blind.Result.Open)
 	assert.Nil(t, blind.ClosedAt)
 
-	assert.Contains(t, hesper.do("POST", path+"/second", body).problem(409).says(), "Whoever audited it")
+	assert.Contains(t, hesper.do("POST", path+"/second", body).problem(409).says(), "was not offered to you")
 	jory.do("POST", path+"/second", body).problem(403)
 	got := into[audit.Agreed](lead.do("POST", path+"/second", body).is(200))
 	assert.Equal(t, before.Washes+1, got.Washes)
@@ -66,4 +72,9 @@ func TestAnAuditIsWalkedAgainBlind(t *testing.T) {
 	lead.do("POST", path+"/second", body).problem(409)
 	assert.Equal(t, got.Washes, into[audit.Agreed](lead.get("/api/agreement").is(200)).Washes)
 	assert.Empty(t, into[audit.Agreed](jory.get("/api/agreement").is(200)).People, "who is strict is the lead's to know")
+}
+
+// takes is what somebody sends who takes, or is asked for, a blind look.
+func takes(kind audit.Blind, of, person string) map[string]any {
+	return map[string]any{"kind": kind, "of": of, "personId": person}
 }

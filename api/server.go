@@ -64,6 +64,7 @@ type server struct {
 	figures  *kept[any] // worked out of timed washes
 	steps    *kept[pieces]
 	lists    *kept[ChecklistView]
+	read     *kept[bool] // who was noted to have read which first look
 	figuring singleflight.Group
 	seenAt   sync.Map // when each sign-in was last noted as used
 	live     *live
@@ -108,6 +109,7 @@ func newServer(c Config) *server {
 		figures:  newKept[any](mostFigures),
 		steps:    newKept[pieces](1),
 		lists:    newKept[ChecklistView](mostLists),
+		read:     newKept[bool](mostRead),
 	}
 	s.live.pulses = s.pulses
 	return s
@@ -372,6 +374,7 @@ func (s *server) register(api huma.API) {
 	s.registerFindings(api)
 	s.registerSecond(api)
 	s.registerCalibration(api)
+	s.registerBlind(api)
 	s.registerGrading(api)
 	s.registerPhotos(api)
 	s.registerDisputes(api)

@@ -115,9 +115,22 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			)
 			return
 		}
+		if err := s.veiled(ctx.Context(), p, ctx.Method(), route, ctx.Param("id")); err != nil {
+			refuse(api, ctx, s.problem(ctx.Context(), route, err))
+			return
+		}
 		s.seen(ctx.Context())
 		next(huma.WithValue(ctx, personKey{}, p))
 	}
+}
+
+// refuse answers before an operation is asked.
+func refuse(api huma.API, ctx huma.Context, err error) {
+	var problem huma.StatusError
+	if !errors.As(err, &problem) {
+		problem = errInternal
+	}
+	_ = huma.WriteErr(api, ctx, problem.GetStatus(), problem.Error())
 }
 
 // passwordField is where a refusal points that the password would lift.

@@ -73,10 +73,25 @@ func (s *server) vehicle(ctx context.Context, in *struct {
 	if out.More = len(views) > visitsShown; out.More {
 		views = views[:visitsShown]
 	}
-	for _, view := range views {
-		out.Visits = append(out.Visits, visitOf(view, menu))
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	if err != nil {
+		return nil, err
 	}
-	return &Out[VehicleView]{out}, nil
+	var read []string
+	for _, view := range views {
+		if view.Audit != nil && veil.Audits[view.Audit.ID] {
+			view.Audit.Result = nil
+		}
+		if veil.Bookings[view.Booking.ID] {
+			view.LookOver = nil
+		}
+		line := visitOf(view, menu)
+		if len(line.Findings) > 0 {
+			read = append(read, line.AuditID)
+		}
+		out.Visits = append(out.Visits, line)
+	}
+	return &Out[VehicleView]{out}, s.noteRead(ctx, who(ctx), read...)
 }
 
 func visitOf(v store.BookingView, menu condition.Menu) VehicleVisit {

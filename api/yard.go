@@ -168,10 +168,14 @@ func (s *server) yard(ctx context.Context, _ *struct{}) (*Out[Yard], error) {
 	if err != nil {
 		return nil, err
 	}
+	veil, err := s.Store.Veil(ctx, who(ctx).ID)
+	if err != nil {
+		return nil, err
+	}
 	y := Yard{Around: a, Now: now, DewPoint: float64(a.Weather.DewPoint()), WetBulb: float64(a.Weather.WetBulb()),
 		Drying: climate.PanelsOf(a.Weather), Bookings: make([]BookingCard, len(views))}
 	for i, v := range views {
-		y.Bookings[i] = s.card(ctx, v, states, menu)
+		y.Bookings[i] = s.card(ctx, v, states, menu).unseen(veil)
 	}
 	return out(y)
 }

@@ -60,6 +60,9 @@ func (l *loader) second(t story, w store.Wash, at time.Time) error {
 				{Zone: "bonnet", Kind: kindOf(item.Item), Severity: audit.Minor, Amount: 3}}}
 		}
 	}
+	if err := l.asked(audit.SecondWalk, first.ID, again, at); err != nil {
+		return err
+	}
 	return l.store.AddSecond(l.ctx, store.SecondLook{ID: idFrom(dice), AuditID: first.ID, AuditorID: again,
 		Light: audit.Lamp, Answers: answers, At: at})
 }
@@ -91,4 +94,10 @@ func kindOf(item string) audit.Kind {
 		}
 	}
 	return audit.DirtLeft
+}
+
+// asked has somebody say that they look at something again, blind.
+func (l *loader) asked(kind audit.Blind, subject, who string, at time.Time) error {
+	return l.store.AskBlind(l.ctx, store.BlindOffer{Kind: kind, SubjectID: subject, PersonID: who, ByID: who, State: audit.IsAccepted, At: at,
+		AnsweredAt: &at})
 }

@@ -73,9 +73,16 @@ func (l *loader) intoSet(f audit.Audited, dice *rand.Rand) error {
 			share = bramSees
 		}
 		at = at.Add(3 * time.Hour)
-		err := l.store.AddCalibrationWalk(l.ctx, store.CalibrationWalk{ID: idFrom(dice), CalibrationID: c.ID, AuditorID: l.people[name],
+		err := l.asked(audit.SetWalk, c.ID, l.people[name], at)
+		if errors.Is(err, audit.ErrKnowsFirst) {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		err = l.store.AddCalibrationWalk(l.ctx, store.CalibrationWalk{ID: idFrom(dice), CalibrationID: c.ID, AuditorID: l.people[name],
 			Light: audit.Lamp, Answers: eyes(truth, share, dice, a.Items), At: at})
-		if err != nil && !errors.Is(err, store.ErrKnows) {
+		if err != nil {
 			return err
 		}
 	}
@@ -160,5 +167,8 @@ func (l *loader) gradedAgain(t story, booking string, look condition.LookOver, f
 	g := store.SecondGrade{ID: idFrom(dice), BookingID: booking, ByID: l.people[by], At: t.arrives.Add(5 * time.Minute),
 		Doc: condition.Regraded{First: look.Grades, Second: again.Grades, FirstOverall: overall(look), SecondOverall: overall(again),
 			FirstMinutes: first.Minutes, SecondMinutes: second.Minutes, FirstChoice: first.Procedure, SecondChoice: second.Procedure}}
+	if err := l.asked(audit.SecondGrades, booking, l.people[by], g.At); err != nil {
+		return err
+	}
 	return l.store.AddSecondGrade(l.ctx, g, 1)
 }

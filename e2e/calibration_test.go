@@ -39,7 +39,7 @@ func TestAWalkOfTheCalibrationSet(t *testing.T) {
 
 	b := s.as("lis", phone)
 	b.visit("/audits/calibration")
-	b.within("li", "The taxi, spring light", "a", "^Walk it$")
+	b.within("li", "The taxi, spring light", "button", "^Walk it$")
 	b.see("h1", "^Calibration: The taxi, spring light")
 	b.click("button", "^Lamp")
 	b.see("section", "^Photos")
@@ -63,7 +63,7 @@ func TestACarIsGradedAgain(t *testing.T) {
 	s := open(t)
 	b := s.as("ines", phone)
 	b.visit("/look-over")
-	b.within("li", "CAB 14", "a", "^Grade again$")
+	b.within("li", "CAB 14", "button", "^I look again$")
 	b.see("h1", "^Grade again, blind")
 	b.see("button", "parts of the paint to grade")
 	b.click("button", "^Upper half 1")

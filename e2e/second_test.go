@@ -23,7 +23,7 @@ func TestAnAuditWalkedAgainBlind(t *testing.T) {
 
 	b := s.as("maren", phone)
 	b.visit("/audits")
-	b.within("li", "CAB 12", "a", "^Walk again$")
+	b.within("li", "CAB 12", "button", "^I look again$")
 	b.see("h1", "^Again, blind: ")
 	b.click("button", "^Daylight")
 	b.see("h2", "^One sill")

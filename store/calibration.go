@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"slices"
 	"time"
 
 	"uskel/core/audit"
@@ -37,9 +36,6 @@ type CalibrationWalk struct {
 
 // ErrWalked means that somebody has walked it already: who knows what there is finds it.
 var ErrWalked = errors.New("you have walked it already: the first walk is the one that says something")
-
-// ErrKnows means that somebody knows what there is to be found.
-var ErrKnows = errors.New("you know what there is to be found: others walk it")
 
 // AddCalibration puts a signed audit into the calibration set. Sent twice it is there once.
 func (s *Store) AddCalibration(ctx context.Context, c Calibration) error {
@@ -76,37 +72,32 @@ func (s *Store) RetireCalibration(ctx context.Context, id string, at time.Time) 
 		Updates(&Calibration{RetiredAt: &at}), "calibration")
 }
 
-// AddCalibrationWalk stores a walk of one in use. Sent twice it changes nothing; another one of the same person is ErrWalked; whoever
-// knows what there is is refused by ErrKnows.
+// AddCalibrationWalk stores a walk of one in use by whoever accepted it. Sent twice it changes nothing; another one of the same
+// person is ErrWalked; whoever was not asked, or knows what there is, is refused by audit.ErrNotAsked.
 func (s *Store) AddCalibrationWalk(ctx context.Context, w CalibrationWalk) error {
 	answers, err := json.Marshal(w.Answers)
 	if err != nil {
 		return err
 	}
-	made := s.with(ctx).Exec(`INSERT INTO calibration_walks (id, calibration_id, auditor_id, light, answers, at)
-		SELECT @id, c.id, @who, @light, @answers, @at FROM calibrations c
-		WHERE c.id = @of AND c.retired_at IS NULL AND NOT jsonb_exists(c.knows, @who)
-		ON CONFLICT DO NOTHING`, map[string]any{"id": w.ID, "who": w.AuditorID, "light": w.Light, "answers": string(answers), "at": w.At,
-		"of": w.CalibrationID})
-	if made.Error != nil || made.RowsAffected > 0 {
-		return translate(made.Error, "walk")
-	}
-	c, err := s.Calibration(ctx, w.CalibrationID)
-	if err != nil {
+	there, err := find[CalibrationWalk](s, ctx, "walk", "calibration_id = ? AND auditor_id = ?", w.CalibrationID, w.AuditorID)
+	switch {
+	case err == nil && there.ID != w.ID:
+		return ErrWalked
+	case err == nil:
+		return nil
+	case !errors.Is(err, ErrNotFound):
 		return err
 	}
-	if c.KnownTo(w.AuditorID) {
-		return ErrKnows
-	}
-	there, err := find[CalibrationWalk](s, ctx, "walk", "calibration_id = ? AND auditor_id = ?", w.CalibrationID, w.AuditorID)
-	if err == nil && there.ID != w.ID {
-		return ErrWalked
-	}
-	return err
+	return s.atBlind(ctx, audit.SetWalk, w.CalibrationID, func(in *Store) error {
+		if err := in.lookedBlind(ctx, audit.SetWalk, w.CalibrationID, w.AuditorID); err != nil {
+			return err
+		}
+		made := in.with(ctx).Exec(`INSERT INTO calibration_walks (id, calibration_id, auditor_id, light, answers, at)
+			VALUES (@id, @of, @who, @light, @answers, @at)`, map[string]any{"id": w.ID, "who": w.AuditorID, "light": w.Light,
+			"answers": string(answers), "at": w.At, "of": w.CalibrationID})
+		return translate(made.Error, "walk")
+	})
 }
-
-// KnownTo reports whether somebody knows what there is to be found.
-func (c Calibration) KnownTo(who string) bool { return slices.Contains(c.Knows, who) }
 
 // CalibrationWalks are how those of some calibrations were walked.
 func (s *Store) CalibrationWalks(ctx context.Context, of []string) ([]CalibrationWalk, error) {

@@ -55,6 +55,8 @@ var exported = []struct{ table, columns string }{
 	{"calibrations", "*"},
 	{"calibration_walks", "*"},
 	{"second_grades", "*"},
+	{"blind_offers", "*"},
+	{"looks_read", "*"},
 	{"disputes", "*"},
 	{"remedies", "*"},
 	{"photos", "*"}, // their pictures go beside the tables

@@ -7,6 +7,7 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/visit"
 )
@@ -23,14 +24,12 @@ type SecondGrade struct {
 	By        Person
 }
 
-// ErrGradedIt is why somebody may not grade again: they made the look-over.
-var ErrGradedIt = errors.New("whoever looked it over does not grade it again: ask somebody who has not seen the grades")
-
 // ErrGradedTwice means that a vehicle has been graded again already.
 var ErrGradedTwice = errors.New("it has been graded again already")
 
 // AddSecondGrade stores a second grading of a vehicle that waits for its wash, as long as its look-over is the version that it was
-// held against; else it is ErrStale, or a *visit.NotNow. Sent twice it changes nothing.
+// held against; else it is ErrStale, or a *visit.NotNow. Whoever did not accept it is refused by audit.ErrNotAsked. Sent twice it
+// changes nothing.
 func (s *Store) AddSecondGrade(ctx context.Context, g SecondGrade, lookOver int) error {
 	return s.atVisit(ctx, "id = ?", g.BookingID, func(in *Store, v *held) error {
 		look, err := find[LookOver](in, ctx, "look-over", "booking_id = ?", g.BookingID)
@@ -47,12 +46,13 @@ func (s *Store) AddSecondGrade(ctx context.Context, g SecondGrade, lookOver int)
 			return nil
 		case len(there) > 0:
 			return ErrGradedTwice
-		case look.ByID == g.ByID:
-			return ErrGradedIt
 		case v.Stage != visit.LookedOver:
 			return &visit.NotNow{Move: visit.LookOver, Stage: v.Stage}
 		case look.Version != lookOver:
 			return errors.Join(errors.New("look-over"), ErrStale)
+		}
+		if err := in.lookedBlind(ctx, audit.SecondGrades, g.BookingID, g.ByID); err != nil {
+			return err
 		}
 		return translate(in.with(ctx).Omit(clause.Associations).Create(&g).Error, "grades")
 	})
@@ -64,13 +64,13 @@ type OpenGrade struct {
 	At                      time.Time
 }
 
-// OpenGrades are the vehicles that wait for their wash and that somebody may grade again: nobody has, and they did not look them over.
-func (s *Store) OpenGrades(ctx context.Context, who string, since time.Time, most int) ([]OpenGrade, error) {
+// OpenGrades are the vehicles that wait for their wash, were looked over since a time, and that nobody has graded again.
+func (s *Store) OpenGrades(ctx context.Context, since time.Time, most int) ([]OpenGrade, error) {
 	rows := []OpenGrade{}
 	err := s.with(ctx).Raw(`SELECT b.id AS booking_id, v.label, v.plate, l.at FROM bookings b JOIN look_overs l ON l.booking_id = b.id
-		JOIN vehicles v ON v.id = b.vehicle_id WHERE b.stage = 'looked over' AND l.at >= @since AND l.by_id <> @who
+		JOIN vehicles v ON v.id = b.vehicle_id WHERE b.stage = 'looked over' AND l.at >= @since
 		AND NOT EXISTS (SELECT 1 FROM second_grades g WHERE g.booking_id = b.id) ORDER BY b.promised_at, b.id LIMIT @most`,
-		map[string]any{"who": who, "since": since, "most": most}).Scan(&rows).Error
+		map[string]any{"since": since, "most": most}).Scan(&rows).Error
 	return rows, translate(err, "bookings")
 }
 

@@ -129,6 +129,11 @@ func (s *Store) Photos(ctx context.Context, subjects ...string) ([]Photo, error)
 	return rows, translate(err, "photos")
 }
 
+// Photo finds a photo.
+func (s *Store) Photo(ctx context.Context, id string) (Photo, error) {
+	return find[Photo](s, ctx, "photo", "id = ?", id)
+}
+
 // DropPhoto takes a photo out for good: whoever took it, as long as the wash has not begun, or the audit is not signed.
 func (s *Store) DropPhoto(ctx context.Context, id, who string) error {
 	gone := s.with(ctx).Exec(`DELETE FROM photos p WHERE p.id = ? AND p.by_id = ? AND CASE p.subject
@@ -137,7 +142,7 @@ func (s *Store) DropPhoto(ctx context.Context, id, who string) error {
 	if gone.Error != nil || gone.RowsAffected > 0 {
 		return translate(gone.Error, "photo")
 	}
-	p, err := find[Photo](s, ctx, "photo", "id = ?", id)
+	p, err := s.Photo(ctx, id)
 	switch {
 	case errors.Is(err, ErrNotFound):
 		return nil // it is gone already

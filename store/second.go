@@ -9,7 +9,6 @@ import (
 	"gorm.io/gorm/clause"
 
 	"uskel/core/audit"
-	"uskel/core/visit"
 )
 
 // SecondLook is a signed audit walked again by somebody else, blind.
@@ -23,40 +22,36 @@ type SecondLook struct {
 	Auditor   Person
 }
 
-// ErrNotBlind is why somebody may not walk again: they know what was found.
-var ErrNotBlind = errors.New("whoever audited it does not walk it again: ask somebody who has not seen what was found")
-
 // ErrWalkedTwice means that an audit has been walked again already.
 var ErrWalkedTwice = errors.New("it has been walked again already")
 
-// AddSecond stores a second look at a signed audit. Whoever washed is refused by audit.ErrWasher, whoever audited by ErrNotBlind,
-// one that is not signed or whose vehicle has moved on by a *visit.NotNow. Sent twice it changes nothing.
+// AddSecond stores a second look at a signed audit by whoever accepted it. Whoever washed is refused by audit.ErrWasher, whoever
+// was not asked by audit.ErrNotAsked, one that is not signed or whose vehicle has moved on by a *visit.NotNow, one of which
+// something was put right by audit.ErrReworked. Sent twice it changes nothing.
 func (s *Store) AddSecond(ctx context.Context, look SecondLook) error {
 	return s.atVisit(ctx, ofAudit, look.AuditID, func(in *Store, v *held) error {
-		a, err := in.Audit(ctx, look.AuditID)
+		var there []SecondLook
+		if err := in.with(ctx).Where("audit_id = ?", look.AuditID).Find(&there).Error; err != nil {
+			return translate(err, "second look")
+		}
+		switch {
+		case len(there) > 0 && there[0].ID == look.ID:
+			return nil
+		case len(there) > 0:
+			return ErrWalkedTwice
+		}
+		a, err := find[Audit](in, ctx, "audit", "id = ?", look.AuditID)
 		if err != nil {
 			return err
 		}
 		if err := in.mayAudit(ctx, a.WashID, look.AuditorID); err != nil {
 			return err
 		}
-		known := a.AuditorID == look.AuditorID || a.SignerID != nil && *a.SignerID == look.AuditorID
-		for _, item := range a.Items {
-			known = known || item.ByID == look.AuditorID
+		if err := in.asFound(ctx, v, look.AuditID); err != nil {
+			return err
 		}
-		var there []SecondLook
-		if err := in.with(ctx).Where("audit_id = ?", look.AuditID).Find(&there).Error; err != nil {
-			return translate(err, "second look")
-		}
-		switch {
-		case known:
-			return ErrNotBlind
-		case len(there) > 0 && there[0].ID == look.ID:
-			return nil
-		case len(there) > 0:
-			return ErrWalkedTwice
-		case a.ClosedAt == nil || v.Stage != visit.Ready:
-			return &visit.NotNow{Move: visit.StartAudit, Stage: v.Stage}
+		if err := in.lookedBlind(ctx, audit.SecondWalk, look.AuditID, look.AuditorID); err != nil {
+			return err
 		}
 		return translate(in.with(ctx).Omit(clause.Associations).Create(&look).Error, "second look")
 	})
@@ -68,17 +63,17 @@ type OpenSecond struct {
 	At                            time.Time
 }
 
-// OpenSeconds are the newest audits that were signed since a time, whose vehicle still stands there ready, and that somebody may
-// walk again: nobody has, and they neither washed nor audited.
-func (s *Store) OpenSeconds(ctx context.Context, who string, since time.Time, most int) ([]OpenSecond, error) {
+// OpenSeconds are the newest audits that were signed since a time, whose vehicle still stands there ready and as it was found, and
+// that nobody has walked again.
+func (s *Store) OpenSeconds(ctx context.Context, since time.Time, most int) ([]OpenSecond, error) {
 	rows := []OpenSecond{}
 	err := s.with(ctx).Raw(`SELECT a.id AS audit_id, v.label, v.plate, p.name AS washer, a.closed_at AS at
 		FROM audits a JOIN washes w ON w.audit_id = a.id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 		JOIN people p ON p.id = w.washer_id
-		WHERE a.closed_at >= @since AND b.stage = 'ready' AND a.auditor_id <> @who AND a.signer_id <> @who AND w.washer_id <> @who
-		AND NOT @who = ANY(w.hands) AND NOT EXISTS (SELECT 1 FROM second_looks s WHERE s.audit_id = a.id)
-		AND NOT EXISTS (SELECT 1 FROM audit_items i WHERE i.audit_id = a.id AND i.by_id = @who)
-		ORDER BY a.closed_at DESC LIMIT @most`, map[string]any{"since": since, "who": who, "most": most}).Scan(&rows).Error
+		WHERE a.closed_at >= @since AND b.stage = 'ready' AND a.round = 1
+		AND NOT EXISTS (SELECT 1 FROM jsonb_array_elements(nullif(a.result -> 'findings', 'null')) f WHERE (f ->> 'putRight')::float8 > 0)
+		AND NOT EXISTS (SELECT 1 FROM second_looks s WHERE s.audit_id = a.id)
+		ORDER BY a.closed_at DESC LIMIT @most`, map[string]any{"since": since, "most": most}).Scan(&rows).Error
 	return rows, translate(err, "audits")
 }
 

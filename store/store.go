@@ -363,6 +363,8 @@ var ours = []string{
 	"devices",
 	"sign_ins",
 	"readings",
+	"blind_offers",
+	"looks_read",
 }
 
 // Clear drops everything; the next Migrate starts from nothing. It refuses when the database holds tables that are

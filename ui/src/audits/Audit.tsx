@@ -56,6 +56,11 @@ function Walked({ id }: { id: string }) {
           </>
         }
       />
+      {view.washedToo && (
+        <p role="status" className="mb-3 rounded-xl border-2 border-amber bg-amber-wash p-3">
+          <b>Whoever audited this had a hand in the wash:</b> taps of theirs came after the signature. What was signed stays as it is.
+        </p>
+      )}
       {!view.mayAudit && !view.closedAt && (
         <p className="mb-3 rounded-xl border-2 border-line p-3">View only: whoever washed a car does not audit it.</p>
       )}

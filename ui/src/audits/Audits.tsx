@@ -7,6 +7,8 @@ import { day, hour, plural, sentence } from "../kit/format";
 import { Button, Empty, Field, Figure, Head, LinkButton, Loading, Panel, Select, Table, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { OpenDisputes } from "./Disputes";
+import { BlindOffer } from "../api/BlindOffer";
+import { WashedToo } from "./WashedToo";
 import { useDebounced } from "../kit/form";
 import { Count } from "../kit/number";
 import { useStartAudit, useStarts } from "../api/startAudit";
@@ -46,6 +48,7 @@ export function Audits() {
         <LinkButton to="/audits/lists">Checklists</LinkButton>
       </Head>
       <OpenDisputes />
+      {may("correct") && <WashedToo />}
       <KeptHere />
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
@@ -203,22 +206,27 @@ function ByList({ list, setList }: { list: string; setList: (id: string) => void
   );
 }
 
-/** Signed audits whose vehicle still stands here, to be walked again by somebody who has not seen what was found. */
+/** Signed audits whose vehicle still stands here, to be walked again by one person who has not seen what was found. */
 function Again() {
   const open = useQuery({ queryKey: keys.audits("second"), queryFn: () => ask(client.GET("/second-looks")) });
   if (!open.data?.length) return null;
   return (
     <div className="mt-4">
       <h3 className="font-bold">Walk again, blind</h3>
-      <p className="mb-2 text-sm text-faded">So that it is known how far auditors agree. What the first found is not shown.</p>
+      <p className="mb-2 text-sm text-faded">
+        So that it is known how far auditors agree. Whoever says yes reads what the first found only afterwards.
+      </p>
       <ul className="grid gap-2">
         {open.data.map((o) => (
-          <li key={o.auditId} className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
-            <span>
-              <b>{o.label}</b> <span className="num text-faded">{o.plate}</span>
-            </span>
-            <LinkButton to={`/audits/${o.auditId}/second`}>Walk again</LinkButton>
-          </li>
+          <BlindOffer
+            key={o.auditId}
+            kind="second walk"
+            of={o.auditId}
+            look={o}
+            label={o.label}
+            plate={o.plate}
+            to={`/audits/${o.auditId}/second`}
+          />
         ))}
       </ul>
     </div>

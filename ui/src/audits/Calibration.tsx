@@ -3,11 +3,12 @@ import { Check, X } from "lucide-react";
 import { useNavigate, useParams } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { keys, stale } from "../api/keys";
-import { useMay, useWords } from "../api/shop";
+import { useMay, useMe, useWords } from "../api/shop";
 import { day, plural, sentence } from "../kit/format";
 import { Button, Empty, Figure, Head, LinkButton, Loading, Panel, Table, Trouble } from "../kit/kit";
 import { say } from "../kit/notice";
 import { Photos } from "../photo/Photos";
+import { useBlind } from "../api/BlindOffer";
 import { BlindWalk } from "./BlindWalk";
 import { useZoneName } from "./Outcome";
 
@@ -52,6 +53,9 @@ export function Calibration() {
 
 function InSet({ l }: { l: Line }) {
   const may = useMay();
+  const go = useNavigate();
+  const me = useMe().data?.id ?? "";
+  const { askFor } = useBlind("set walk", l.id);
   const queries = useQueryClient();
   const retire = useMutation({
     meta: { said: "It is out of the set. How it was walked stays in the records." },
@@ -73,9 +77,13 @@ function InSet({ l }: { l: Line }) {
         </div>
         <div className="flex shrink-0 gap-2 empty:hidden">
           {l.mayWalk && (
-            <LinkButton look="act" to={`/audits/calibration/${l.id}`}>
+            <Button
+              look="act"
+              disabled={askFor.isPending}
+              onClick={() => askFor.mutate(me, { onSuccess: () => void go(`/audits/calibration/${l.id}`) })}
+            >
               Walk it
-            </LinkButton>
+            </Button>
           )}
           {may("keep remedies") && (
             <Button aria-label={`Take ${l.title} out of the set`} disabled={retire.isPending} onClick={() => retire.mutate()}>
@@ -85,7 +93,7 @@ function InSet({ l }: { l: Line }) {
         </div>
       </div>
       {l.mine && <Mine s={l.mine} />}
-      {retire.error && <Trouble error={retire.error} />}
+      {(retire.error ?? askFor.error) && <Trouble error={retire.error ?? askFor.error} />}
     </li>
   );
 }

@@ -1,3 +1,4 @@
+import { BlindOffer } from "../api/BlindOffer";
 import { useQuery } from "@tanstack/react-query";
 import { ask, client } from "../api/client";
 import { keys } from "../api/keys";
@@ -53,12 +54,15 @@ function ToGradeAgain() {
         <p className="mb-2 text-sm text-faded">So that it is known how far grades agree. The first grades are not shown.</p>
         <ul className="grid gap-2">
           {open.data.map((o) => (
-            <li key={o.bookingId} className="flex flex-wrap items-center justify-between gap-3 rounded-xl border border-line p-3">
-              <span>
-                <b>{o.label}</b> <span className="num text-faded">{o.plate}</span>
-              </span>
-              <LinkButton to={`/look-over/${o.bookingId}/again`}>Grade again</LinkButton>
-            </li>
+            <BlindOffer
+              key={o.bookingId}
+              kind="second grades"
+              of={o.bookingId}
+              look={o}
+              label={o.label}
+              plate={o.plate}
+              to={`/look-over/${o.bookingId}/again`}
+            />
           ))}
         </ul>
       </Panel>
