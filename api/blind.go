@@ -27,7 +27,9 @@ type BlindLook struct {
 }
 
 // concerns reports whether somebody has anything to do with it.
-func (l BlindLook) concerns(me store.Person) bool { return l.May || l.Mine || me.Role.Leads() && (l.Person != nil || len(l.People) > 0) }
+func (l BlindLook) concerns(me store.Person) bool {
+	return l.May || l.Mine || me.Role.Leads() && (l.Person != nil || len(l.People) > 0)
+}
 
 // BlindAsked is of what a blind look is.
 type BlindAsked struct {
@@ -158,8 +160,8 @@ func (s *server) veiled(ctx context.Context, me store.Person, method, route, id 
 }
 
 // errVeiled is why somebody does not see what a first look found.
-var errVeiled = huma.NewError(http.StatusConflict, "You were asked to look at this again without knowing what the first found: do that, or "+
-	"decline, before you look at it.")
+var errVeiled = huma.NewError(http.StatusConflict, "You were asked to look at this again without knowing what the first found: do that, "+
+	"or decline, before you look at it.")
 
 // hides reports whether what a route shows is hidden from somebody.
 func (s *server) hides(ctx context.Context, veil store.Veil, route, id string) (bool, error) {

@@ -77,7 +77,8 @@ func TestABlindLookIsBlind(t *testing.T) {
 	require.Equal(t, a.ID, people[0].AuditID)
 	assert.Contains(t, people[0].People, api.PersonRef{ID: owner.id("lis"), Name: "Lis Marsh", Role: shop.Auditor})
 
-	assert.Contains(t, s.as("ines").do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, owner.id("lis"))).problem(403).says(), "Only the lead")
+	forLis := takes(audit.SecondWalk, a.ID, owner.id("lis"))
+	assert.Contains(t, s.as("ines").do("POST", "/api/blind", forLis).problem(403).says(), "Only the lead")
 	owner.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, owner.id("pia"))).problem(422) // a trainee audits nothing
 	owner.do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, owner.id("lis"))).is(204)
 	s.as("bram").do("POST", "/api/blind", takes(audit.SecondWalk, a.ID, owner.id("bram"))).problem(409) // one person is asked

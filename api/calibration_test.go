@@ -61,7 +61,7 @@ func TestTheCalibrationSet(t *testing.T) {
 	assert.Nil(t, seen.Shows)
 	hesper.get(one).problem(409)
 	s.as("jory").get(one).problem(409) // who washed it has seen what was found
-	lis.get(one).problem(409) // she has not said that she walks it
+	lis.get(one).problem(409)          // she has not said that she walks it
 	lis.do("POST", "/api/blind", takes(audit.SetWalk, ours(set).ID, lead.id("lis"))).is(204)
 	lis.get(path).problem(409)
 	view := into[api.AuditView](lis.get(one).is(200))

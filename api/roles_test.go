@@ -43,6 +43,7 @@ var mayCall = map[string]string{
 	"GET /export":                "O",
 	"POST /devices":              "L",
 	"DELETE /devices/{id}":       "L",
+	"POST /devices/{id}/clear":   "L",
 
 	"GET /readings":          "LWTA",
 	"POST /readings":         "LW",
@@ -293,7 +294,7 @@ func TestSignInIsThrottledByNameAndAddress(t *testing.T) {
 	for range 5 {
 		c.do("POST", "/api/session", wrong).problem(401)
 	}
-	assert.Contains(t, c.do("POST", "/api/session", wrong).problem(429).says(), "Wait ten seconds")
+	assert.Contains(t, c.do("POST", "/api/session", wrong).problem(429).says(), "Wait half a minute")
 	c.do("POST", "/api/session", map[string]string{"name": "osk", "password": "saltwater"}).is(429)
 	s.as("ines") // others are not slowed
 	unknown := s.nobody().do("POST", "/api/session", map[string]string{"name": "nemo", "password": "x"}).problem(401)

@@ -58,18 +58,19 @@ func TestAStrangerLocksNobodyOut(t *testing.T) {
 	proxies, err := api.ParseProxies("127.0.0.1, ::1")
 	require.NoError(t, err)
 	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Proxies = proxies })
-	from := func(address, password string) int {
+	own := s.nobody().client
+	from := func(client *http.Client, address, password string) int {
 		req := newRequest(t, "POST", s.url+"/api/session", `{"name":"osk","password":"`+password+`"}`)
 		req.Header.Set("X-Forwarded-For", address)
-		got, err := http.DefaultClient.Do(req)
+		got, err := client.Do(req)
 		require.NoError(t, err)
 		_ = got.Body.Close()
 		return got.StatusCode
 	}
-	require.Equal(t, 200, from("192.0.2.7", demo.Password))
+	require.Equal(t, 200, from(own, "192.0.2.7", demo.Password))
 	slowed := 0
 	for i := range 40 {
-		if from("198.51.100."+string(rune('0'+i%8)), "wrong") == http.StatusTooManyRequests {
+		if from(http.DefaultClient, "198.51.100."+string(rune('0'+i%8)), "wrong") == http.StatusTooManyRequests {
 			slowed++
 		}
 	}
@@ -77,10 +78,10 @@ func TestAStrangerLocksNobodyOut(t *testing.T) {
 	assert.Equal(
 		t,
 		http.StatusTooManyRequests,
-		from("203.0.113.9", demo.Password),
+		from(http.DefaultClient, "203.0.113.9", demo.Password),
 		"from anywhere else the name has no tries left",
 	)
-	assert.Equal(t, 200, from("192.0.2.7", demo.Password), "where the person is known it has")
+	assert.Equal(t, 200, from(own, "192.0.2.7", demo.Password), "where the person is known it has")
 }
 
 // Passwords are looked at a few at a time: many at once do not take the memory of many.

@@ -152,6 +152,7 @@ func New(c Config) http.Handler {
 	})
 	encrypted := *s.sessions // the same sessions, over a line that is encrypted
 	encrypted.Cookie.Secure = true
+	encrypted.Cookie.Name = hostOnly + encrypted.Cookie.Name
 	plain, secure := s.sessions.LoadAndSave(engine), encrypted.LoadAndSave(engine)
 	signedIn := http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if cameFrom(r.Context()).secure {

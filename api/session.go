@@ -3,6 +3,7 @@ package api
 import (
 	"cmp"
 	"context"
+	"crypto/rand"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -24,13 +25,14 @@ import (
 // within a small server's memory.
 var HashParams = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
-// What a session holds: who it is, which sign-in it is and how it was made, and until when the password was typed
-// again.
+// What a session holds: who it is, which sign-in it is and how it was made, when the password was typed last, and when something
+// was asked last on a shared tablet.
 const (
 	sessionPerson  = "person"
 	sessionSignIn  = "signIn"
 	sessionHow     = "how"
-	sessionConfirm = "confirmed"
+	sessionConfirm = "typed"
+	sessionAsked   = "asked"
 )
 
 // codec writes sessions as JSON, so that the database can tell which sign-in each is of.
@@ -101,16 +103,20 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 		if a != nil {
 			a.person = p.ID
 		}
+		if !s.awake(ctx.Context()) {
+			_ = huma.WriteErr(api, ctx, http.StatusUnauthorized, "This tablet locked itself: sign in again.")
+			return
+		}
 		if !p.Role.May(right) {
 			_ = huma.WriteErr(api, ctx, http.StatusForbidden, "This is not for "+article(p.Role)+" to do.")
 			return
 		}
-		if right.Grant().Password && !s.confirmed(ctx.Context()) {
+		if grant := right.Grant(); grant.Password && !s.confirmed(ctx.Context(), grant) {
 			_ = huma.WriteErr(
 				api,
 				ctx,
 				http.StatusForbidden,
-				"Type your password: four digits are not enough for this.",
+				"Type your password: it is asked for again for this.",
 				&huma.ErrorDetail{Location: passwordField, Message: "your password is asked for"},
 			)
 			return
@@ -122,6 +128,34 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 		s.seen(ctx.Context())
 		next(huma.WithValue(ctx, personKey{}, p))
 	}
+}
+
+// lockSlack is how much longer than the tablet's own lock the server waits: a tablet that is still touched asks in between.
+const lockSlack = time.Minute
+
+// askedEvery is how often it is noted that a tablet asks.
+const askedEvery = 20 * time.Second
+
+// awake reports whether a shared tablet has asked lately. One that was locked, or lost its network, and has not asked for as long
+// as it stays open untouched, is signed out, whatever its screen has kept.
+func (s *server) awake(ctx context.Context) bool {
+	if s.sessions.GetString(ctx, sessionHow) != string(shop.ByDigits) {
+		return true
+	}
+	now := s.Now()
+	asked, err := time.Parse(time.RFC3339, s.sessions.GetString(ctx, sessionAsked))
+	if err == nil && now.Sub(asked) < askedEvery && !now.Before(asked) {
+		return true
+	}
+	if err == nil {
+		settings, _, failed := s.Store.Settings(ctx)
+		if failed == nil && now.Sub(asked) > time.Duration(settings.Lock())*time.Minute+lockSlack {
+			_ = s.sessions.Destroy(ctx)
+			return false
+		}
+	}
+	s.sessions.Put(ctx, sessionAsked, now.Format(time.RFC3339))
+	return true
 }
 
 // refuse answers before an operation is asked.
@@ -136,16 +170,25 @@ func refuse(api huma.API, ctx huma.Context, err error) {
 // passwordField is where a refusal points that the password would lift.
 const passwordField = "session.password"
 
-// confirmedFor is how long a password that was typed on a shared tablet holds.
-const confirmedFor = 10 * time.Minute
+// How long a password that was typed holds: on a shared tablet, and elsewhere for what is asked again after a while.
+const (
+	confirmedFor   = 10 * time.Minute
+	confirmedAlone = time.Hour
+)
 
-// confirmed reports whether whoever asks signed in by more than four digits, or typed their password a short while ago.
-func (s *server) confirmed(ctx context.Context) bool {
-	if s.sessions.GetString(ctx, sessionHow) != string(shop.ByDigits) {
+// confirmed reports whether whoever asks has typed their password lately enough for what is granted. Four digits are never enough
+// where a password is asked for.
+func (s *server) confirmed(ctx context.Context, g shop.Grant) bool {
+	shared := s.sessions.GetString(ctx, sessionHow) == string(shop.ByDigits)
+	if !shared && !g.Again {
 		return true
 	}
-	until, err := time.Parse(time.RFC3339, s.sessions.GetString(ctx, sessionConfirm))
-	return err == nil && s.Now().Before(until)
+	at, err := time.Parse(time.RFC3339, s.sessions.GetString(ctx, sessionConfirm))
+	holds := confirmedAlone
+	if shared {
+		holds = confirmedFor
+	}
+	return err == nil && s.Now().Before(at.Add(holds))
 }
 
 // article puts a or an before a role.
@@ -188,7 +231,15 @@ func (s *server) begin(ctx context.Context, p store.Person, how shop.How, device
 	s.sessions.Put(ctx, sessionSignIn, in.ID)
 	s.sessions.Put(ctx, sessionHow, string(how))
 	s.sessions.Remove(ctx, sessionConfirm)
+	if how != shop.ByDigits {
+		s.typed(ctx)
+	}
 	return nil
+}
+
+// typed notes that somebody has just typed their password.
+func (s *server) typed(ctx context.Context) {
+	s.sessions.Put(ctx, sessionConfirm, s.Now().Format(time.RFC3339))
 }
 
 // cut shortens a text to so many letters.
@@ -197,17 +248,108 @@ func cut(text string, most int) string {
 	return string(runes[:min(most, len(runes))])
 }
 
-// Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name from an
-// address has a few; an address has some for all names; and a name has some from all the addresses where its owner
-// has never signed in, so that a stranger elsewhere does not lock them out.
-func limits(name, address string, known bool) []store.Limit {
-	name = strings.ToLower(name)
-	all := []store.Limit{{Key: "address " + address, Burst: 60, Every: time.Second},
-		{Key: "name " + name + " from " + address, Burst: 5, Every: 10 * time.Second}}
-	if !known {
-		all = append(all, store.Limit{Key: "name " + name, Burst: 30, Every: 30 * time.Second})
+// Guessing is slowed: tries are counted before a password is looked at, for all servers together. A name has five from everywhere
+// together, and then one every half a minute; a device where its owner has signed in before has an allowance of its own, so that a
+// stranger does not lock them out, wherever the stranger is; and an address has some for all names. Whoever is known goes by their
+// id: however a name is spelled, it is one name.
+func limits(whose, address, device string) []store.Limit {
+	if device != "" {
+		return []store.Limit{{Key: "name " + whose + " on " + device, Burst: 5, Every: 10 * time.Second}}
 	}
-	return all // in one order, so that tries at once never wait for each other in a circle
+	return []store.Limit{{Key: "address " + address, Burst: 60, Every: time.Second},
+		{Key: "name " + whose, Burst: 5, Every: 30 * time.Second}} // in one order, so that tries at once never wait in a circle
+}
+
+// FromDevice is a request that may come from a device that somebody signed in on before.
+type FromDevice struct {
+	Device string `cookie:"uskel_device"`
+	Secure string `cookie:"__Host-uskel_device"`
+}
+
+// knownFor is how long a device is known after a sign-in.
+const knownFor = 90 * 24 * time.Hour
+
+// hostOnly is how a cookie's name begins that only this host may set, over an encrypted line (RFC 6265bis, 4.1.3.2, from memory).
+const hostOnly = "__Host-"
+
+// cookie is a cookie of the shop's: over an encrypted line one that no other host can set.
+func cookie(ctx context.Context, name, value string, kept time.Duration) http.Cookie {
+	c := http.Cookie{Name: name, Value: value, Path: "/", MaxAge: int(kept.Seconds()), HttpOnly: true, SameSite: http.SameSiteStrictMode}
+	if cameFrom(ctx).secure {
+		c.Name, c.Secure = hostOnly+name, true
+	}
+	return c
+}
+
+// attempt is a try at signing in as somebody who may not be known.
+type attempt struct {
+	person store.Person // the zero value for nobody
+	signIn string       // as it is kept; empty for what can be nobody's
+	device string       // the hash of its token, where the person is known
+	limits []store.Limit
+}
+
+// trying finds who a typed name is, and counts the try before anything is looked at.
+func (s *server) trying(ctx context.Context, typed string, from FromDevice) (attempt, error) {
+	var a attempt
+	var err error
+	if a.signIn, err = shop.ParseSignIn(typed); err == nil {
+		a.person, err = s.Store.PersonBySignIn(ctx, a.signIn)
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return a, err
+		}
+	}
+	whose := cmp.Or(a.person.ID, a.signIn)
+	if token := cmp.Or(from.Secure, from.Device); token != "" && a.person.ID != "" {
+		known, err := s.Store.KnownOn(ctx, a.person.ID, tokenHash(token))
+		if err != nil {
+			return a, err
+		}
+		if known {
+			a.device = tokenHash(token)
+		}
+	}
+	a.limits = limits(whose, cameFrom(ctx).address, a.device)
+	if may, err := s.Store.TakeTry(ctx, a.limits...); err != nil {
+		return a, err
+	} else if !may {
+		s.Log.Warn("sign-in slowed", "person", a.person.ID, "from", cameFrom(ctx).address)
+		return a, tooMany()
+	}
+	return a, nil
+}
+
+// wrong says that an attempt failed, in the log by the person's id: what was typed may be a password in the wrong field.
+func (s *server) wrong(ctx context.Context, a attempt, says string) error {
+	s.Log.Warn("sign-in failed", "person", cmp.Or(a.person.ID, "nobody"), "from", cameFrom(ctx).address)
+	return huma.NewError(http.StatusUnauthorized, says)
+}
+
+// signedIn is the answer to a sign-in: the device is known from then on.
+type signedIn struct {
+	SetCookie []http.Cookie `header:"Set-Cookie"`
+	Body      Me
+}
+
+// right signs somebody in whose attempt was right.
+func (s *server) right(ctx context.Context, a attempt, how shop.How, agent string) (*signedIn, error) {
+	answer := &signedIn{}
+	device := a.device
+	if device == "" {
+		token := rand.Text() + rand.Text()
+		device, answer.SetCookie = tokenHash(token), []http.Cookie{cookie(ctx, "uskel_device", token, knownFor)}
+	}
+	if err := s.Store.SignedIn(ctx, a.person.ID, device, a.limits...); err != nil {
+		return nil, err
+	}
+	if err := s.begin(ctx, a.person, how, nil, agent); err != nil {
+		return nil, err
+	}
+	me, err := s.me(ctx, a.person)
+	if err == nil {
+		answer.Body = me.Body
+	}
+	return answer, err
 }
 
 // hashesAtOnce is how many passwords are looked at at once: each takes 19 MiB.
@@ -234,8 +376,8 @@ func (s *server) hashed(ctx context.Context, work func() error) error {
 // tooMany slows guessing down.
 func tooMany() error {
 	return huma.ErrorWithHeaders(
-		huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait ten seconds."),
-		http.Header{"Retry-After": {"10"}},
+		huma.NewError(http.StatusTooManyRequests, "Too many wrong passwords. Wait half a minute."),
+		http.Header{"Retry-After": {"30"}},
 	)
 }
 
@@ -334,45 +476,25 @@ func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error
 var noHash = sync.OnceValue(func() string { h, _ := argon2id.CreateHash("nobody", HashParams); return h })
 
 func (s *server) signIn(ctx context.Context, in *struct {
+	FromDevice
 	Agent string `header:"User-Agent"`
 	Body  SignIn
-}) (*Out[Me], error) {
-	address := cameFrom(ctx).address
-	p, err := s.Store.PersonBySignIn(ctx, strings.ToLower(strings.TrimSpace(in.Body.Name)))
-	unknown := errors.Is(err, store.ErrNotFound)
-	if err != nil && !unknown {
-		return nil, err
-	}
-	known := false
-	if !unknown {
-		if known, err = s.Store.KnownAt(ctx, p.ID, address); err != nil {
-			return nil, err
-		}
-	}
-	tries := limits(in.Body.Name, address, known)
-	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
-		return nil, err
-	} else if !may {
-		return nil, tooMany()
-	}
-	hash := cmp.Or(p.PasswordHash, noHash())
-	ok, err := s.matches(ctx, in.Body.Password, hash)
+}) (*signedIn, error) {
+	a, err := s.trying(ctx, in.Body.Name, in.FromDevice)
 	if err != nil {
 		return nil, err
 	}
-	if !ok || unknown || !p.Active || p.PasswordHash == "" {
-		return nil, huma.NewError(http.StatusUnauthorized, "Name and password do not go together.")
+	ok, err := s.matches(ctx, in.Body.Password, cmp.Or(a.person.PasswordHash, noHash()))
+	if err != nil {
+		return nil, err
+	}
+	if !ok || !a.person.Active || a.person.PasswordHash == "" {
+		return nil, s.wrong(ctx, a, "Name and password do not go together.")
 	}
 	if slices.Contains(s.Refused, in.Body.Password) {
 		return nil, forbidden("This password is published with the demo, so it opens no real shop. Choose another.")
 	}
-	if err := s.Store.SignedIn(ctx, p.ID, address, tries...); err != nil {
-		return nil, err
-	}
-	if err := s.begin(ctx, p, shop.ByPassword, nil, in.Agent); err != nil {
-		return nil, err
-	}
-	return s.me(ctx, p)
+	return s.right(ctx, a, shop.ByPassword, in.Agent)
 }
 
 func (s *server) me(ctx context.Context, p store.Person) (*Out[Me], error) {

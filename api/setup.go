@@ -122,7 +122,7 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 	if err != nil {
 		errs = append(errs, prefixed("founder.signIn", err))
 	}
-	if err := shop.CheckPassword(a.Founder.Password, signIn, refused...); err != nil {
+	if err := shop.CheckPassword(a.Founder.Password, signIn, a.Founder.Name, refused...); err != nil {
 		errs = append(errs, prefixed("founder.password", err))
 	}
 	if len(errs) > 0 {

@@ -5,6 +5,7 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"math/big"
 	"net/http"
 	"slices"
 	"strings"
@@ -279,10 +280,12 @@ func (s *server) changePerson(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, invalid("signIn", err)
 	}
-	return nil, onStaff(
-		s.Store.ChangePerson(ctx, who(ctx).ID, store.Person{ID: in.ID.ID, Name: strings.TrimSpace(in.Body.Name),
-			SignIn: signIn, Role: in.Body.Role, Active: in.Body.Active, Version: in.Body.Version}),
-	)
+	err = s.Store.ChangePerson(ctx, who(ctx).ID, store.Person{ID: in.ID.ID, Name: strings.TrimSpace(in.Body.Name),
+		SignIn: signIn, Role: in.Body.Role, Active: in.Body.Active, Version: in.Body.Version})
+	if err == nil {
+		s.Log.Info("person changed", "by", who(ctx).ID, "person", in.ID.ID, "role", in.Body.Role, "active", in.Body.Active)
+	}
+	return nil, onStaff(err)
 }
 
 func (s *server) giveCode(ctx context.Context, in *ID) (*Out[OneTime], error) {
@@ -328,7 +331,7 @@ func (s *server) ownSignIns(ctx context.Context, _ *struct{}) (*Out[[]SignInLine
 
 func (s *server) endSignIn(ctx context.Context, in *ID) (*struct{}, error) {
 	of := who(ctx).ID
-	if who(ctx).Role.May(shop.KeepPeople) && s.confirmed(ctx) {
+	if who(ctx).Role.May(shop.KeepPeople) && s.confirmed(ctx, shop.KeepPeople.Grant()) {
 		of = ""
 	}
 	return nil, s.Store.EndSignIn(ctx, in.ID, of)
@@ -337,7 +340,7 @@ func (s *server) endSignIn(ctx context.Context, in *ID) (*struct{}, error) {
 // secret looks at the password of whoever is signed in, as slowly as at signing in.
 func (s *server) secret(ctx context.Context, password, field string) error {
 	p := who(ctx)
-	tries := limits(p.SignIn, cameFrom(ctx).address, true)
+	tries := []store.Limit{{Key: "own " + p.ID, Burst: 5, Every: 10 * time.Second}}
 	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
 		return err
 	} else if !may {
@@ -358,7 +361,7 @@ func (s *server) setPassword(ctx context.Context, in *In[struct {
 	New string `json:"new" maxLength:"400"`
 }]) (*struct{}, error) {
 	p := who(ctx)
-	if err := shop.CheckPassword(in.Body.New, p.SignIn, s.Refused...); err != nil {
+	if err := shop.CheckPassword(in.Body.New, p.SignIn, p.Name, s.Refused...); err != nil {
 		return nil, invalid("new", err)
 	}
 	if err := s.secret(ctx, in.Body.Was, "was"); err != nil {
@@ -368,24 +371,30 @@ func (s *server) setPassword(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	return nil, s.Store.SetPassword(ctx, p.ID, p.PasswordHash, hash, s.sessions.GetString(ctx, sessionSignIn))
+	if err := s.Store.SetPassword(ctx, p.ID, p.PasswordHash, hash, s.sessions.GetString(ctx, sessionSignIn)); err != nil {
+		return nil, err
+	}
+	return nil, s.sessions.RenewToken(ctx) // who held the old one is out, wherever they had it from
 }
 
+// Digits are four digits for a shared tablet, shown once.
+type Digits struct {
+	Digits string `json:"digits"`
+}
+
+// setDigits draws somebody's digits: those that people choose are years and birthdays.
 func (s *server) setDigits(ctx context.Context, in *In[struct {
 	Password string `json:"password" maxLength:"200"`
-	Digits   string `json:"digits" maxLength:"8"`
-}]) (*struct{}, error) {
-	if err := shop.CheckDigits(in.Body.Digits); err != nil {
-		return nil, invalid("digits", err)
-	}
+}]) (*Out[Digits], error) {
 	if err := s.secret(ctx, in.Body.Password, "password"); err != nil {
 		return nil, err
 	}
-	hash, err := s.hash(ctx, in.Body.Digits)
+	digits := shop.DrawDigits(func(n int) int { drawn, _ := rand.Int(rand.Reader, big.NewInt(int64(n))); return int(drawn.Int64()) })
+	hash, err := s.hash(ctx, digits)
 	if err != nil {
 		return nil, err
 	}
-	return nil, s.Store.SetDigits(ctx, who(ctx).ID, hash)
+	return &Out[Digits]{Digits{digits}}, s.Store.SetDigits(ctx, who(ctx).ID, hash)
 }
 
 func (s *server) confirm(ctx context.Context, in *In[struct {
@@ -394,34 +403,28 @@ func (s *server) confirm(ctx context.Context, in *In[struct {
 	if err := s.secret(ctx, in.Body.Password, "password"); err != nil {
 		return nil, err
 	}
-	s.sessions.Put(ctx, sessionConfirm, s.Now().Add(confirmedFor).Format(time.RFC3339))
+	s.typed(ctx)
 	return nil, nil
 }
 
 func (s *server) signInByCode(ctx context.Context, in *struct {
+	FromDevice
 	Agent string `header:"User-Agent"`
 	Body  struct {
 		Name     string `json:"name" minLength:"1" maxLength:"60"`
 		Code     string `json:"code" minLength:"1" maxLength:"40"`
 		Password string `json:"password" minLength:"1" maxLength:"400" doc:"the one they want from now on"`
 	}
-}) (*Out[Me], error) {
-	signIn := strings.ToLower(strings.TrimSpace(in.Body.Name))
-	if err := shop.CheckPassword(in.Body.Password, signIn, s.Refused...); err != nil {
+}) (*signedIn, error) {
+	a, err := s.trying(ctx, in.Body.Name, in.FromDevice)
+	if err != nil {
+		return nil, err
+	}
+	if err := shop.CheckPassword(in.Body.Password, a.signIn, "", s.Refused...); err != nil {
 		return nil, invalid("password", err)
 	}
-	tries := limits(signIn, cameFrom(ctx).address, false)
-	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
-		return nil, err
-	} else if !may {
-		return nil, tooMany()
-	}
-	p, err := s.Store.PersonBySignIn(ctx, signIn)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
-	}
-	code := ""
-	if err == nil && p.Active {
+	p, code := a.person, ""
+	if p.Active {
 		if code, err = s.Store.CodeOf(ctx, p.ID, s.Now()); err != nil {
 			return nil, err
 		}
@@ -432,10 +435,10 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if !ok || code == "" {
-		return nil, huma.NewError(
-			http.StatusUnauthorized,
-			"Name and code do not go together, or the code was used or is over a day old: ask a lead for another.",
-		)
+		return nil, s.wrong(ctx, a, "Name and code do not go together, or the code was used or is over a day old: ask a lead for another.")
+	}
+	if err := shop.CheckPassword(in.Body.Password, a.signIn, p.Name, s.Refused...); err != nil {
+		return nil, invalid("password", err)
 	}
 	hash, err := s.hash(ctx, in.Body.Password)
 	if err != nil {
@@ -444,11 +447,5 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 	if err := s.Store.UseCode(ctx, p.ID, code, hash); err != nil {
 		return nil, err
 	}
-	if err := s.Store.SignedIn(ctx, p.ID, cameFrom(ctx).address, tries...); err != nil {
-		return nil, err
-	}
-	if err := s.begin(ctx, p, shop.ByCode, nil, in.Agent); err != nil {
-		return nil, err
-	}
-	return s.me(ctx, p)
+	return s.right(ctx, a, shop.ByCode, in.Agent)
 }

@@ -221,19 +221,26 @@ func (s *place) tablet() *caller {
 	return c
 }
 
+// draws sets somebody's digits, which the server draws.
+func (c *caller) draws() string {
+	c.t.Helper()
+	return into[api.Digits](c.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password}).is(200)).Digits
+}
+
+// other are digits that are not these.
+func other(digits string) string { return string('0'+('9'-digits[0])) + digits[1:] }
+
 // On a shared tablet people come and go by four digits, which are enough to wash and not to sign or to set.
 func TestASharedTablet(t *testing.T) {
 	s := open(t)
 	osk := s.as("osk")
-	osk.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password, "digits": "1234"}).problem(422)
-	osk.do("PUT", "/api/session/digits", map[string]string{"password": "wrong", "digits": "4071"}).problem(422)
-	osk.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password, "digits": "4071"}).is(204)
+	osk.do("PUT", "/api/session/digits", map[string]string{"password": "wrong"}).problem(422)
 	lead := s.as("maren")
-	lead.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password, "digits": "9052"}).is(204)
+	osks, marens := osk.draws(), lead.draws()
 	digits := func(who, four string) map[string]string {
 		return map[string]string{"personId": lead.id(who), "digits": four}
 	}
-	s.nobody().do("POST", "/api/session/digits", digits("osk", "4071")).problem(401)
+	s.nobody().do("POST", "/api/session/digits", digits("osk", osks)).problem(401)
 	assert.False(
 		t,
 		told[api.TabletView](s.nobody(), "GET", "/tablet", nil).Shared,
@@ -245,26 +252,26 @@ func TestASharedTablet(t *testing.T) {
 	assert.True(t, view.Shared)
 	assert.Equal(t, "Bay tablet", view.Name)
 	assert.Len(t, view.People, len(demo.Hands))
-	tablet.do("POST", "/api/session/digits", digits("ines", "4071")).problem(401)
-	tablet.do("POST", "/api/session/digits", digits("osk", "4072")).problem(401)
-	me := told[api.Me](tablet, "POST", "/session/digits", digits("osk", "4071"))
+	tablet.do("POST", "/api/session/digits", digits("ines", osks)).problem(401)
+	tablet.do("POST", "/api/session/digits", digits("osk", other(osks))).problem(401)
+	me := told[api.Me](tablet, "POST", "/session/digits", digits("osk", osks))
 	assert.True(t, me.Shared)
 	assert.Equal(t, 10, me.Lock)
 	tablet.do("GET", "/api/yard", nil).is(200)
-	tablet.do("PUT", "/api/session/password", map[string]string{"was": "4071", "new": "gravel lantern quay"}).
+	tablet.do("PUT", "/api/session/password", map[string]string{"was": osks, "new": "gravel lantern quay"}).
 		problem(422)
 
 	// The lead takes it over; settings ask for the password, and for ten minutes not again.
-	told[api.Me](tablet, "POST", "/session/digits", digits("maren", "9052"))
+	told[api.Me](tablet, "POST", "/session/digits", digits("maren", marens))
 	settings := told[api.SettingsView](tablet, "GET", "/settings", nil)
 	refused := tablet.do("PUT", "/api/settings", settings).problem(403)
 	assert.Contains(t, refused.says(), "session.password")
 	assert.Contains(t, tablet.do("GET", "/api/staff", nil).problem(403).says(), "Type your password")
-	tablet.do("POST", "/api/session/confirm", map[string]string{"password": "9052"}).problem(422)
+	tablet.do("POST", "/api/session/confirm", map[string]string{"password": marens}).problem(422)
 	tablet.do("POST", "/api/session/confirm", map[string]string{"password": demo.Password}).is(204)
 	tablet.do("PUT", "/api/settings", settings).is(200)
-	told[api.Me](tablet, "POST", "/session/digits", digits("osk", "4071"))
-	told[api.Me](tablet, "POST", "/session/digits", digits("maren", "9052"))
+	told[api.Me](tablet, "POST", "/session/digits", digits("osk", osks))
+	told[api.Me](tablet, "POST", "/session/digits", digits("maren", marens))
 	tablet.do("GET", "/api/staff", nil).problem(403)
 
 	// Ended by a lead, it opens nothing, and whoever was on it is signed out.
@@ -272,7 +279,7 @@ func TestASharedTablet(t *testing.T) {
 	require.Len(t, devices, 1)
 	lead.do("DELETE", "/api/devices/"+devices[0].ID, nil).is(204)
 	tablet.do("GET", "/api/yard", nil).problem(401)
-	tablet.do("POST", "/api/session/digits", digits("osk", "4071")).problem(401)
+	tablet.do("POST", "/api/session/digits", digits("osk", osks)).problem(401)
 	lead.do("GET", "/api/yard", nil).is(200)
 }
 
@@ -280,13 +287,13 @@ func TestASharedTablet(t *testing.T) {
 func TestDigitsAreNotGuessed(t *testing.T) {
 	s := open(t)
 	osk := s.as("osk")
-	osk.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password, "digits": "4071"}).is(204)
-	one, other := s.tablet(), s.tablet()
-	body := map[string]string{"personId": osk.id("osk"), "digits": "0000"}
+	right := osk.draws()
+	one, second := s.tablet(), s.tablet()
+	body := map[string]string{"personId": osk.id("osk"), "digits": other(right)}
 	statuses := make([]int, 12)
 	var all sync.WaitGroup
 	for i := range statuses {
-		all.Go(func() { statuses[i] = []*caller{one, other}[i%2].do("POST", "/api/session/digits", body).status })
+		all.Go(func() { statuses[i] = []*caller{one, second}[i%2].do("POST", "/api/session/digits", body).status })
 	}
 	all.Wait()
 	wrong := 0
@@ -296,7 +303,7 @@ func TestDigitsAreNotGuessed(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 5, wrong, "%v", statuses)
-	body["digits"] = "4071"
+	body["digits"] = right
 	one.do("POST", "/api/session/digits", body).problem(429)
 	s.as("osk")
 }
@@ -308,9 +315,9 @@ func TestAConfirmedPasswordRunsOut(t *testing.T) {
 	clock := func() time.Time { lock.Lock(); defer lock.Unlock(); return at }
 	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Now = clock })
 	lead := s.as("maren")
-	lead.do("PUT", "/api/session/digits", map[string]string{"password": demo.Password, "digits": "9052"}).is(204)
+	marens := lead.draws()
 	tablet := s.tablet()
-	told[api.Me](tablet, "POST", "/session/digits", map[string]string{"personId": lead.id("maren"), "digits": "9052"})
+	told[api.Me](tablet, "POST", "/session/digits", map[string]string{"personId": lead.id("maren"), "digits": marens})
 	tablet.do("POST", "/api/session/confirm", map[string]string{"password": demo.Password}).is(204)
 	tablet.do("GET", "/api/staff", nil).is(200)
 	lock.Lock()
@@ -328,7 +335,7 @@ func TestTheOwnerTakesTheRecordsAway(t *testing.T) {
 	require.NoError(t, err)
 	counts, err := s.store.Counts(ctx)
 	require.NoError(t, err)
-	assert.Len(t, z.File, 39+counts["photos"])
+	assert.Len(t, z.File, 41+counts["photos"])
 	for _, f := range z.File {
 		file, err := f.Open()
 		require.NoError(t, err)

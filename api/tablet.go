@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"uskel/core/shop"
 	"uskel/store"
@@ -70,6 +71,8 @@ func (s *server) registerTablet(api huma.API) {
 		shop.KeepPeople,
 		s.addDevice,
 	)
+	operation(s, api, post("/devices/{id}/clear", "clearDigits", "Let a tablet take digits again after a night's wrong ones"), shop.KeepPeople,
+		func(ctx context.Context, in *ID) (*struct{}, error) { return nil, s.Store.ClearDigits(ctx, in.ID) })
 	operation(s, api, huma.Operation{
 		Method:      http.MethodDelete,
 		Path:        "/devices/{id}",
@@ -113,22 +116,24 @@ func (s *server) addDevice(ctx context.Context, in *In[struct {
 		answer.Body.Token = token
 		return answer, nil
 	}
-	answer.SetCookie = []http.Cookie{{Name: tabletCookie, Value: token, Path: "/api", MaxAge: int(tabletKept.Seconds()),
-		HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: cameFrom(ctx).secure}}
+	answer.SetCookie = []http.Cookie{cookie(ctx, tabletCookie, token, tabletKept)}
 	return answer, nil
 }
 
 // OnTablet is a request that may come from a shared tablet.
 type OnTablet struct {
 	Tablet string `cookie:"uskel_tablet"`
+	Secure string `cookie:"__Host-uskel_tablet"`
 }
+
+func (t OnTablet) token() string { return cmp.Or(t.Secure, t.Tablet) }
 
 func (s *server) tablet(ctx context.Context, in *OnTablet) (*Out[TabletView], error) {
 	none := TabletView{People: []TabletFace{}}
-	if in.Tablet == "" {
+	if in.token() == "" {
 		return out(none)
 	}
-	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.Tablet))
+	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.token()))
 	if errors.Is(err, store.ErrNotFound) {
 		return out(none)
 	}
@@ -152,9 +157,7 @@ func (s *server) tablet(ctx context.Context, in *OnTablet) (*Out[TabletView], er
 	return out(v)
 }
 
-// digitLimits slow guessing of four digits down, for all servers together. Of the 10,000 there are, whoever holds the
-// shop's own tablet tries five of one person's at once and then one a minute: in a night of ten hours, one in
-// seventeen.
+// digitLimits slow guessing of four digits down, for all servers together; how many a night takes is kept by store.TakeDigits.
 func digitLimits(personID, deviceID string) []store.Limit {
 	return []store.Limit{{Key: "tablet " + deviceID, Burst: 20, Every: 15 * time.Second},
 		{Key: "digits " + personID, Burst: 5, Every: time.Minute}}
@@ -172,10 +175,10 @@ func (s *server) signInByDigits(ctx context.Context, in *struct {
 		http.StatusUnauthorized,
 		"These are not the digits. After five wrong ones, wait a minute or use the password.",
 	)
-	if in.Tablet == "" {
+	if in.token() == "" {
 		return nil, huma.NewError(http.StatusUnauthorized, "Four digits open only a tablet that a lead has set up.")
 	}
-	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.Tablet))
+	d, err := s.Store.DeviceBy(ctx, shop.Tablet, tokenHash(in.token()))
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, huma.NewError(
 			http.StatusUnauthorized,
@@ -185,25 +188,36 @@ func (s *server) signInByDigits(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	tries := digitLimits(in.Body.PersonID, d.ID)
+	p, err := s.Store.Person(ctx, in.Body.PersonID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
+	whose := cmp.Or(p.ID, uuid.Nil.String()) // the row's own id, however it was written: what is nobody's counts together
+	tries := digitLimits(whose, d.ID)
 	if may, err := s.Store.TakeTry(ctx, tries...); err != nil {
 		return nil, err
 	} else if !may {
 		return nil, huma.ErrorWithHeaders(huma.NewError(http.StatusTooManyRequests,
 			"Too many wrong digits. Wait a minute, or use the password."), http.Header{"Retry-After": {"60"}})
 	}
-	p, err := s.Store.Person(ctx, in.Body.PersonID)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
+	try, may, err := s.Store.TakeDigits(ctx, d.ID, whose)
+	if err != nil {
 		return nil, err
+	}
+	if !may {
+		s.Log.Warn("digits refused for the night", "person", whose, "tablet", d.ID)
+		return nil, huma.NewError(http.StatusTooManyRequests, "Too many wrong digits in a night. Use the password, or ask a lead to clear them "+
+			"under Settings, Devices.")
 	}
 	ok, err := s.matches(ctx, in.Body.Digits, cmp.Or(p.PinHash, noHash()))
 	if err != nil {
 		return nil, err
 	}
 	if !ok || p.PinHash == "" || !p.Active {
+		s.Log.Warn("digits wrong", "person", whose, "tablet", d.ID)
 		return nil, wrong
 	}
-	if err := s.Store.GiveTryBack(ctx, tries...); err != nil {
+	if err := cmp.Or(s.Store.RightDigits(ctx, try), s.Store.GiveTryBack(ctx, tries...)); err != nil {
 		return nil, err
 	}
 	if err := s.begin(ctx, p, shop.ByDigits, &d.ID, in.Agent); err != nil {

@@ -31,7 +31,8 @@ var knowing = map[audit.Blind]string{
 			|| ARRAY(SELECT i.by_id FROM audit_items i WHERE i.audit_id = a.id)
 			|| ARRAY(SELECT r.by_id FROM audit_remarks r WHERE r.audit_id = a.id)
 			|| ARRAY(SELECT l.person_id FROM looks_read l WHERE l.subject_id = a.id)) x WHERE a.id IN @subjects AND x IS NOT NULL`,
-	audit.SetWalk: `SELECT c.id::text AS subject, x AS who FROM calibrations c CROSS JOIN LATERAL unnest(ARRAY(SELECT jsonb_array_elements_text(c.knows))
+	audit.SetWalk: `SELECT c.id::text AS subject, x AS who FROM calibrations c
+			CROSS JOIN LATERAL unnest(ARRAY(SELECT jsonb_array_elements_text(c.knows))
 			|| ARRAY(SELECT l.person_id::text FROM looks_read l WHERE l.subject_id = c.audit_id)) x WHERE c.id IN @subjects`,
 	audit.SecondGrades: `SELECT o.booking_id::text AS subject, x::text AS who FROM look_overs o CROSS JOIN LATERAL unnest(ARRAY[o.by_id]
 			|| ARRAY(SELECT l.person_id FROM looks_read l WHERE l.subject_id = o.booking_id)) x WHERE o.booking_id IN @subjects`,

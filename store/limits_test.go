@@ -2,13 +2,16 @@ package store_test
 
 import (
 	"context"
+	"fmt"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"uskel/core/shop"
 	"uskel/store"
 	"uskel/store/storetest"
 )
@@ -106,15 +109,77 @@ func TestTriesAreCountedTogether(t *testing.T) {
 	}
 	assert.Equal(t, 3, may)
 	osk := somebody(t, s, "osk")
-	require.NoError(t, s.SignedIn(ctx, osk, "192.0.2.1", limit))
+	require.NoError(t, s.SignedIn(ctx, osk, "a device", limit))
 	again, err := s.TakeTry(ctx, limit)
 	require.NoError(t, err)
 	assert.True(t, again)
-	known, err := s.KnownAt(ctx, osk, "192.0.2.1")
+	known, err := s.KnownOn(ctx, osk, "a device")
 	require.NoError(t, err)
 	assert.True(t, known)
 	require.NoError(t, s.Sweep(context.Background()))
-	known, err = s.KnownAt(ctx, osk, "192.0.2.1")
+	known, err = s.KnownOn(ctx, osk, "a device")
 	require.NoError(t, err)
 	assert.True(t, known, "what is of use stays")
+}
+
+// The database's clock went back an hour: nobody is kept waiting until it has caught up.
+func TestAClockThatGoesBackLocksNobodyOut(t *testing.T) {
+	s := filled(t)
+	limit := store.Limit{Key: "name osk", Burst: 2, Every: 10 * time.Second}
+	may, err := s.TakeTry(ctx, limit)
+	require.NoError(t, err)
+	require.True(t, may)
+	_, err = s.Pool.Exec(ctx, "UPDATE sign_in_limits SET at = at + interval '1 hour'")
+	require.NoError(t, err)
+	may, err = s.TakeTry(ctx, limit)
+	require.NoError(t, err)
+	assert.True(t, may, "a second of two is left")
+	may, err = s.TakeTry(ctx, limit)
+	require.NoError(t, err)
+	assert.False(t, may, "a clock gives no tries away, either")
+	_, err = s.Pool.Exec(ctx, "UPDATE sign_in_limits SET at = at + interval '1 hour'")
+	require.NoError(t, err)
+	_, err = s.TakeTry(ctx, limit)
+	require.NoError(t, err)
+	var wait float64
+	require.NoError(t, s.Pool.QueryRow(ctx, "SELECT extract(epoch FROM at - clock_timestamp()) FROM sign_in_limits").Scan(&wait))
+	assert.LessOrEqual(t, wait, 0.0, "from now on it fills up again")
+}
+
+// A tablet takes a hundred wrong digits a night over all people, and twelve of one person, however quickly and from wherever they
+// are tried; a lead clears them.
+func TestANightOfWrongDigits(t *testing.T) {
+	s := filled(t)
+	d := store.Device{ID: store.NewID(), Kind: shop.Tablet, Name: "Bay", TokenHash: "x", ByID: somebody(t, s, "osk"), At: time.Now()}
+	require.NoError(t, s.AddDevice(ctx, d))
+	took := func(person string, times int) int {
+		var may atomic.Int64
+		var all sync.WaitGroup
+		for range 8 {
+			all.Go(func() {
+				for range times / 8 {
+					_, ok, err := s.TakeDigits(ctx, d.ID, person)
+					assert.NoError(t, err)
+					if ok {
+						may.Add(1)
+					}
+				}
+			})
+		}
+		all.Wait()
+		return int(may.Load())
+	}
+	sum := 0
+	for n := range 12 {
+		got := took(fmt.Sprintf("00000000-0000-4000-8000-%012d", n), 40)
+		assert.LessOrEqual(t, got, 12)
+		sum += got
+	}
+	assert.Equal(t, 100, sum)
+	require.NoError(t, s.ClearDigits(ctx, d.ID))
+	try, may, err := s.TakeDigits(ctx, d.ID, somebody(t, s, "osk"))
+	require.NoError(t, err)
+	assert.True(t, may)
+	require.NoError(t, s.RightDigits(ctx, try))
+	assert.Equal(t, 12, took(somebody(t, s, "osk"), 40), "what was right does not count")
 }

@@ -84,6 +84,15 @@ type Limit struct {
 // TakeTry takes one try from every limit, or reports that one of them has none left. It counts before a password is
 // looked at, and for all servers on the database together, so that many tries at once are no more tries.
 func (s *Store) TakeTry(ctx context.Context, limits ...Limit) (bool, error) {
+	// A clock that went back would have tries wait until it has caught up.
+	keys := make([]string, len(limits))
+	for i, l := range limits {
+		keys[i] = l.Key
+	}
+	_, err := s.Pool.Exec(ctx, `UPDATE sign_in_limits SET at = clock_timestamp() WHERE key = ANY($1) AND at > clock_timestamp()`, keys)
+	if err != nil {
+		return false, translate(err, "sign-in")
+	}
 	tx, err := s.Pool.Begin(ctx)
 	if err != nil {
 		return false, translate(err, "sign-in")
@@ -126,23 +135,67 @@ func (s *Store) GiveTryBack(ctx context.Context, limits ...Limit) error {
 	return nil
 }
 
-// SignedIn gives the try back that a right password took, and remembers where the person signed in: there a
-// stranger's tries at their name do not lock them out.
-func (s *Store) SignedIn(ctx context.Context, personID, address string, limits ...Limit) error {
+// SignedIn gives the try back that a right password took, and remembers the device by the hash of its token: there a stranger's
+// tries at the name do not lock its owner out.
+func (s *Store) SignedIn(ctx context.Context, personID, device string, limits ...Limit) error {
 	if err := s.GiveTryBack(ctx, limits...); err != nil {
 		return err
 	}
-	_, err := s.Pool.Exec(ctx, `INSERT INTO sign_in_places (person_id, address, at) VALUES ($1, $2, clock_timestamp())
-		ON CONFLICT (person_id, address) DO UPDATE SET at = clock_timestamp()`, personID, address)
+	_, err := s.Pool.Exec(ctx, `INSERT INTO known_devices (person_id, token_hash, at) VALUES ($1, $2, clock_timestamp())
+		ON CONFLICT (person_id, token_hash) DO UPDATE SET at = clock_timestamp()`, personID, device)
 	return translate(err, "sign-in")
 }
 
-// KnownAt reports whether a person signed in from an address before.
-func (s *Store) KnownAt(ctx context.Context, personID, address string) (bool, error) {
+// KnownOn reports whether a person signed in on a device before, by the hash of its token.
+func (s *Store) KnownOn(ctx context.Context, personID, device string) (bool, error) {
 	var known bool
-	err := s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM sign_in_places WHERE person_id = $1 AND address = $2)",
-		personID, address).Scan(&known)
+	err := s.Pool.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM known_devices WHERE person_id = $1 AND token_hash = $2)",
+		personID, device).Scan(&known)
 	return known, translate(err, "sign-in")
+}
+
+// Wrong digits that a shared tablet takes in a night, over all people and of one of them: of the 10,000 there are, whoever holds
+// the tablet finds somebody's with a chance of one in a hundred, and one named person's of one in eight hundred.
+const (
+	mostTries   = 100
+	mostTriesOf = 12
+	nightOfTry  = "12 hours"
+)
+
+// TakeDigits takes a try at somebody's digits on a tablet, before they are looked at, or reports that there is none left. Tries at
+// once wait for each other.
+func (s *Store) TakeDigits(ctx context.Context, deviceID, personID string) (try int64, may bool, err error) {
+	tx, err := s.Pool.Begin(ctx)
+	if err != nil {
+		return 0, false, translate(err, "digits")
+	}
+	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
+	if _, err := tx.Exec(ctx, "SELECT pg_advisory_xact_lock(hashtext('digits ' || $1))", deviceID); err != nil {
+		return 0, false, translate(err, "digits")
+	}
+	var all, of int
+	err = tx.QueryRow(ctx, `SELECT count(*), count(*) FILTER (WHERE person_id = $2) FROM digit_tries
+		WHERE device_id = $1 AND at > clock_timestamp() - interval '`+nightOfTry+`'`, deviceID, personID).Scan(&all, &of)
+	if err != nil || all >= mostTries || of >= mostTriesOf {
+		return 0, false, translate(err, "digits")
+	}
+	err = tx.QueryRow(ctx, "INSERT INTO digit_tries (device_id, person_id) VALUES ($1, $2) RETURNING id", deviceID, personID).Scan(&try)
+	if err != nil {
+		return 0, false, translate(err, "digits")
+	}
+	return try, true, translate(tx.Commit(ctx), "digits")
+}
+
+// RightDigits takes back the try that was right. The wrong ones before it stay: whoever guesses signs in as themselves between.
+func (s *Store) RightDigits(ctx context.Context, try int64) error {
+	_, err := s.Pool.Exec(ctx, "DELETE FROM digit_tries WHERE id = $1", try)
+	return translate(err, "digits")
+}
+
+// ClearDigits lets a tablet take digits again, when a lead says so.
+func (s *Store) ClearDigits(ctx context.Context, deviceID string) error {
+	_, err := s.Pool.Exec(ctx, "DELETE FROM digit_tries WHERE device_id = $1", deviceID)
+	return translate(err, "digits")
 }
 
 // How long what is kept about sign-ins is of use.
@@ -156,8 +209,9 @@ func (s *Store) Sweep(ctx context.Context) error {
 	_, err := s.Pool.Exec(ctx, `WITH a AS (DELETE FROM sessions WHERE expiry < clock_timestamp()),
 		b AS (DELETE FROM sign_in_limits WHERE at < clock_timestamp() - interval '`+limitsKept+`'),
 		c AS (DELETE FROM sign_ins i WHERE seen_at < clock_timestamp() - interval '`+placesKept+`'
-			AND NOT EXISTS (SELECT 1 FROM sessions x WHERE x.sign_in_id = i.id))
-		DELETE FROM sign_in_places WHERE at < clock_timestamp() - interval '`+placesKept+`'`)
+			AND NOT EXISTS (SELECT 1 FROM sessions x WHERE x.sign_in_id = i.id)),
+		d AS (DELETE FROM digit_tries WHERE at < clock_timestamp() - interval '`+nightOfTry+`')
+		DELETE FROM known_devices WHERE at < clock_timestamp() - interval '`+placesKept+`'`)
 	return translate(err, "sign-ins")
 }
 

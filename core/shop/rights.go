@@ -76,6 +76,8 @@ type Grant struct {
 	// Password is asked for on a shared tablet: four digits are seen over a shoulder and are not enough for this.
 	Password bool
 	Says     string // what it covers
+	// Again is asked for everywhere, once the password was typed an hour ago: what is done with it cannot be taken back.
+	Again bool
 }
 
 var (
@@ -85,33 +87,35 @@ var (
 
 // Grants is the one table of who may do what. docs/rights.md prints it, the server asks it.
 var Grants = []Grant{
-	{See, everyone, false, "See the yard, the day, plans, procedures, audits, training and the shelf; one's own times"},
-	{RunTheDay, leads, false, "Book vehicles, give slots and hands, arrange plans"},
-	{LookOver, []Role{Owner, Lead, Washer}, false, "Enter vehicles, look them over, count stock, tell customers"},
-	{Wash, []Role{Owner, Lead, Washer, Trainee}, false, "Start a wash and tap in it; say where a vehicle stands"},
-	{Practise, []Role{Owner, Lead, Washer, Trainee}, false, "Do drills"},
+	{See, everyone, false, "See the yard, the day, plans, procedures, audits, training and the shelf; one's own times", false},
+	{RunTheDay, leads, false, "Book vehicles, give slots and hands, arrange plans", false},
+	{LookOver, []Role{Owner, Lead, Washer}, false, "Enter vehicles, look them over, count stock, tell customers", false},
+	{Wash, []Role{Owner, Lead, Washer, Trainee}, false, "Start a wash and tap in it; say where a vehicle stands", false},
+	{Practise, []Role{Owner, Lead, Washer, Trainee}, false, "Do drills", false},
 	{
 		Audit,
 		[]Role{Owner, Lead, Washer, Auditor},
 		false,
 		"Walk round a finished wash that one did not wash, and answer its checklist",
+		false,
 	},
-	{SignAudit, []Role{Owner, Lead, Washer, Auditor}, true, "Sign an audit"},
-	{Remedy, leads, false, "Take something up about findings, change it, close it with what was measured; keep the calibration set"},
-	{Correct, leads, true, "Correct a closed wash, beside the original"},
-	{SignOff, leads, true, "Sign somebody off for a skill"},
-	{SetStandards, leads, true, "Accept standard times"},
-	{Write, leads, true, "Write, publish and retire procedures"},
-	{KeepShelf, leads, false, "Enter products and cloths"},
+	{SignAudit, []Role{Owner, Lead, Washer, Auditor}, true, "Sign an audit", false},
+	{Remedy, leads, false, "Take something up about findings, change it, close it with what was measured; keep the calibration set", false},
+	{Correct, leads, true, "Correct a closed wash, beside the original", false},
+	{SignOff, leads, true, "Sign somebody off for a skill", false},
+	{SetStandards, leads, true, "Accept standard times", false},
+	{Write, leads, true, "Write, publish and retire procedures", false},
+	{KeepShelf, leads, false, "Enter products and cloths", false},
 	{
 		KeepPeople,
 		leads,
 		true,
 		"Add people, change their role, let them go, give one-time codes, end sign-ins, set tablets up",
+		true,
 	},
-	{Set, leads, true, "Change the shop's settings"},
-	{Export, []Role{Owner}, true, "Take all of the shop's records away"},
-	{Forget, []Role{Owner}, true, "Have a person's or a vehicle's name forgotten; the washes stay"},
+	{Set, leads, true, "Change the shop's settings", false},
+	{Export, []Role{Owner}, true, "Take all of the shop's records away", true},
+	{Forget, []Role{Owner}, true, "Have a person's or a vehicle's name forgotten; the washes stay", true},
 }
 
 // Grant finds a right's grant. A right that is not in the table is nobody's.
@@ -172,12 +176,18 @@ func RightsTable() string {
 	}
 	b.WriteString("password on a shared tablet | what it covers |\n|---|" + strings.Repeat("---|", len(Roles)+2) + "\n")
 	mark := map[bool]string{true: "yes", false: ""}
+	asked := func(g Grant) string {
+		if g.Again {
+			return "yes, and everywhere after an hour"
+		}
+		return mark[g.Password]
+	}
 	for _, g := range Grants {
 		fmt.Fprintf(&b, "| %s | ", g.Right)
 		for _, r := range Roles {
 			fmt.Fprintf(&b, "%s | ", mark[slices.Contains(g.Roles, r)])
 		}
-		fmt.Fprintf(&b, "%s | %s |\n", mark[g.Password], g.Says)
+		fmt.Fprintf(&b, "%s | %s |\n", asked(g), g.Says)
 	}
 	return b.String()
 }

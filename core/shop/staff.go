@@ -90,8 +90,9 @@ func ParseSignIn(text string) (string, error) {
 // mixture of kinds of letters (from memory); it is ten here, since a shop's records stand behind one.
 const passwordLeast = 10
 
-// CheckPassword says what is wrong with a new password; refused are those that are published.
-func CheckPassword(password, signIn string, refused ...string) error {
+// CheckPassword says what is wrong with a new password of somebody by their sign-in name and their name; refused are those that are
+// published.
+func CheckPassword(password, signIn, name string, refused ...string) error {
 	switch {
 	case utf8.RuneCountInString(password) < passwordLeast:
 		return fmt.Errorf(
@@ -106,6 +107,8 @@ func CheckPassword(password, signIn string, refused ...string) error {
 		return errors.New("it is too close to the sign-in name: choose another")
 	case distinct(password) < 4:
 		return errors.New("a few letters repeated are guessed at once: choose another")
+	case common(password, signIn, name):
+		return errors.New("this is among the first that are guessed: three words that have nothing to do with each other are better")
 	}
 	return nil
 }
@@ -116,6 +119,15 @@ func distinct(text string) int {
 		seen[r] = true
 	}
 	return len(seen)
+}
+
+// DrawDigits draws four digits for the shared tablet from a source of numbers below a bound: people choose years and birthdays.
+func DrawDigits(below func(int) int) string {
+	for {
+		if digits := fmt.Sprintf("%04d", below(10_000)); CheckDigits(digits) == nil {
+			return digits
+		}
+	}
 }
 
 // CheckDigits says what is wrong with four digits for the shared tablet.

@@ -128,10 +128,16 @@ func TestSignInNames(t *testing.T) {
 }
 
 func TestPasswordsAndDigits(t *testing.T) {
-	assert.NoError(t, CheckPassword("gravel lantern quay", "maren", "saltwater"))
+	for _, good := range []string{"gravel lantern quay", "Tern-over-the-9-quays", "mitt4bucket!sluice"} {
+		assert.NoError(t, CheckPassword(good, "maren", "Maren Tolley", "saltwater"), good)
+	}
+	for _, first := range []string{"passwordpassword", "1234567890", "P@ssw0rd1234", "qwertyuiop1", "Welcome2026!", "Summer-2026-summer",
+		"tolley19841984", "letmein12345", "maren.tolley.1"} {
+		assert.Error(t, CheckPassword(first, "maren", "Maren Tolley"), first)
+	}
 	for password, says := range map[string]string{"short": "at least 10", "saltwater1": "published",
 		"maren12345": "too close to the sign-in name", "aaaaaaaaaaab": "letters repeated", strings.Repeat("ab3d", 60): "200 letters at most"} {
-		assert.ErrorContains(t, CheckPassword(password, "maren", "saltwater1"), says, password)
+		assert.ErrorContains(t, CheckPassword(password, "maren", "", "saltwater1"), says, password)
 	}
 	for _, digits := range []string{"4071", "1357", "9012", "1224"} {
 		assert.NoError(t, CheckDigits(digits), digits)
@@ -139,6 +145,18 @@ func TestPasswordsAndDigits(t *testing.T) {
 	for _, digits := range []string{"", "12a4", "407", "40715", "0000", "1234", "9876", " 123"} {
 		assert.Error(t, CheckDigits(digits), digits)
 	}
+}
+
+// Digits are drawn from all that are not guessed first, and evenly.
+func TestDigitsAreDrawn(t *testing.T) {
+	next := -1
+	seen := map[string]bool{}
+	for range 9_970 {
+		digits := DrawDigits(func(n int) int { next++; return next % n })
+		assert.NoError(t, CheckDigits(digits), digits)
+		seen[digits] = true
+	}
+	assert.Greater(t, len(seen), 9_900)
 }
 
 func TestInitials(t *testing.T) {

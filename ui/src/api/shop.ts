@@ -3,10 +3,19 @@ import { askKept, forget, keep } from "../offline/kept";
 import { signedIn } from "../offline/queue";
 import { type Schemas, ask, client } from "./client";
 import { keys } from "./keys";
+import { endLocked, remembersLocked } from "./locked";
 
 /** Reads that more than one section needs. */
 export const useMe = () =>
-  useQuery({ queryKey: keys.me(), queryFn: () => askKept("me", () => ask(client.GET("/session"))), staleTime: 60_000, retry: false });
+  useQuery({
+    queryKey: keys.me(),
+    queryFn: async () => {
+      await endLocked();
+      return askKept("me", () => ask(client.GET("/session")));
+    },
+    staleTime: 60_000,
+    retry: false,
+  });
 
 export type Right = Schemas["Right"];
 
@@ -33,6 +42,7 @@ export const useSettings = () => useQuery({ queryKey: keys.settings(), queryFn: 
 
 /** Another person, or nobody: what the last one saw goes. */
 export function become(queries: QueryClient, me: Schemas["Me"] | null) {
+  if (me) remembersLocked(false);
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "me" });
   void forget().then(() => me && keep("me", me));
   signedIn(me?.id ?? "");

@@ -1,16 +1,15 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { ask, client, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { endLocked, remembersLocked } from "../api/locked";
 import { become } from "../api/shop";
 
 const touches = ["pointerdown", "keydown", "touchstart"] as const;
 
 async function lock(queries: QueryClient) {
-  try {
-    await ask(client.DELETE("/session"));
-  } finally {
-    become(queries, null); // also without a network: the screen shows nothing more
-  }
+  remembersLocked(true); // before anything is asked: without a network the device still knows
+  become(queries, null);
+  await endLocked().catch(() => undefined); // it is asked again before anybody is shown anything
 }
 
 /** Locks a shared tablet once nobody has touched it for so long. The page stays: whoever comes next goes on where they were. */

@@ -14,6 +14,10 @@ export function Devices({ devices, onSaved }: { devices: Schemas["DeviceLine"][]
       onSaved();
     },
   });
+  const clear = useMutation({
+    meta: { said: "It takes digits again." },
+    mutationFn: (id: string) => ask(client.POST("/devices/{id}/clear", { params: { path: { id } } })),
+  });
   const end = useMutation({
     meta: { said: "Device signed out." },
     mutationFn: (id: string) => ask(client.DELETE("/devices/{id}", { params: { path: { id } } })),
@@ -28,9 +32,16 @@ export function Devices({ devices, onSaved }: { devices: Schemas["DeviceLine"][]
               <b>{d.name}</b>, {d.kind}
               <span className="block text-sm text-faded">{d.seenAt ? `last used ${day(d.seenAt)} ${hour(d.seenAt)}` : "not used yet"}</span>
             </span>
-            <Button disabled={end.isPending} onClick={() => end.mutate(d.id)} aria-label={`End ${d.name}`}>
-              End
-            </Button>
+            <span className="flex flex-wrap gap-2">
+              {d.kind === "tablet" && (
+                <Button disabled={clear.isPending} onClick={() => clear.mutate(d.id)} aria-label={`Clear wrong digits of ${d.name}`}>
+                  Clear wrong digits
+                </Button>
+              )}
+              <Button disabled={end.isPending} onClick={() => end.mutate(d.id)} aria-label={`End ${d.name}`}>
+                End
+              </Button>
+            </span>
           </li>
         ))}
       </ul>
@@ -44,7 +55,7 @@ export function Devices({ devices, onSaved }: { devices: Schemas["DeviceLine"][]
         <Button disabled={add.isPending || !name.trim()} onClick={() => add.mutate("sensor")}>
           Let a sensor post readings
         </Button>
-        {[add.error, end.error].map((e, i) => e && <Trouble key={i} error={e} />)}
+        {[add.error, end.error, clear.error].map((e, i) => e && <Trouble key={i} error={e} />)}
         {add.data &&
           (add.data.token ? (
             <div role="status" className="rounded-xl bg-tide-wash p-3">

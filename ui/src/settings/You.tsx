@@ -96,26 +96,24 @@ function OwnPassword() {
 
 function OwnDigits() {
   const of = useEntry({
-    start: { digits: "", password: "" },
+    start: { password: "" },
     save: (body) => ask(client.PUT("/session/digits", { body })),
     onSaved: (_answer, form) => form.reset(),
   });
+  const drawn = of.saving.data?.digits;
   return (
     <Panel title="Four digits for the shared tablet">
-      <Entry of={of} act="Set the digits">
-        <TextField
-          form={of.form}
-          name="digits"
-          label="Four digits"
-          hint="Not four alike or in a row"
-          className="num"
-          inputMode="numeric"
-          maxLength={4}
-          autoComplete="off"
-          rules={{ pattern: { value: /^[0-9]{4}$/, message: "use four digits" }, required: "use four digits" }}
-        />
-        <TextField form={of.form} name="password" label="Your password" type="password" autoComplete="current-password" />
-        {of.saving.isSuccess && <p role="status">Saved. On a shared tablet tap your name and type them.</p>}
+      <Entry of={of} act="Draw new digits">
+        <p className="text-sm text-faded">They are drawn by chance: years and birthdays are guessed first. Old ones open no more.</p>
+        <TextField form={of.form} name="password" label="Your password for the digits" type="password" autoComplete="current-password" />
+        {drawn && (
+          <p role="status" className="rounded-xl bg-tide-wash p-3">
+            <b className="num text-3xl tracking-widest">{drawn}</b>
+            <span className="block text-sm">
+              Learn them by heart: they are not shown again. On a shared tablet tap your name and type them.
+            </span>
+          </p>
+        )}
       </Entry>
     </Panel>
   );
