@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"uskel/core/audit"
 	"uskel/core/photo"
@@ -131,14 +132,15 @@ func blindly(err error) error {
 var firstLooks = []string{"/audits/{id}", "/bookings/{id}", "/photos/{id}", "/washes/{id}/audit-start"}
 
 // blindRoutes show nothing of it.
-var blindRoutes = []string{"/audits/{id}/second", "/bookings/{id}/second-grade", "/bookings/{id}/moves", "/bookings/{id}/photos/{photo}"}
+var blindRoutes = []string{"/audits/{id}/second", "/bookings/{id}/second-grade", "/bookings/{id}/moves", "/bookings/{id}/notice",
+	"/bookings/{id}/photos/{photo}"}
 
 // veiled refuses a route that would show somebody the first look at what they look at blind, and notes who reads one: whoever has
 // is not asked. It stands before every operation.
 func (s *server) veiled(ctx context.Context, me store.Person, method, route, id string) error {
 	shows := slices.ContainsFunc(firstLooks, func(r string) bool { return strings.HasPrefix(route, r) }) || route == "/export"
-	if !shows || slices.Contains(blindRoutes, route) || !me.Role.May(shop.Audit) {
-		return nil
+	if !shows || slices.Contains(blindRoutes, route) || !me.Role.May(shop.Audit) || route != "/export" && uuid.Validate(id) != nil {
+		return nil // what is no id is refused by the operation itself
 	}
 	veil, err := s.Store.Veil(ctx, me.ID)
 	if err != nil {

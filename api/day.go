@@ -105,6 +105,7 @@ func (s *server) registerDay(api huma.API) {
 	)
 	operation(s, api, put("/day/absent", "setAbsent", "Say who is not there today, and lay the day out again"), shop.RunTheDay, s.setAbsent)
 	operation(s, api, get("/day/export", "exportDay", "The day as a calendar or a table"), shop.See, s.exportDay)
+	operation(s, api, get("/bookings/{id}/notice", "noticeDraft", "What the customer would be told now"), shop.LookOver, s.noticeDraft)
 	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
 	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)
 	operation(s, api, post("/outbox/{id}/told", "told", "Say that the customer was told"), shop.LookOver, s.told)
@@ -345,25 +346,34 @@ func (s *server) layOut(
 		return p, t, err
 	}
 	if effort >= dayEffort {
-		s.keepDay(key, t)
+		t = s.bestOf(key, p, t)
 	}
 	return p, t, nil
 }
 
-func (s *server) keepDay(key string, t schedule.Timeline) {
+func (s *server) keepDay(key string, p schedule.Problem, t schedule.Timeline) {
 	s.days.keep(key, t)
-	s.lastDay.Store(&t)
+	s.lastDay.Store(&laidDay{t, t.Feasible, t.Weighed(p), len(p.Jobs)})
+}
+
+// nearDay is the newest laid-out day, to begin another from; nil when there is none.
+func (s *server) nearDay() *schedule.Timeline {
+	if last := s.lastDay.Load(); last != nil {
+		return &last.timeline
+	}
+	return nil
 }
 
 // openDay lays the day out for somebody who looks at it. Where there is a day to begin from, as when some minutes
 // have passed or a tap was made, it is brought up to date at once, and looked at for longer behind their back: the
-// next look has that.
+// next look has that. Where bringing it up to date makes it clearly worse it is laid out anew before it is shown: for one state
+// there is one day.
 func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, schedule.Timeline, error) {
 	last := s.lastDay.Load()
 	if last == nil {
 		return s.layOut(ctx, d, dayEffort, nil)
 	}
-	p, t, err := s.layOut(ctx, d, dropEffort, last)
+	p, t, err := s.layOut(ctx, d, dropEffort, &last.timeline)
 	if err != nil || len(p.Work) == 0 {
 		return p, t, err
 	}
@@ -371,19 +381,59 @@ func (s *server) openDay(ctx context.Context, d dayPlan) (schedule.Problem, sche
 	if err != nil {
 		return p, t, err
 	}
-	if _, known := s.days.find(key); !known && s.refining.CompareAndSwap(false, true) {
+	if _, known := s.days.find(key); known {
+		return p, t, nil
+	}
+	if last.worse(t, p) {
+		if _, _, err := s.layOut(ctx, d, dayEffort, nil); err != nil {
+			return p, t, err
+		}
+		return p, s.bestOf(key, p, t), nil
+	}
+	if s.refining.CompareAndSwap(false, true) {
 		go func() {
 			defer s.refining.Store(false)
-			better, err := schedule.Solve(
-				p,
-				schedule.Options{Seed: 1, Effort: dayEffort, Near: &t, Stop: until(s.Ends)},
-			)
-			if err == nil && s.Ends.Err() == nil {
-				s.keepDay(key, better)
-			}
+			s.refine(key, p, t)
 		}()
 	}
 	return p, t, nil
+}
+
+// laidDay is a day as it was laid out, and how good it was.
+type laidDay struct {
+	timeline schedule.Timeline
+	feasible bool
+	weighed  int64
+	jobs     int
+}
+
+// clearly is by how much the lateness of one vehicle, or all finishes together, must grow before a day counts as worse, s a vehicle.
+const clearly = 300
+
+// worse reports whether a day that was only brought up to date is clearly worse than the one before it.
+func (l *laidDay) worse(t schedule.Timeline, p schedule.Problem) bool {
+	return l.feasible && !t.Feasible || l.jobs == len(p.Jobs) && t.Weighed(p) > l.weighed+clearly*int64(len(p.Jobs))
+}
+
+// refine looks at a day for longer, from what is shown and from nothing, and keeps the best of them: never one that is worse than
+// what was shown.
+func (s *server) refine(key string, p schedule.Problem, shown schedule.Timeline) {
+	s.keepDay(key, p, shown)
+	for _, near := range []*schedule.Timeline{&shown, nil} {
+		t, err := schedule.Solve(p, schedule.Options{Seed: 1, Effort: dayEffort, Near: near, Stop: until(s.Ends)})
+		if err == nil && s.Ends.Err() == nil {
+			s.bestOf(key, p, t)
+		}
+	}
+}
+
+// bestOf keeps a timeline of a day if it beats the one that is kept, and gives the better of the two.
+func (s *server) bestOf(key string, p schedule.Problem, t schedule.Timeline) schedule.Timeline {
+	if kept, known := s.days.find(key); known && !t.Beats(kept, p) {
+		return kept
+	}
+	s.keepDay(key, p, t)
+	return t
 }
 
 // OnDay is which day, where the shop stands.
@@ -611,7 +661,7 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	if err != nil {
 		return nil, err
 	}
-	_, t, err := s.layOut(ctx, d, dropEffort, s.lastDay.Load())
+	_, t, err := s.layOut(ctx, d, dropEffort, s.nearDay())
 	if err != nil {
 		return nil, err
 	}

@@ -367,8 +367,12 @@ func TestCustomersAreTold(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	ready := lead.booking("TID 101")
-	notice := told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{})
-	assert.Contains(t, notice.Text, "is washed and waiting for you")
+	draft := told[api.NoticeDraft](lead, "GET", "/bookings/"+ready.ID+"/notice", nil).Text
+	assert.Contains(t, draft, "is washed and waiting for you")
+	assert.Empty(t, told[[]api.NoticeView](lead, "GET", "/outbox", nil), "what is only read is not sent")
+	lead.do("POST", "/api/bookings/"+ready.ID+"/notice", map[string]string{}).problem(422)
+	lead.do("POST", "/api/bookings/"+ready.ID+"/notice", map[string]string{"text": "  "}).problem(422)
+	told[api.NoticeView](lead, "POST", "/bookings/"+ready.ID+"/notice", map[string]string{"text": draft})
 	told[api.NoticeView](
 		lead,
 		"POST",

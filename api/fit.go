@@ -94,7 +94,7 @@ func (s *server) fit(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	f := fitOf(before.view(was), d, t, b)
+	f := fitOf(before.view(was), was, d, t, b)
 	if !f.Fits && d.refused[b.ID] == "" {
 		if f.Where, err = s.slotsFor(ctx, d, t, b.ID); err != nil {
 			return nil, err
@@ -104,22 +104,22 @@ func (s *server) fit(ctx context.Context, in *In[struct {
 }
 
 // fitOf compares the day with a booking to the day without.
-func fitOf(before DayView, d dayPlan, t schedule.Timeline, b store.Booking) Fit {
+func fitOf(before DayView, was schedule.Timeline, d dayPlan, t schedule.Timeline, b store.Booking) Fit {
 	f := Fit{Late: []string{}, Where: []Proposal{}}
-	late := map[string]measure.Seconds{}
+	late, broken := map[string]measure.Seconds{}, t.Breaks(was)
 	for _, v := range before.Visits {
 		late[v.Booking.ID] = v.Late
 	}
 	for _, v := range d.view(t).Visits {
 		if v.Booking.ID == b.ID {
-			f.Says, f.Fits = v.Says, t.Feasible && v.Late < measure.Minute && d.refused[b.ID] == "" && len(v.Who) > 0
+			f.Says, f.Fits = v.Says, t.Keeps(b.ID) && v.Late < measure.Minute && d.refused[b.ID] == "" && len(v.Who) > 0
 			f.ReadyAt = d.zero.Add(v.End.Duration()).UTC()
 			if len(v.Who) == 0 && d.refused[b.ID] == "" {
 				f.Says = "Nobody is there to wash it at that hour."
 			}
 			continue
 		}
-		if v.Late >= measure.Minute && v.Late > late[v.Booking.ID] {
+		if v.Late >= measure.Minute && v.Late > late[v.Booking.ID] || slices.Contains(broken, v.Booking.ID) {
 			f.Late = append(f.Late, v.Booking.Plate)
 		}
 	}

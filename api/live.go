@@ -236,14 +236,20 @@ func streams[T any](api huma.API, op huma.Operation) huma.Operation {
 func (s *server) follow(ctx context.Context, in *struct {
 	Last string `header:"Last-Event-ID" maxLength:"40"`
 }) (*huma.StreamResponse, error) {
+	leaving, err := s.streams.one(ctx, mostStreams)
+	if err != nil {
+		return nil, err
+	}
 	s.live.begin(s.Ends, s.Store)
 	token := s.sessions.Token(ctx)
 	session, err := s.Store.Sessions().Key(ctx, token)
 	if err != nil {
+		leaving()
 		return nil, err
 	}
 	last, _ := strconv.ParseInt(in.Last, 10, 64)
 	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		defer leaving()
 		hc.SetHeader("Content-Type", "text/event-stream")
 		hc.SetHeader("X-Accel-Buffering", "no")
 		_ = http.NewResponseController(humagin.Unwrap(hc).Writer).SetWriteDeadline(time.Time{})

@@ -113,7 +113,7 @@ func TestSavesAreToldAsTheyHappen(t *testing.T) {
 	two.leave()
 	give(10)
 	give(15)
-	told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{})
+	told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{"text": "soon"})
 	again := washer.listen(t, seen)
 	assert.NotEqual(t, seen, again.until("booking", b.ID), "changes that came together are told as one, the last")
 	again.until("notice", b.ID)

@@ -65,7 +65,7 @@ func (s *server) addPhoto(ctx context.Context, of photo.Subject, in *photoSent) 
 	if in.Zone != "" && !in.Zone.Known() {
 		return nil, invalid("zone", errors.New("zone: there is no such part of a vehicle"))
 	}
-	done, err := s.heavy(ctx)
+	done, err := s.pictures.take(ctx)
 	if err != nil {
 		return nil, err
 	}

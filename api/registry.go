@@ -2,7 +2,6 @@ package api
 
 import (
 	"encoding/json"
-	"math"
 	"reflect"
 	"strings"
 
@@ -70,11 +69,21 @@ func (r *registry) Schema(t reflect.Type, allowRef bool, hint string) *huma.Sche
 	return &huma.Schema{Ref: refPrefix + name}
 }
 
-// bounded keeps whole numbers within what the database's integers hold, so that one past that is refused with its name.
+// mostInt is the largest whole number that is taken where nothing less is said: there is room above it, in the database's integers,
+// for what is counted on from it.
+const mostInt = 1_000_000_000
+
+// bounded gives every whole number a bound to either side, so that one past it is refused with its name.
 func bounded(s *huma.Schema, t reflect.Type) *huma.Schema {
-	if t.Kind() == reflect.Int && s.Maximum == nil {
-		most := float64(math.MaxInt32)
-		s.Maximum = &most
+	switch t.Kind() {
+	case reflect.Int, reflect.Int8, reflect.Int16, reflect.Int32, reflect.Int64, reflect.Uint, reflect.Uint16, reflect.Uint32, reflect.Uint64:
+		least, most := -float64(mostInt), float64(mostInt)
+		if s.Maximum == nil {
+			s.Maximum = &most
+		}
+		if s.Minimum == nil {
+			s.Minimum = &least
+		}
 	}
 	return s
 }

@@ -45,10 +45,11 @@ var mayCall = map[string]string{
 	"DELETE /devices/{id}":       "L",
 	"POST /devices/{id}/clear":   "L",
 
-	"GET /readings":          "LWTA",
-	"POST /readings":         "LW",
-	"POST /sensor/readings":  "a sensor",
-	"POST /outbox/{id}/told": "LW",
+	"GET /readings":             "LWTA",
+	"POST /readings":            "LW",
+	"POST /sensor/readings":     "a sensor",
+	"POST /outbox/{id}/told":    "LW",
+	"GET /bookings/{id}/notice": "LW",
 
 	"GET /yard":                 "LWTA",
 	"GET /people":               "LWTA",

@@ -81,6 +81,9 @@ func (s *server) saveRubric(ctx context.Context, in *struct {
 	}
 	newest := versions[0]
 	if newest.Version != in.Body.Version {
+		if newest.At == nil { // nobody has written one yet: what the shop began with is no other's
+			return nil, invalid("version", fmt.Errorf("version: the shop's own version is %d", newest.Version))
+		}
 		return nil, stale("rubric", r, theirs{newest.Rubric, newest.By, s.local(ctx, *newest.At)})
 	}
 	r.Version = newest.Version

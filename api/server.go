@@ -2,12 +2,16 @@
 package api
 
 import (
+	"compress/gzip"
 	"context"
 	"encoding/json"
 	"io/fs"
 	"log/slog"
+	"math"
+	"mime"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -16,8 +20,8 @@ import (
 	"github.com/alexedwards/scs/v2"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
-	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
 	"golang.org/x/sync/singleflight"
 
 	"uskel/core/climate"
@@ -50,16 +54,18 @@ type Config struct {
 type server struct {
 	Config
 	sessions *scs.SessionManager
-	heavies  chan struct{} // a place in it for each piece of heavy work
+	heavies  *slot
+	pictures *slot // photos are unpacked apart: who waits for a day does not wait for them
+	streams  *open
 	hashing  chan struct{} // a place in it for each password that is looked at
 	meters   *Meters
 	routes   []route
 	choices  *kept[[]plan.Choice]
 	ways     *kept[[]plan.WayOut]
 	days     *kept[schedule.Timeline]
-	begun    *kept[schedule.Timeline]          // running washes as they were planned
-	refining atomic.Bool                       // a day is being looked at for longer
-	lastDay  atomic.Pointer[schedule.Timeline] // the newest laid-out day, to begin the next from
+	begun    *kept[schedule.Timeline] // running washes as they were planned
+	refining atomic.Bool              // a day is being looked at for longer
+	lastDay  atomic.Pointer[laidDay]  // the newest laid-out day, to begin the next from
 	weather  *kept[[]climate.Hour]
 	figures  *kept[any] // worked out of timed washes
 	steps    *kept[pieces]
@@ -97,7 +103,9 @@ func newServer(c Config) *server {
 	s := &server{
 		Config:   c,
 		live:     &live{watchers: map[chan string]string{}, listening: make(chan struct{})},
-		heavies:  make(chan struct{}, heavyAtOnce),
+		heavies:  newSlot(heavyAtOnce),
+		pictures: newSlot(heavyAtOnce),
+		streams:  &open{by: map[string]int{}},
 		hashing:  make(chan struct{}, hashesAtOnce),
 		meters:   c.Meters,
 		sessions: scs.New(),
@@ -135,10 +143,7 @@ func New(c Config) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(
-		gin.CustomRecoveryWithWriter(nil, s.recovered),
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/day/improve", "/api/live"})),
-	)
+	engine.Use(gin.CustomRecoveryWithWriter(nil, s.recovered))
 	engine.Use(func(g *gin.Context) {
 		g.Request.Body = http.MaxBytesReader(g.Writer, g.Request.Body, maxBody)
 	})
@@ -162,7 +167,7 @@ func New(c Config) http.Handler {
 		plain.ServeHTTP(w, r)
 	})
 	guarded := http.NewCrossOriginProtection().Handler(signedIn)
-	return c.Proxies.located(s.logged(usual.hear(securityHeaders(skipSession(guarded, engine)))))
+	return c.Proxies.located(s.logged(usual.hear(securityHeaders(compressed(skipSession(guarded, engine))))))
 }
 
 // warmDays is how far back times are read before anybody asks: the furthest that anybody may.
@@ -229,6 +234,24 @@ func skipSession(api, files http.Handler) http.Handler {
 // The core on the device is WebAssembly, which browsers run when the policy names it.
 const contentPolicy = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; " +
 	"img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+
+// shrinks are the kinds of content that get smaller by compressing; ZIP, pictures and fonts are compressed already, and events are sent
+// as they happen.
+func shrinks(contentType string) bool {
+	kind, _, _ := mime.ParseMediaType(contentType)
+	return kind != "text/event-stream" && (strings.HasPrefix(kind, "text/") || slices.Contains([]string{"application/json",
+		"application/problem+json", "application/schema+json", "application/javascript", "application/wasm", "application/manifest+json",
+		"image/svg+xml"}, kind))
+}
+
+// compressed sends what shrinks in less bytes to whoever takes it so.
+func compressed(next http.Handler) http.Handler {
+	wrap, err := gzhttp.NewWrapper(gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypeFilter(shrinks))
+	if err != nil {
+		panic(err) // the options are our own
+	}
+	return wrap(next)
+}
 
 func securityHeaders(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -307,7 +330,7 @@ func operation[I, O any](
 ) {
 	s.routes = append(s.routes, route{op, right})
 	op.MaxBodyBytes = maxBody
-	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, right)}
+	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, right), finite(api)}
 	huma.Register(api, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
 		if err != nil {
@@ -315,6 +338,25 @@ func operation[I, O any](
 		}
 		return out, nil
 	})
+}
+
+// finite refuses what is no number where a number is asked for: "NaN" can be read as one, and lies below and above no bound. A body
+// cannot hold it: JSON has no word for it.
+func finite(api huma.API) func(huma.Context, func(huma.Context)) {
+	return func(ctx huma.Context, next func(huma.Context)) {
+		for _, p := range ctx.Operation().Parameters {
+			if p.In != "query" || p.Schema == nil || p.Schema.Type != huma.TypeNumber {
+				continue
+			}
+			x, err := strconv.ParseFloat(ctx.Query(p.Name), 64)
+			if err == nil && (math.IsNaN(x) || math.IsInf(x, 0)) {
+				_ = huma.WriteErr(api, ctx, http.StatusUnprocessableEntity, "validation failed",
+					&huma.ErrorDetail{Location: "query." + p.Name, Message: "expected a number", Value: ctx.Query(p.Name)})
+				return
+			}
+		}
+		next(ctx)
+	}
 }
 
 func get(path, id, summary string) huma.Operation {

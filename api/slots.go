@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -94,10 +95,12 @@ func (s *server) propose(
 		return Proposal{}, false, err
 	}
 	p, t, err := s.layOut(ctx, d, slotEffort, near)
-	if err == nil && !t.Feasible {
+	// What could not be kept before on another vehicle is no reason against a slot for this one.
+	keeps := func() bool { return t.Keeps(id) && len(t.Breaks(*near)) == 0 }
+	if err == nil && !keeps() {
 		p, t, err = s.layOut(ctx, d, 8*slotEffort, near)
 	}
-	if err != nil || !t.Feasible {
+	if err != nil || !keeps() {
 		return Proposal{}, false, err
 	}
 	view := d.view(t)
@@ -325,25 +328,64 @@ type NoticeView struct {
 	Waits bool      `json:"waits,omitempty" doc:"nobody has told the customer yet"`
 }
 
-func (s *server) notice(ctx context.Context, in *struct {
-	ID
-	Body struct {
-		Text string `json:"text,omitempty" maxLength:"500" doc:"what is told; the usual words when absent"`
-	}
-}) (*Out[NoticeView], error) {
-	card, err := s.bookingCard(ctx, in.ID.ID)
+// NoticeDraft is what a customer would be told now: read before it is sent, and changed where it is not so.
+type NoticeDraft struct {
+	Text string `json:"text" doc:"empty where there are no usual words: somebody writes them"`
+}
+
+// noticeDraft says what a customer would be told by how things stand.
+func (s *server) noticeDraft(ctx context.Context, in *ID) (*Out[NoticeDraft], error) {
+	v, err := s.Store.Booking(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
-	text := in.Body.Text
-	if text == "" {
-		words, usual := card.Body.Stage.Words(card.Body.Label, card.Body.Plate)
-		if !usual {
-			return nil, conflict("There are no usual words for a vehicle that is " + string(card.Body.Stage) +
-				": write what the customer is to be told.")
-		}
-		text = words
+	expected, err := s.expected(ctx, v)
+	if err != nil {
+		return nil, err
 	}
+	text, _ := v.Booking.Stage.Words(v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, expected)
+	return out(NoticeDraft{text})
+}
+
+// expected is when a vehicle is ready: by its own pulse while it is washed, else as its day is laid out. Where nothing is laid out, or
+// what is cannot be kept, nothing is expected.
+func (s *server) expected(ctx context.Context, v store.BookingView) (visit.Expected, error) {
+	today, err := s.today(ctx)
+	if err != nil {
+		return visit.Expected{}, err
+	}
+	d, _, t, err := s.laidOut(ctx)
+	if err != nil {
+		return visit.Expected{}, err
+	}
+	for _, line := range d.view(t).Visits {
+		if line.Booking.ID != v.Booking.ID || len(line.Who) == 0 || d.refused[v.Booking.ID] != "" {
+			continue
+		}
+		at := d.zero.Add(line.End.Duration())
+		if line.Booking.ReadyAt != nil {
+			at = *line.Booking.ReadyAt
+		}
+		return visit.Expected{Ready: at.In(today.Location()), Promised: v.Booking.PromisedAt}, nil
+	}
+	return visit.Expected{}, nil
+}
+
+func (s *server) notice(ctx context.Context, in *struct {
+	ID
+	Body struct {
+		Text string `json:"text" minLength:"1" maxLength:"500" doc:"what is told, as it was read"`
+	}
+}) (*Out[NoticeView], error) {
+	text := strings.TrimSpace(in.Body.Text)
+	if text == "" {
+		return nil, invalid("text", errors.New("text: write what the customer is to be told"))
+	}
+	v, err := s.Store.Booking(ctx, in.ID.ID)
+	if err != nil {
+		return nil, err
+	}
+	plate := v.Booking.Vehicle.Plate
 	n := store.Notice{
 		ID:        store.NewID(),
 		BookingID: in.ID.ID,
@@ -351,7 +393,7 @@ func (s *server) notice(ctx context.Context, in *struct {
 		ByID:      who(ctx).ID,
 		At:        s.Now().UTC().Truncate(time.Microsecond),
 	}
-	sent, err := s.Outbox.Send(ctx, card.Body.Plate, text)
+	sent, err := s.Outbox.Send(ctx, plate, text)
 	if err != nil {
 		return nil, err
 	}
@@ -361,7 +403,7 @@ func (s *server) notice(ctx context.Context, in *struct {
 	if err := s.Store.AddNotice(ctx, n); err != nil {
 		return nil, err
 	}
-	return out(NoticeView{n.ID, card.Body.Plate, text, who(ctx).Name, n.At, !sent})
+	return out(NoticeView{n.ID, plate, text, who(ctx).Name, n.At, !sent})
 }
 
 // told notes that somebody has told a customer what waited to be told.

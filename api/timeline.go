@@ -370,10 +370,7 @@ func (s *server) timeline(ctx context.Context, in *struct {
 		return nil, err
 	}
 	view, err := l.solve(quickEffort, promiseRuns)
-	view.Zero = s.Now().UTC()
-	if at := l.view.Booking.StartsAt; at != nil && at.After(view.Zero) {
-		view.Zero = at.UTC()
-	}
+	view.Zero = plan.Begins(s.Now(), l.view.Booking.ArrivesAt, l.view.Booking.StartsAt).UTC()
 	view.Late = l.warned(view)
 	return &Out[TimelineView]{view}, err
 }

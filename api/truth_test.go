@@ -227,10 +227,10 @@ func TestNobodyIsToldToFetchWhatFailed(t *testing.T) {
 	}
 	auditor.do("POST", "/api/audits/"+a.ID+"/close", nil).is(200)
 	assert.Equal(t, visit.Failed, lead.booking("CAB 12").Stage)
-	notice := told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{})
+	notice := told[api.NoticeDraft](lead, "GET", "/bookings/"+b.ID+"/notice", nil)
 	assert.NotContains(t, notice.Text, "waiting for you")
 	lead.say(b.ID, visit.Release, "shown to the customer").is(200)
-	notice = told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{})
+	notice = told[api.NoticeDraft](lead, "GET", "/bookings/"+b.ID+"/notice", nil)
 	assert.Contains(t, notice.Text, "waiting for you")
 }
 

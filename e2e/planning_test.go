@@ -176,6 +176,8 @@ func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 
 	lead.click("[data-visit='TID 101']", "TID 101")
 	lead.click("button", "Tell the customer")
+	lead.see("textarea", "is washed and waiting for you")
+	lead.click("button", "Tell them this")
 	lead.see("li", "TID 101 .*is washed and waiting for you")
 	for _, format := range []string{"ics", "csv"} {
 		got, err := lead.Eval(`f => fetch("/api/day/export?format=" + f).then(r => r.text())`, format)

@@ -30,8 +30,12 @@ const (
 	LongSide = 1600
 	// SmallSide is the same of what is shown in a list, px.
 	SmallSide = 320
-	// MostPixels is the largest picture that is unpacked at all: a small file can hold a picture that fills the memory.
-	MostPixels = 24_000_000
+	// MostPixels is the largest picture that is unpacked at all, what a phone takes: a small file can hold a picture that fills the
+	// memory. The application itself sends none longer than LongSide.
+	MostPixels = 13_000_000
+	// MostScans is in how many passes a JPEG may be written: the usual ones have ten. Each pass goes over every pixel, whether it
+	// says anything of it or not (ISO/IEC 10918-1, G.1).
+	MostScans = 24
 	// MostOf is how many photos one look-over or audit has.
 	MostOf  = 60
 	quality = 82
@@ -56,6 +60,9 @@ func Clean(file []byte) (Photo, error) {
 	if head.Width < 1 || head.Height < 1 || head.Width > MostPixels/head.Height {
 		return Photo{}, fmt.Errorf("send a smaller picture: this one is %d by %d px", head.Width, head.Height)
 	}
+	if n := scans(file); n > MostScans {
+		return Photo{}, fmt.Errorf("save the picture anew: this one is written in %d passes, %d are taken", n, MostScans)
+	}
 	picture, _, err := image.Decode(bytes.NewReader(file))
 	if err != nil {
 		return Photo{}, ErrNotAPicture
@@ -68,6 +75,30 @@ func Clean(file []byte) (Photo, error) {
 	}
 	p.Small, err = encoded(within(large, SmallSide))
 	return p, err
+}
+
+// scans counts the passes of a JPEG file by its markers, without unpacking anything (ISO/IEC 10918-1, B.1); 0 of what is none.
+func scans(file []byte) (n int) {
+	for at := 2; at+1 < len(file); {
+		if file[at] != 0xff || file[at+1] == 0xff {
+			at++ // entropy-coded data, or a fill byte
+			continue
+		}
+		marker := file[at+1]
+		at += 2
+		switch {
+		case marker == 0x00 || marker == 0x01 || marker >= 0xd0 && marker <= 0xd8: // without a length
+			continue
+		case marker == 0xd9: // the end
+			return n
+		case marker == 0xda:
+			n++
+		}
+		if at+1 < len(file) {
+			at += max(2, int(file[at])<<8|int(file[at+1]))
+		}
+	}
+	return n
 }
 
 // within draws a picture on white so that its longer side is no longer than most, px.

@@ -81,3 +81,22 @@ func FuzzClean(f *testing.F) {
 		}
 	})
 }
+
+// A picture in many passes is refused before it is unpacked: 14,000 fit into a file that is taken. One in a few is a picture.
+func TestAPictureInManyPassesIsRefused(t *testing.T) {
+	few := phototest.Passes(800, 600, 10)
+	_, err := jpeg.Decode(bytes.NewReader(few))
+	require.NoError(t, err, "what the tests make can be unpacked")
+	_, err = photo.Clean(few)
+	require.NoError(t, err)
+	_, err = photo.Clean(phototest.Taken(3000, 2000))
+	require.NoError(t, err, "what a phone takes")
+	for _, n := range []int{photo.MostScans + 1, 100, 14_000} {
+		many := phototest.Passes(1200, 900, n)
+		require.Less(t, len(many), 1<<20)
+		_, err := photo.Clean(many)
+		assert.ErrorContains(t, err, "passes", n)
+	}
+	_, err = photo.Clean(phototest.Passes(4896, 4896, 2))
+	assert.ErrorContains(t, err, "smaller picture")
+}

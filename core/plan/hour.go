@@ -8,14 +8,14 @@ import (
 	"uskel/core/procedure"
 )
 
-// Begins is when a wash is planned to begin: in its slot, else when the vehicle comes, and never before now.
+// Begins is when a wash is planned to begin: when the vehicle comes, in its slot or now, whichever is last.
 func Begins(now, arrives time.Time, slot *time.Time) time.Time {
-	at := arrives
-	if slot != nil {
-		at = *slot
+	at := now
+	if arrives.After(at) {
+		at = arrives
 	}
-	if at.Before(now) {
-		return now
+	if slot != nil && slot.After(at) {
+		at = *slot
 	}
 	return at
 }

@@ -65,6 +65,53 @@ type Timeline struct {
 	Names map[string]string `json:"names,omitempty" doc:"of people and machines, by id"`
 }
 
+// Weighed adds up when the vehicles of a day are done, and how late, as the search does, s: of two timelines of one problem the
+// lesser is the better one.
+func (t Timeline) Weighed(p Problem) int64 {
+	sum := int64(0)
+	for _, job := range p.Jobs {
+		end := int64(0)
+		for _, s := range t.Slots {
+			if s.Job == job.ID {
+				end = max(end, int64(s.End))
+			}
+		}
+		sum += end
+		if late := end - int64(job.Promised); job.Promised > 0 && late > 0 {
+			sum += lateWeighs * int64(max(job.Weight, 1)) * late
+		}
+	}
+	return sum
+}
+
+// Beats reports whether a timeline of a problem is better than another of the same: it keeps every dwell where the other does not, or
+// it weighs less.
+func (t Timeline) Beats(other Timeline, p Problem) bool {
+	if t.Feasible != other.Feasible {
+		return t.Feasible
+	}
+	return t.Weighed(p) < other.Weighed(p)
+}
+
+// Keeps reports whether a vehicle is laid out and all of its dwells are kept, whatever becomes of others.
+func (t Timeline) Keeps(job string) bool {
+	if slices.ContainsFunc(t.Soaks, func(s Soak) bool { return s.Job == job && !s.Fits }) {
+		return false
+	}
+	return slices.ContainsFunc(t.Slots, func(s Slot) bool { return s.Job == job })
+}
+
+// Breaks are the vehicles whose dwells were kept by another timeline and are not by this one.
+func (t Timeline) Breaks(before Timeline) []string {
+	var broken []string
+	for _, s := range t.Soaks {
+		if !s.Fits && before.Keeps(s.Job) && !slices.Contains(broken, s.Job) {
+			broken = append(broken, s.Job)
+		}
+	}
+	return broken
+}
+
 // Solve lays out the work: the earliest finish first, then the fewest dwells with little to spare, then the least
 // walking; with promised times, the least weighed lateness and the earliest finishes. The error names what is wrong
 // with the problem; work that cannot be done gives a timeline that is not feasible and says why.

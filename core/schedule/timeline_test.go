@@ -443,3 +443,39 @@ func TestUnnamedMachinesAreThereOnce(t *testing.T) {
 	assert.Len(t, named, 1)
 	assert.Equal(t, []string{"steamer"}, slot(t, solve(t, p), "mitt").Machines)
 }
+
+// One vehicle's dwell cannot be kept: that is its own fault and not the other's. Of two timelines of a day the one that keeps more, or
+// is less late, beats the other, and none beats itself.
+func TestEachVehicleAnswersForItself(t *testing.T) {
+	day := func(foam measure.Seconds) Problem {
+		return Problem{
+			People: crew("Ada", "Bo"),
+			Jobs:   []Job{{ID: "red", Promised: 3000}, {ID: "blue", Promised: 3000}},
+			Work: []Work{
+				{ID: "foam red", Job: "red", Seconds: 60}, {ID: "rinse red", Job: "red", Seconds: 60},
+				{ID: "shuts red", Job: "red", Seconds: 600},
+				{ID: "foam blue", Job: "blue", Seconds: 60}, {ID: "rinse blue", Job: "blue", Seconds: 60},
+			},
+			Lags: []Lag{{From: "foam red", To: "shuts red"}, {From: "shuts red", To: "rinse red"},
+				{From: "foam red", To: "rinse red", Max: most(foam)}, {From: "foam blue", To: "rinse blue", Min: 120, Max: most(300)}},
+		}
+	}
+	possible, not := day(900), day(300) // ten minutes of shuts lie between
+	kept, lost := solve(t, possible), solve(t, not)
+	require.True(t, kept.Feasible)
+	require.False(t, lost.Feasible)
+	assert.True(t, kept.Keeps("red"))
+	assert.True(t, lost.Keeps("blue"), "blue has done nothing wrong")
+	assert.False(t, lost.Keeps("red"))
+	assert.False(t, lost.Keeps("green"), "nothing is laid out for it")
+	assert.Equal(t, []string{"red"}, lost.Breaks(kept))
+	assert.Empty(t, lost.Breaks(lost), "what was broken before is not broken by this")
+	assert.Empty(t, kept.Breaks(lost))
+
+	assert.True(t, kept.Beats(lost, possible))
+	assert.False(t, lost.Beats(kept, possible))
+	assert.False(t, kept.Beats(kept, possible))
+	tight := possible
+	tight.Jobs = []Job{{ID: "red", Promised: 10}, {ID: "blue", Promised: 3000}}
+	assert.Greater(t, kept.Weighed(tight), kept.Weighed(possible), "what is late weighs more")
+}

@@ -105,7 +105,7 @@ type Event struct {
 	Kind   Kind      `json:"kind"`
 	Step   string    `json:"step,omitempty" maxLength:"80"`
 	At     time.Time `json:"at"`
-	Seq    int       `json:"seq" minimum:"0" maximum:"2147483647" doc:"The device's own count, for taps in the same instant"`
+	Seq    int       `json:"seq" minimum:"0" maximum:"1000000000" doc:"The device's own count, for taps in the same instant"`
 	Text   string    `json:"text,omitempty" maxLength:"1000" doc:"Reason of a skip, text of a note"`
 	Undoes string    `json:"undoes,omitempty" doc:"Event that an undo takes back"`
 	By     string    `json:"by,omitempty" doc:"Set by the server: the person signed in"`

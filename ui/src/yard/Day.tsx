@@ -596,25 +596,51 @@ function Proposals({ view, id, onTry }: { view: DayView; id: string; onTry: (s: 
   );
 }
 
+/** What the customer is told is read, and changed where it is not so, before it is sent. */
 function Tell({ b }: { b: Schemas["BookingCard"] }) {
   const may = useMay();
   const queries = useQueryClient();
+  const [text, setText] = useState<string>();
+  const draft = useMutation({
+    mutationFn: () => ask(client.GET("/bookings/{id}/notice", { params: { path: { id: b.id } } })),
+    onSuccess: (d) => setText(d.text),
+  });
   const tell = useMutation({
-    mutationFn: () => ask(client.POST("/bookings/{id}/notice", { params: { path: { id: b.id } }, body: {} })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.outbox() }),
+    mutationFn: (words: string) => ask(client.POST("/bookings/{id}/notice", { params: { path: { id: b.id } }, body: { text: words } })),
+    onSuccess: () => {
+      setText(undefined);
+      return queries.invalidateQueries({ queryKey: keys.outbox() });
+    },
   });
   if (!may("look over")) return null;
   return (
-    <div className="mt-3 border-t border-line pt-3">
-      <Button disabled={tell.isPending} onClick={() => tell.mutate()}>
-        Tell the customer
-      </Button>
-      {tell.data && (
-        <p role="status" className="mt-1 text-sm">
+    <div className="mt-3 grid gap-2 border-t border-line pt-3">
+      {text === undefined ? (
+        <Button disabled={draft.isPending} onClick={() => draft.mutate()}>
+          Tell the customer
+        </Button>
+      ) : (
+        <>
+          <Field
+            label="What the customer is told"
+            hint={text ? "As things stand now; change what is not so" : "There are no usual words for this"}
+          >
+            <textarea className={inputLook} rows={3} maxLength={500} value={text} onChange={(e) => setText(e.target.value)} />
+          </Field>
+          <div className="flex flex-wrap gap-2">
+            <Button look="act" disabled={tell.isPending || !text.trim()} onClick={() => tell.mutate(text)}>
+              Tell them this
+            </Button>
+            <Button onClick={() => setText(undefined)}>Leave it</Button>
+          </div>
+        </>
+      )}
+      {tell.data && text === undefined && (
+        <p role="status" className="text-sm">
           {tell.data.waits ? "Tell them yourself, then tick it off under “Told today”: " : "Handed over: "}“{tell.data.text}”
         </p>
       )}
-      {tell.error && <Trouble error={tell.error} />}
+      {(draft.error ?? tell.error) && <Trouble error={draft.error ?? tell.error} />}
     </div>
   );
 }
