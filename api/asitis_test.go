@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -9,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/wash"
 )
 
 // A day that is only looked at keeps its best layout: however often it is asked for, and whatever is looked for behind it, no look
@@ -71,4 +73,32 @@ func TestTheDraftForACustomerSaysLateWhereItIsLate(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, draft(), "later than the")
 	assert.NotContains(t, draft(), "as promised")
+}
+
+// Device and server clocks may be an hour wrong: a finish from a fast device is not in the future, so that its wash is on the page of
+// audits; and a server whose clock went back signs no audit before it began, and closes no wash before it was finished.
+func TestWrongClocksCloseNothingEarly(t *testing.T) {
+	for _, wrong := range []time.Duration{59 * time.Minute, -59 * time.Minute} {
+		s, pass := moving(t)
+		lead, hesper := s.as("maren"), s.as("hesper")
+		b := lead.booking("VLT 30")
+		w := into[api.WashView](lead.get("/api/washes/" + b.WashID).is(200))
+		last := w.Steps[len(w.Steps)-1].ID
+		log := []wash.Event{tap(wash.Start, last, morning.Add(wrong-2*time.Minute), 1), tap(wash.Done, last, morning.Add(wrong), 2),
+			tap(wash.Finish, "", morning.Add(wrong), 3)}
+		lead.do("POST", "/api/washes/"+b.WashID+"/events", events{log}).is(200)
+		finished := into[api.WashView](lead.get("/api/washes/" + b.WashID).is(200)).State.Finished
+		assert.False(t, finished.After(morning), "%s", finished)
+		pass(time.Second)
+		lines := into[[]api.AuditLine](hesper.get("/api/audits").is(200))
+		assert.True(t, slices.ContainsFunc(lines, func(l api.AuditLine) bool { return l.Wash.ID == b.WashID }), "%s", wrong)
+		a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
+		pass(-time.Hour) // the server's clock is set back
+		hesper.passAll(a)
+		hesper.do("POST", "/api/audits/"+a.ID+"/close", nil).is(200)
+		var early int
+		require.NoError(t, s.store.Pool.QueryRow(ctx, `SELECT count(*) FROM audits a JOIN washes w ON w.id = a.wash_id
+			WHERE w.id = $1 AND (a.closed_at < a.started_at OR w.closed_at < w.finished_at)`, b.WashID).Scan(&early))
+		assert.Zero(t, early)
+	}
 }

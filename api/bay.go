@@ -394,6 +394,7 @@ func (s *server) tap(ctx context.Context, in *struct {
 		}
 		e.By, e.Late = who(ctx).ID, false
 	}
+	wash.NotAhead(in.Body.Events, s.Now())
 	count, err := s.Store.Tap(ctx, w.ID, in.Body.Events, s.Now())
 	var refused *store.Refused
 	if errors.As(err, &refused) {

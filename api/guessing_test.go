@@ -80,7 +80,8 @@ func TestDigitsAreCountedByThePerson(t *testing.T) {
 	}
 	assert.Equal(t, 5, wrong)
 	device := told[api.Staff](lead, "GET", "/staff", nil).Devices[0].ID
-	_, err := s.store.Pool.Exec(ctx, "INSERT INTO digit_tries (device_id, person_id) SELECT $1, $2 FROM generate_series(1, 20)", device, osk.id("osk"))
+	_, err := s.store.Pool.Exec(ctx, "INSERT INTO digit_tries (device_id, person_id) SELECT $1, $2 FROM generate_series(1, 20)", device,
+		osk.id("osk"))
 	require.NoError(t, err)
 	_, err = s.store.Pool.Exec(ctx, "DELETE FROM sign_in_limits")
 	require.NoError(t, err)

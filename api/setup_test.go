@@ -178,7 +178,7 @@ func TestNoticesThatSomebodyTells(t *testing.T) {
 	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Outbox = devices.ByHand{} })
 	lead := s.as("maren")
 	id := lead.booking("CAB 14").ID
-	n := told[api.NoticeView](lead, "POST", "/bookings/"+id+"/notice", map[string]string{})
+	n := told[api.NoticeView](lead, "POST", "/bookings/"+id+"/notice", map[string]string{"text": "a little later"})
 	assert.True(t, n.Waits)
 	waiting, _, err := s.store.Unsent(ctx)
 	require.NoError(t, err)

@@ -10,18 +10,19 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+
+	"uskel/core/table"
 )
 
 // tableFile writes lines as CSV (RFC 4180), the first of them the heads.
 func tableFile(name string, lines [][]string) (*Document, error) {
 	for _, line := range lines {
 		for k := range line {
-			line[k] = plain(line[k])
+			line[k] = table.Plain(line[k])
 		}
 	}
 	var b bytes.Buffer
@@ -62,7 +63,7 @@ func writeTable(to io.Writer, lines iter.Seq[[]string], goOn func() bool) {
 	n := 0
 	for cells := range lines {
 		for k := range cells {
-			cells[k] = plain(cells[k])
+			cells[k] = table.Plain(cells[k])
 		}
 		if w.Write(cells) != nil {
 			return
@@ -98,60 +99,6 @@ func (p pieces) send(name string) *huma.StreamResponse {
 
 // tableType is CSV with a line of heads (RFC 4180).
 const tableType = "text/csv; charset=utf-8; header=present"
-
-// runs are what makes a spreadsheet take a cell for a formula, and parts what it may take for the end of a cell,
-// whatever it was told to part cells by (OWASP, CSV injection).
-const (
-	runs  = "=+-@\t\r"
-	parts = ",;|\t\r\n\""
-)
-
-// plain keeps a spreadsheet from taking a text, or what stands in it after something that may part cells, for a
-// formula. A number below zero is a number. Text without a carriage return of its own keeps the line ends of RFC 4180
-// apart from it.
-func plain(text string) string {
-	if harmless(text) {
-		return text
-	}
-	if _, err := strconv.ParseFloat(text, 64); err == nil {
-		return text
-	}
-	text = strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
-	var safe strings.Builder
-	begins := true // of a cell, or of what may be taken for one
-	for _, r := range text {
-		if begins && strings.ContainsRune(runs, r) {
-			safe.WriteByte('\'')
-		}
-		begins = strings.ContainsRune(parts, r) || begins && r == ' '
-		safe.WriteRune(r)
-	}
-	return safe.String()
-}
-
-// harmless reports whether nothing in a text could run: so it is with most of a table, and a year has 2.4 million
-// cells.
-func harmless(text string) bool {
-	if text == "" {
-		return true
-	}
-	for k := range len(text) {
-		if isPart[text[k]] {
-			return false
-		}
-	}
-	return !isRun[text[0]]
-}
-
-// isRun and isPart mark the bytes of runs and of parts, all of them ASCII.
-var isRun, isPart = marked(runs), marked(parts)
-
-func marked(bytes string) (is [256]bool) {
-	for k := range len(bytes) {
-		is[bytes[k]] = true
-	}
-	return is
-}
 
 // Numbers and moments in a table.
 func num(n int) string         { return strconv.Itoa(n) }

@@ -42,6 +42,9 @@ func (s *Store) StartAudit(ctx context.Context, a Audit) (Audit, error) {
 		if err := in.closeWash(ctx, v.ID, a.StartedAt); err != nil {
 			return err
 		}
+		if w.FinishedAt != nil && a.StartedAt.Before(*w.FinishedAt) {
+			a.StartedAt = *w.FinishedAt
+		}
 		return in.openRound(ctx, &a, w)
 	})
 	if err != nil {
@@ -287,6 +290,9 @@ func (s *Store) sign(
 	result audit.Result,
 	rework []wash.PlannedStep,
 ) error {
+	if at.Before(a.StartedAt) { // a clock that went back signs nothing before it began
+		at = a.StartedAt
+	}
 	err := oneRow(s.with(ctx).Where("id = ? AND closed_at IS NULL", a.ID).Select("ClosedAt", "Result", "SignerID").
 		Updates(&Audit{ClosedAt: &at, Result: &result, SignerID: &signer}), "audit")
 	if err != nil {

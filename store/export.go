@@ -1,9 +1,11 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"io"
+	"strconv"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
@@ -97,24 +99,62 @@ func (s *Store) Export(ctx context.Context, into func(name string) (io.Writer, e
 	return nil
 }
 
-// crlf ends lines as RFC 4180 does; PostgreSQL ends them with a line feed. A line feed inside quotes stays.
+// crlf ends lines as RFC 4180 does; PostgreSQL ends them with a line feed. A line feed inside quotes stays. A text that a spreadsheet
+// would run is kept from it by an apostrophe before it (OWASP, CSV injection: = + - @, tab and return); a number stays one.
 type crlf struct {
 	w      io.Writer
 	quoted bool
+	inside bool   // of a cell
+	held   []byte // a cell that begins like a number, until it is known whether it is one
 }
 
-// Write writes text with its line ends changed.
+// runs are what begins a text that a spreadsheet runs.
+const runs = "=@\t\r"
+
+// Write writes text with its line ends changed. Pieces may end anywhere.
 func (c *crlf) Write(text []byte) (int, error) {
-	var b strings.Builder
+	var b bytes.Buffer
 	for _, r := range text {
+		ends := !c.quoted && (r == ',' || r == '\n')
+		if ends && c.held != nil {
+			c.release(&b)
+		}
 		if r == '"' {
 			c.quoted = !c.quoted
 		}
-		if r == '\n' && !c.quoted {
-			b.WriteByte('\r')
+		switch {
+		case ends:
+			c.inside = false
+			if r == '\n' {
+				b.WriteByte('\r')
+			}
+			b.WriteByte(r)
+			continue
+		case c.held != nil:
+			c.held = append(c.held, r)
+			continue
+		case !c.inside && r == '"':
+			b.WriteByte(r)
+			continue
+		case !c.inside && (r == '-' || r == '+'):
+			c.held = []byte{r}
+			c.inside = true
+			continue
+		case !c.inside && strings.IndexByte(runs, r) >= 0:
+			b.WriteByte('\'')
 		}
+		c.inside = true
 		b.WriteByte(r)
 	}
-	_, err := io.WriteString(c.w, b.String())
+	_, err := c.w.Write(b.Bytes())
 	return len(text), err
+}
+
+// release writes a cell that was held: as it is when it is a number.
+func (c *crlf) release(b *bytes.Buffer) {
+	if _, err := strconv.ParseFloat(strings.TrimSuffix(string(c.held), `"`), 64); err != nil {
+		b.WriteByte('\'')
+	}
+	b.Write(c.held)
+	c.held = nil
 }

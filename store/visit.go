@@ -102,17 +102,17 @@ func (s *Store) takeBack(ctx context.Context, v *held, own string) error {
 	}
 	return translate(
 		s.with(ctx).
-			Exec("UPDATE washes SET closed_at = NULL WHERE booking_id = ? AND closed_at = ? AND "+
+			Exec("UPDATE washes SET closed_at = NULL WHERE booking_id = ? AND closed_at = greatest(?, finished_at, created_at) AND "+
 				"audit_id IS NULL", v.ID, last[0].At).
 			Error,
 		"wash",
 	)
 }
 
-// closeWash closes the wash of a booking, if it has one that is open.
+// closeWash closes the wash of a booking, if it has one that is open. A clock that went back closes nothing before it was finished.
 func (s *Store) closeWash(ctx context.Context, bookingID string, at time.Time) error {
-	return translate(s.with(ctx).Exec("UPDATE washes SET closed_at = ? WHERE booking_id = ? AND closed_at IS NULL",
-		at, bookingID).Error, "wash")
+	return translate(s.with(ctx).Exec(`UPDATE washes SET closed_at = greatest(?, finished_at, created_at)
+		WHERE booking_id = ? AND closed_at IS NULL`, at, bookingID).Error, "wash")
 }
 
 // VisitMoves lists what was said of a visit, oldest first.

@@ -2,15 +2,14 @@ package audit
 
 import (
 	"cmp"
-	"encoding/csv"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"uskel/core/climate"
 	"uskel/core/procedure"
 	"uskel/core/stats"
+	"uskel/core/table"
 	"uskel/core/vehicle"
 )
 
@@ -337,16 +336,13 @@ func Matching(all []Audited, which Which) []Audited {
 
 // FoundCSV is findings as a table, a finding a row.
 func FoundCSV(all []Audited) string {
-	var b strings.Builder
-	w := csv.NewWriter(&b)
-	_ = w.Write([]string{"date", "plate", "vehicle", "washed by", "procedure", "version", "zone", "found", "how bad", "cause", "step", "skill",
-		"rework, min", "note"})
+	lines := [][]string{{"date", "plate", "vehicle", "washed by", "procedure", "version", "zone", "found", "how bad", "cause", "step", "skill",
+		"rework, min", "note"}}
 	for _, a := range all {
 		for _, f := range a.Findings {
-			_ = w.Write([]string{a.At.Format("2006-01-02 15:04"), a.Plate, a.Label, a.Washer, a.Title, fmt.Sprint(a.Version), f.Zone.Label(),
+			lines = append(lines, []string{a.At.Format("2006-01-02 15:04"), a.Plate, a.Label, a.Washer, a.Title, fmt.Sprint(a.Version), f.Zone.Label(),
 				string(f.Kind), string(f.Severity), f.Cause, f.StepName, string(f.Skill), fmt.Sprintf("%g", f.Rework), f.Note})
 		}
 	}
-	w.Flush()
-	return b.String()
+	return table.Text(lines)
 }

@@ -1,9 +1,10 @@
 package audit
 
 import (
-	"encoding/csv"
 	"fmt"
 	"strings"
+
+	"uskel/core/table"
 )
 
 // Markdown is a list as a text to be read and put up.
@@ -52,19 +53,16 @@ func (i Item) finds() string {
 
 // CSV is a list as a table, an item a row.
 func (c Checklist) CSV() string {
-	var b strings.Builder
-	w := csv.NewWriter(&b)
-	_ = w.Write([]string{"number", "look at", "zones", "how", "done when", "finds", "lets pass", "weight", "needs light",
-		"wants a photo", "reads", "asked"})
+	lines := [][]string{{"number", "look at", "zones", "how", "done when", "finds", "lets pass", "weight", "needs light",
+		"wants a photo", "reads", "asked"}}
 	yes := map[bool]string{true: "yes", false: "no"}
 	for n, i := range c.Items {
 		asked := "always"
 		if !i.When.Always() {
 			asked = i.When.Sentence()
 		}
-		_ = w.Write([]string{fmt.Sprint(n + 1), i.Title, where(i), i.How, i.Done, i.finds(), lets(i.Lets), fmt.Sprint(i.weighs()),
+		lines = append(lines, []string{fmt.Sprint(n + 1), i.Title, where(i), i.How, i.Done, i.finds(), lets(i.Lets), fmt.Sprint(i.weighs()),
 			yes[i.Light], yes[i.Photo], reading(i), asked})
 	}
-	w.Flush()
-	return b.String()
+	return table.Text(lines)
 }

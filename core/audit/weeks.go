@@ -1,14 +1,13 @@
 package audit
 
 import (
-	"encoding/csv"
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 	"time"
 
 	"uskel/core/stats"
+	"uskel/core/table"
 )
 
 // Week is what audits found in a week.
@@ -201,16 +200,13 @@ func (w *Weeks) marks(all []Audited, which Which) {
 
 // CSV is the weeks as a table.
 func (w Weeks) CSV() string {
-	var b strings.Builder
-	out := csv.NewWriter(&b)
-	_ = out.Write([]string{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "findings per audit", "their limits",
-		"rework, min", "put right, min", "passed", "complained within a week"})
+	lines := [][]string{{"week of", "audits", "with a finding", "findings", "share, %", "limits, %", "findings per audit", "their limits",
+		"rework, min", "put right, min", "passed", "complained within a week"}}
 	for _, k := range w.Weeks {
-		_ = out.Write([]string{k.From.Format(time.DateOnly), fmt.Sprint(k.Audits), fmt.Sprint(k.With), fmt.Sprint(k.Findings),
+		lines = append(lines, []string{k.From.Format(time.DateOnly), fmt.Sprint(k.Audits), fmt.Sprint(k.With), fmt.Sprint(k.Findings),
 			fmt.Sprintf("%.1f", 100*k.Share), fmt.Sprintf("%.1f to %.1f", 100*k.Bottom, 100*k.Top), fmt.Sprintf("%.2f", k.Each),
 			fmt.Sprintf("%.2f to %.2f", k.Fewest, k.Most), fmt.Sprintf("%g", k.Rework),
 			fmt.Sprintf("%.1f", k.PutRight), fmt.Sprint(k.Passed), fmt.Sprint(k.Missed)})
 	}
-	out.Flush()
-	return b.String()
+	return table.Text(lines)
 }

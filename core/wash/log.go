@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"time"
 
 	"uskel/core/measure"
 )
@@ -62,6 +63,26 @@ func (closed Closed) undo(e Event, steps []PlannedStep, log []Event) error {
 func reworks(e Event, steps []PlannedStep) bool {
 	about := e.needsStep() || e.Kind == Note || e.Kind == Help || e.Kind == Helped
 	return about && slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step && s.Rework })
+}
+
+// hurried is by how much a clock may be ahead that is only read a little too late, or too early.
+const hurried = 5 * time.Second
+
+// NotAhead sets right the taps that a device sent together whose clock is ahead of now: nothing happens later than it is told. A clock
+// that is clearly fast was so for all of them, and their distances stay; else only what is ahead is taken for now.
+func NotAhead(taps []Event, now time.Time) {
+	ahead := time.Duration(0)
+	for _, e := range taps {
+		ahead = max(ahead, e.At.Sub(now))
+	}
+	for i := range taps {
+		switch {
+		case ahead > hurried:
+			taps[i].At = taps[i].At.Add(-ahead)
+		case taps[i].At.After(now):
+			taps[i].At = now
+		}
+	}
 }
 
 // Washers are the people who washed, settled when the wash closes: whoever it was given to, whoever had a step in hand
