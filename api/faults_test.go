@@ -240,3 +240,25 @@ func TestFrontEndFiles(t *testing.T) {
 	assert.Contains(t, page.header.Get("Content-Security-Policy"), "default-src 'self'")
 	c.do("POST", "/", `{}`).is(405)
 }
+
+// A full disk is said as such, by what is refused and by the question whether the server can do its work, until there is room again;
+// what only reads goes on.
+func TestAFullDiskIsSaid(t *testing.T) {
+	s := open(t)
+	washer := s.as("osk")
+	b := washer.booking("VLT 30")
+	path := "/api/washes/" + b.WashID + "/events"
+	note := events{[]wash.Event{tap(wash.Note, "", morning, 1)}}
+	storetest.FillDisk(t, s.store, "wash_events", "disk_probe")
+	r := washer.do("POST", path, note)
+	assert.Contains(t, r.problem(503).says(), "disk of the shop's database is full")
+	assert.NotEmpty(t, r.header.Get("Retry-After"))
+	assert.Contains(t, washer.get("/api/ready").problem(503).says(), "is full")
+	washer.get("/api/yard").is(200)
+	for _, table := range []string{"wash_events", "disk_probe"} {
+		_, err := s.store.Pool.Exec(ctx, "DROP TRIGGER full_disk ON "+table)
+		require.NoError(t, err)
+	}
+	washer.get("/api/ready").is(200)
+	washer.do("POST", path, note).is(200)
+}

@@ -21,6 +21,10 @@ var (
 		http.StatusServiceUnavailable,
 		"The database is away. Nothing was saved; it is tried again.",
 	)
+	errFull = huma.NewError(
+		http.StatusServiceUnavailable,
+		"The disk of the shop's database is full. Nothing was saved; it is tried again once somebody has made room.",
+	)
 	errInternal = huma.NewError(http.StatusInternalServerError, "Something went wrong on our side. Nothing was saved.")
 )
 
@@ -86,6 +90,10 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 		)
 	case errors.Is(err, store.ErrTaken):
 		return huma.NewError(http.StatusConflict, sentence(err, store.ErrTaken, "Taken already: "))
+	case store.Full(err):
+		s.full.Store(true)
+		s.Log.Error("the database's disk is full", "operation", operation, "error", err)
+		return huma.ErrorWithHeaders(errFull, http.Header{"Retry-After": {"20"}})
 	case store.Away(err):
 		s.Log.Warn("database away", "operation", operation, "error", err)
 		return huma.ErrorWithHeaders(errAway, http.Header{"Retry-After": {"2"}})

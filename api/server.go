@@ -64,6 +64,7 @@ type server struct {
 	ways     *kept[[]plan.WayOut]
 	days     *kept[schedule.Timeline]
 	begun    *kept[schedule.Timeline] // running washes as they were planned
+	full     atomic.Bool              // the database's disk was full when something was last written
 	refining atomic.Bool              // a day is being looked at for longer
 	lastDay  atomic.Pointer[laidDay]  // the newest laid-out day, to begin the next from
 	weather  *kept[[]climate.Hour]
@@ -138,6 +139,11 @@ func New(c Config) http.Handler {
 	s.sessions.Cookie.SameSite = http.SameSiteStrictMode
 	s.sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
 		s.Log.Warn("session", "error", err)
+		if store.Full(err) {
+			s.full.Store(true)
+			writeProblem(w, errFull)
+			return
+		}
 		writeProblem(w, errAway)
 	}
 	gin.SetMode(gin.ReleaseMode)

@@ -97,7 +97,7 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			return
 		}
 		if err != nil {
-			_ = huma.WriteErr(api, ctx, http.StatusServiceUnavailable, errAway.Error())
+			refuse(api, ctx, s.problem(ctx.Context(), route, err))
 			return
 		}
 		if a != nil {
@@ -468,6 +468,12 @@ func (s *server) ready(ctx context.Context, _ *struct{}) (*Out[Readiness], error
 			http.StatusServiceUnavailable,
 			fmt.Sprintf("The database lacks %d migrations: run uskel migrate.", lacks),
 		)
+	}
+	if s.full.Load() { // until there is room again, which is tried now
+		if err := s.Store.Room(ctx); err != nil {
+			return nil, errFull
+		}
+		s.full.Store(false)
 	}
 	return out(Readiness{s.Now()})
 }

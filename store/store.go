@@ -158,6 +158,13 @@ func (s *Store) Clock(ctx context.Context) (time.Time, error) {
 	return at, translate(err, "clock")
 }
 
+// ServerVersion is the number of the database's release: 15 of 15.18.
+func (s *Store) ServerVersion(ctx context.Context) (int, error) {
+	var version int
+	err := s.Pool.QueryRow(ctx, "SELECT current_setting('server_version_num')::int / 10000").Scan(&version)
+	return version, translate(err, "version")
+}
+
 // Counts are how many rows each of Uskel's tables holds.
 func (s *Store) Counts(ctx context.Context) (map[string]int, error) {
 	counts := map[string]int{}
@@ -244,6 +251,26 @@ func Away(err error) bool {
 		strings.Contains(text, "connection reset") ||
 		strings.Contains(text, "broken pipe")
 }
+
+// Full reports whether the database's disk is full: what is asked is answered, and nothing is kept until somebody makes room.
+func Full(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (pg.Code == diskFull || strings.Contains(pg.Message, "No space left on device"))
+}
+
+// Room says whether there is room to write, by writing a megabyte that does not get smaller and taking it back.
+func (s *Store) Room(ctx context.Context) error {
+	tx, err := s.Pool.Begin(ctx)
+	if err != nil {
+		return translate(err, "disk")
+	}
+	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
+	_, err = tx.Exec(ctx, "INSERT INTO disk_probe SELECT string_agg(md5(random()::text), '') FROM generate_series(1, 32768)")
+	return translate(err, "disk")
+}
+
+// What PostgreSQL says when there is no room left.
+const diskFull = "53100"
 
 // What PostgreSQL says when a statement took too long, or waited too long for a row.
 const (
@@ -365,6 +392,7 @@ var ours = []string{
 	"sign_ins",
 	"readings",
 	"blind_offers",
+	"disk_probe",
 	"looks_read",
 }
 

@@ -90,7 +90,13 @@ func backup(ctx context.Context, database string, args []string, out io.Writer) 
 
 func dump(ctx context.Context, database, file string) error {
 	part := file + ".part"
-	err := runTool(
+	// Made before PostgreSQL's program writes into it, so that nobody else on the machine reads it at any moment.
+	held, err := os.OpenFile(part, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
+	if err != nil {
+		return fmt.Errorf("backup: %w", err)
+	}
+	_ = held.Close()
+	err = runTool(
 		ctx,
 		"pg_dump",
 		database,

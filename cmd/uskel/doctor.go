@@ -6,8 +6,12 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"os/exec"
+	"strings"
 	"syscall"
 	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
 
 	"uskel/store"
 )
@@ -37,18 +41,20 @@ func doctor(ctx context.Context, s *store.Store, out io.Writer) error {
 	defer cancel()
 	findings := []finding{}
 	if err := s.Ping(ctx); err != nil {
-		findings = append(
-			findings,
-			finding{false, "database", "does not answer: look whether PostgreSQL runs, and at DATABASE_URL"},
-		)
+		findings = append(findings, finding{false, "database", whyAway(err)})
 	} else {
 		findings = append(
 			findings,
 			finding{true, "database", "answers"},
 			schema(ctx, s),
 			clock(ctx, s),
+			room(ctx, s),
 			notices(ctx, s),
+			dumper(ctx, s),
 		)
+	}
+	if dir := os.Getenv("READINGS"); dir != "" {
+		findings = append(findings, readings(dir))
 	}
 	if dir := os.Getenv("BACKUPS"); dir == "" {
 		findings = append(
@@ -70,6 +76,61 @@ func doctor(ctx context.Context, s *store.Store, out io.Writer) error {
 		return errIll
 	}
 	return nil
+}
+
+// whyAway says why the database cannot be asked.
+func whyAway(err error) string {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) {
+		switch pg.Code {
+		case "28P01", "28000":
+			return "refuses the name or the password: look at DATABASE_URL; signs in a password are written with %, a colon as %3A"
+		case "3D000":
+			return "has no database of that name: look at the end of DATABASE_URL"
+		}
+	}
+	return "does not answer: look whether PostgreSQL runs, and at DATABASE_URL"
+}
+
+// room says whether there is room to write.
+func room(ctx context.Context, s *store.Store) finding {
+	switch err := s.Room(ctx); {
+	case store.Full(err):
+		return finding{false, "room", "the disk of the database is full: nothing is saved until you make room"}
+	case err != nil:
+		return finding{false, "room", err.Error()}
+	}
+	return finding{true, "room", "the database can write"}
+}
+
+// readings says whether the folder that readings are taken from can be read.
+func readings(dir string) finding {
+	if _, err := os.ReadDir(dir); err != nil {
+		return finding{false, "readings", fmt.Sprintf("the folder READINGS names cannot be read: %v", err)}
+	}
+	return finding{true, "readings", "are taken from " + dir}
+}
+
+// dumper says whether backups can be made: pg_dump refuses a server that is newer than itself.
+func dumper(ctx context.Context, s *store.Store) finding {
+	path, err := postgresTool("pg_dump")
+	if err != nil {
+		return finding{false, "pg_dump", err.Error()}
+	}
+	text, err := exec.CommandContext(ctx, path, "--version").Output()
+	var ours int
+	if err == nil {
+		_, err = fmt.Sscanf(strings.TrimSpace(string(text)), "pg_dump (PostgreSQL) %d", &ours)
+	}
+	theirs, failed := s.ServerVersion(ctx)
+	switch {
+	case err != nil || failed != nil:
+		return finding{false, "pg_dump", fmt.Sprintf("its version cannot be read: %v", errors.Join(err, failed))}
+	case ours < theirs:
+		return finding{false, "pg_dump", fmt.Sprintf("is of PostgreSQL %d and the server of %d: install postgresql-client-%d, or every backup fails",
+			ours, theirs, theirs)}
+	}
+	return finding{true, "pg_dump", fmt.Sprintf("is of PostgreSQL %d, the server of %d", ours, theirs)}
 }
 
 func schema(ctx context.Context, s *store.Store) finding {
@@ -138,11 +199,33 @@ func backupAge(dir string, now time.Time) finding {
 	if err != nil {
 		return finding{false, "backups", err.Error()}
 	}
+	if says := brokenDump(all[0]); says != "" {
+		return finding{false, "backups", "the newest cannot be restored: " + says}
+	}
+	if info.Mode().Perm()&0o077 != 0 {
+		return finding{false, "backups", fmt.Sprintf("others on this machine can read the newest: chmod 600 %s", all[0])}
+	}
 	age := now.Sub(info.ModTime()).Round(time.Minute)
 	if age > oldBackup {
 		return finding{false, "backups", fmt.Sprintf("the newest is %s old: look whether the timer runs", age)}
 	}
 	return finding{true, "backups", fmt.Sprintf("the newest is %s old", age)}
+}
+
+// brokenDump says what is wrong with a backup by its list of contents; nothing when it can be read.
+func brokenDump(file string) string {
+	path, err := postgresTool("pg_restore")
+	if err != nil {
+		return err.Error()
+	}
+	text, err := exec.Command(path, "--list", file).CombinedOutput()
+	switch {
+	case err != nil:
+		return strings.TrimSpace(string(text))
+	case !strings.Contains(string(text), "TABLE DATA public washes"):
+		return "it holds no washes"
+	}
+	return ""
 }
 
 func disk(dir string) finding {

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	"net/http"
@@ -15,6 +16,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -416,4 +418,64 @@ func (l *lockedBuffer) String() string {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	return l.b.String()
+}
+
+// The doctor finds what would be found too late: a backup that is empty or that others can read, a dump program that is too old, a
+// folder of readings that is not there, a disk that is full, and a password that is wrong rather than a server that is away.
+func TestTheDoctorFindsWhatIsFoundTooLate(t *testing.T) {
+	url := storetest.URL(t, "empty", nil)
+	t.Setenv("DATABASE_URL", url)
+	dir := t.TempDir()
+	t.Setenv("BACKUPS", dir)
+	_, err := said(t, "", "backup")
+	require.NoError(t, err)
+	all, err := backups(dir)
+	require.NoError(t, err)
+	info, err := os.Stat(all[0])
+	require.NoError(t, err)
+	assert.EqualValues(t, 0o600, info.Mode().Perm())
+	ill := func(says string) {
+		t.Helper()
+		text, err := said(t, "", "doctor")
+		assert.ErrorIs(t, err, errIll)
+		assert.Contains(t, text, says)
+	}
+	text, err := said(t, "", "doctor")
+	require.NoError(t, err, text)
+	require.NoError(t, os.Chmod(all[0], 0o644))
+	ill("others on this machine can read")
+	require.NoError(t, os.Chmod(all[0], 0o600))
+	whole, err := os.ReadFile(all[0])
+	require.NoError(t, err)
+	for _, broken := range [][]byte{{}, whole[:40], []byte("not a dump")} {
+		require.NoError(t, os.WriteFile(all[0], broken, 0o600))
+		ill("cannot be restored")
+	}
+	require.NoError(t, os.WriteFile(all[0], whole, 0o600))
+
+	t.Setenv("READINGS", filepath.Join(dir, "nowhere"))
+	ill("the folder READINGS names")
+	t.Setenv("READINGS", dir)
+
+	tools := t.TempDir()
+	old := "#!/bin/sh\necho 'pg_dump (PostgreSQL) 9.6.1'\n"
+	require.NoError(t, os.WriteFile(filepath.Join(tools, "pg_dump"), []byte(old), 0o700))
+	path := os.Getenv("PATH")
+	t.Setenv("PATH", tools+":"+path)
+	ill("or every backup fails")
+	t.Setenv("PATH", path)
+
+	s, err := store.Open(ctx, url)
+	require.NoError(t, err)
+	defer s.Close()
+	storetest.FillDisk(t, s, "disk_probe")
+	ill("the disk of the database is full")
+	_, err = s.Pool.Exec(ctx, "DROP TRIGGER full_disk ON disk_probe")
+	require.NoError(t, err)
+
+	assert.Contains(t, whyAway(&pgconn.PgError{Code: "28P01"}), "the password")
+	assert.Contains(t, whyAway(&pgconn.PgError{Code: "3D000"}), "no database of that name")
+	assert.Contains(t, whyAway(errors.New("refused")), "does not answer")
+	text, err = said(t, "", "doctor")
+	require.NoError(t, err, text)
 }

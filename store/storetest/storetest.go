@@ -203,3 +203,17 @@ func (w *Wire) Mend() {
 	defer w.mu.Unlock()
 	w.cut = false
 }
+
+// FillDisk makes PostgreSQL refuse to write into some tables as it does when its disk is full (SQLSTATE 53100), until the trigger
+// full_disk is dropped.
+func FillDisk(t testing.TB, s *store.Store, tables ...string) {
+	t.Helper()
+	_, err := s.Pool.Exec(context.Background(), `CREATE OR REPLACE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$
+		BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = '53100'; END $$`)
+	require.NoError(t, err)
+	for _, table := range tables {
+		_, err := s.Pool.Exec(context.Background(),
+			"CREATE TRIGGER full_disk BEFORE INSERT OR UPDATE ON "+table+" FOR EACH ROW EXECUTE FUNCTION full_disk()")
+		require.NoError(t, err)
+	}
+}

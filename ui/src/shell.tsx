@@ -204,7 +204,12 @@ function DatabaseAway() {
   });
   if (!ready.error) return null;
   const there = ready.error instanceof Problem && ready.error.status === 503;
-  const text = there ? "The database is away." : "The shop's server does not answer.";
+  const full = there && ready.error.message.includes("full");
+  const text = full
+    ? "The disk of the shop’s database is full: somebody has to make room."
+    : there
+      ? "The database is away."
+      : "The shop's server does not answer.";
   return (
     <p role="status" className="border-b-2 border-rust bg-rust-wash px-4 py-2 font-semibold text-rust">
       {text} Taps and drafts are kept on this device and sent when it is back.
