@@ -156,9 +156,16 @@ func (s *server) gatherDay(
 	if d.hands, _, err = s.hands(ctx); err != nil {
 		return d, err
 	}
-	if d.views, err = s.Store.Bookings(ctx, d.zero, d.zero.AddDate(0, 0, 1)); err != nil {
+	read := s.Store.Bookings
+	if now := s.Now(); !now.Before(zero) && now.Before(zero.AddDate(0, 0, 1)) { // today: with what stands here from before
+		read = s.Store.Standing
+	}
+	if d.views, err = read(ctx, d.zero, d.zero.AddDate(0, 0, 1)); err != nil {
 		return d, err
 	}
+	d.views = slices.DeleteFunc(d.views, func(v store.BookingView) bool { // nobody has said yet that it did not come
+		return v.Booking.Stage == visit.Booked && v.Booking.PromisedAt.Before(zero)
+	})
 	if change != nil {
 		d.views = change(d.views)
 	}

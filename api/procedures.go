@@ -459,7 +459,7 @@ func (s *server) waiting(ctx context.Context) ([]plan.Waiting, error) {
 	if err != nil {
 		return nil, err
 	}
-	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	views, err := s.Store.Standing(ctx, day, day.AddDate(0, 0, 1))
 	if err != nil {
 		return nil, err
 	}
@@ -701,7 +701,7 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 	if err != nil {
 		return err
 	}
-	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	views, err := s.Store.Standing(ctx, day, day.AddDate(0, 0, 1))
 	if err != nil {
 		return err
 	}

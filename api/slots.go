@@ -335,40 +335,37 @@ type NoticeDraft struct {
 
 // noticeDraft says what a customer would be told by how things stand.
 func (s *server) noticeDraft(ctx context.Context, in *ID) (*Out[NoticeDraft], error) {
-	v, err := s.Store.Booking(ctx, in.ID)
+	d, _, t, err := s.laidOut(ctx)
 	if err != nil {
 		return nil, err
 	}
-	expected, err := s.expected(ctx, v)
-	if err != nil {
+	at := slices.IndexFunc(d.views, func(v store.BookingView) bool { return v.Booking.ID == in.ID })
+	var b store.Booking
+	if at >= 0 {
+		b = d.views[at].Booking
+	} else if v, err := s.Store.Booking(ctx, in.ID); err != nil {
 		return nil, err
+	} else {
+		b = v.Booking
 	}
-	text, _ := v.Booking.Stage.Words(v.Booking.Vehicle.Label, v.Booking.Vehicle.Plate, expected)
+	text, _ := b.Stage.Words(b.Vehicle.Label, b.Vehicle.Plate, d.expected(t, b))
 	return out(NoticeDraft{text})
 }
 
 // expected is when a vehicle is ready: by its own pulse while it is washed, else as its day is laid out. Where nothing is laid out, or
-// what is cannot be kept, nothing is expected.
-func (s *server) expected(ctx context.Context, v store.BookingView) (visit.Expected, error) {
-	today, err := s.today(ctx)
-	if err != nil {
-		return visit.Expected{}, err
-	}
-	d, _, t, err := s.laidOut(ctx)
-	if err != nil {
-		return visit.Expected{}, err
-	}
+// it cannot be washed as booked, nothing is expected.
+func (d dayPlan) expected(t schedule.Timeline, b store.Booking) visit.Expected {
 	for _, line := range d.view(t).Visits {
-		if line.Booking.ID != v.Booking.ID || len(line.Who) == 0 || d.refused[v.Booking.ID] != "" {
+		if line.Booking.ID != b.ID || len(line.Who) == 0 || d.refused[b.ID] != "" {
 			continue
 		}
 		at := d.zero.Add(line.End.Duration())
 		if line.Booking.ReadyAt != nil {
 			at = *line.Booking.ReadyAt
 		}
-		return visit.Expected{Ready: at.In(today.Location()), Promised: v.Booking.PromisedAt}, nil
+		return visit.Expected{Ready: at.In(d.zero.Location()), Promised: b.PromisedAt}
 	}
-	return visit.Expected{}, nil
+	return visit.Expected{}
 }
 
 func (s *server) notice(ctx context.Context, in *struct {

@@ -186,7 +186,7 @@ func (s *server) todays(ctx context.Context) ([]store.BookingView, map[string]wa
 	if err != nil {
 		return nil, nil, err
 	}
-	views, err := s.Store.Bookings(ctx, day, day.AddDate(0, 0, 1))
+	views, err := s.Store.Standing(ctx, day, day.AddDate(0, 0, 1))
 	if err != nil {
 		return nil, nil, err
 	}

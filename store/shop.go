@@ -117,6 +117,23 @@ func (s *Store) Bookings(ctx context.Context, from, to time.Time) ([]BookingView
 	return s.views(ctx, rows)
 }
 
+// Standing lists the bookings of a span of time, as Bookings does, with all vehicles from before it that nobody has closed yet: they
+// stand in the yard, whatever the date.
+func (s *Store) Standing(ctx context.Context, from, to time.Time) ([]BookingView, error) {
+	var rows []Booking
+	err := s.with(ctx).
+		Joins("Vehicle").
+		Joins("Washer").
+		Where("promised_at >= ? AND arrives_at < ? OR arrives_at < ? AND stage NOT IN ('cancelled', 'did not come', 'handed over')", from, to, from).
+		Order("arrives_at").
+		Find(&rows).
+		Error
+	if err != nil {
+		return nil, translate(err, "bookings")
+	}
+	return s.views(ctx, rows)
+}
+
 // BookingsOf lists a vehicle's bookings that arrive before a moment, the newest first, each with what became of it.
 func (s *Store) BookingsOf(ctx context.Context, vehicle string, before time.Time, most int) ([]BookingView, error) {
 	var rows []Booking
