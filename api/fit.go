@@ -46,7 +46,7 @@ func (s *server) changeBooking(ctx context.Context, in *struct {
 		b.StartsAt = was.Booking.StartsAt
 	}
 	if err := s.Store.ChangeBooking(ctx, b); err != nil {
-		return nil, err
+		return nil, s.twice(ctx, b, err)
 	}
 	return s.bookingCard(ctx, b.ID)
 }

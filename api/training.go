@@ -138,7 +138,7 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	}
 	t := Training{Rubrics: record.rubrics, People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}, Running: []Watchable{}}
 	for _, p := range people {
-		if p.Role == shop.Auditor {
+		if p.Role == shop.Auditor || !p.Active {
 			continue
 		}
 		l := record.learner(p, s.Now())

@@ -82,13 +82,15 @@ func (s *server) registerYard(api huma.API) {
 	operation(
 		s,
 		api,
-		get("/people", "people", "Everyone in the shop"),
+		get("/people", "people", "Everyone who works in the shop"),
 		shop.See,
 		func(ctx context.Context, _ *struct{}) (*Out[[]PersonRef], error) {
 			people, err := s.Store.People(ctx)
-			refs := make([]PersonRef, len(people))
-			for i, p := range people {
-				refs[i] = ref(p)
+			refs := []PersonRef{}
+			for _, p := range people {
+				if p.Active { // who left is offered nowhere
+					refs = append(refs, ref(p))
+				}
 			}
 			return &Out[[]PersonRef]{refs}, err
 		},
@@ -383,7 +385,11 @@ func (s *server) addVehicle(ctx context.Context, in *In[struct {
 	if err := in.Body.Spec.Check(); err != nil {
 		return nil, invalid("spec", err)
 	}
-	v := store.Vehicle{ID: store.NewID(), Plate: in.Body.Plate, Label: in.Body.Label, Spec: in.Body.Spec}
+	plate, err := vehicle.ParsePlate(in.Body.Plate)
+	if err != nil {
+		return nil, invalid("plate", err)
+	}
+	v := store.Vehicle{ID: store.NewID(), Plate: plate, Label: in.Body.Label, Spec: in.Body.Spec}
 	return &Out[VehicleCard]{VehicleCard{v.ID, v.Plate, v.Label, v.Spec}}, s.Store.AddVehicle(ctx, v)
 }
 
@@ -431,9 +437,20 @@ func (s *server) addBooking(ctx context.Context, in *In[NewBooking]) (*Out[Booki
 		return nil, err
 	}
 	if err := s.Store.AddBooking(ctx, b); err != nil {
-		return nil, err
+		return nil, s.twice(ctx, b, err)
 	}
 	return s.bookingCard(ctx, b.ID)
+}
+
+// twice says that a vehicle is booked already at that time, and from when to when.
+func (s *server) twice(ctx context.Context, b store.Booking, err error) error {
+	var other *store.Booked
+	if !errors.As(err, &other) {
+		return err
+	}
+	from, to := s.local(ctx, other.ArrivesAt), s.local(ctx, other.PromisedAt)
+	return conflict(fmt.Sprintf("%s is booked already from %s to %s: change or cancel that one first.", b.Vehicle.Plate,
+		from.Format("2 January 15:04"), to.Format("15:04")))
 }
 
 func (s *server) bookingCard(ctx context.Context, id string) (*Out[BookingCard], error) {

@@ -47,7 +47,12 @@ func (s *Store) SetWasher(ctx context.Context, bookingID, washerID string, versi
 // ChangeBooking changes when, where, what for and by whom, if nobody changed it since its version and its wash has not
 // begun. A slot that was given by hand does not outlive a change of the hour.
 func (s *Store) ChangeBooking(ctx context.Context, b Booking) error {
-	return s.changePlanned(ctx, b.ID, b.Version, &b, "ArrivesAt", "PromisedAt", "Service", "Place", "WasherID", "StartsAt")
+	return s.atVehicle(ctx, b.VehicleID, func(in *Store) error {
+		if err := in.notBooked(ctx, b); err != nil {
+			return err
+		}
+		return in.changePlanned(ctx, b.ID, b.Version, &b, "ArrivesAt", "PromisedAt", "Service", "Place", "WasherID", "StartsAt")
+	})
 }
 
 // changePlanned changes fields of a booking in one statement that asks for its version and for its wash not to have

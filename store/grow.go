@@ -15,8 +15,8 @@ const growSpans = 10
 // @back is how far it lies further back; ids are made of the copy's number and the old id, so that they still fit
 // together.
 var grown = []string{
-	`INSERT INTO vehicles (id, plate, label, spec, care, due_at)
-		SELECT md5(CAST(@copy AS text) || id::text)::uuid, plate || ' ' || CAST(@copy AS text), label, spec, care, due_at FROM origin_vehicles`,
+	`INSERT INTO vehicles (id, plate, plate_key, label, spec, care, due_at)
+		SELECT md5(CAST(@copy AS text) || id::text)::uuid, plate || ' ' || CAST(@copy AS text), plate_key || '-' || CAST(@copy AS text), label, spec, care, due_at FROM origin_vehicles`,
 	`INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id, version, arranged, starts_at, stage)
 		SELECT md5(CAST(@copy AS text) || id::text)::uuid, md5(CAST(@copy AS text) || vehicle_id::text)::uuid,
 			arrives_at - CAST(@back AS interval), promised_at - CAST(@back AS interval), service, place, washer_id,

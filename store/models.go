@@ -51,10 +51,12 @@ func (settingsRow) TableName() string { return "settings" }
 type Vehicle struct {
 	ID    string
 	Plate string
-	Label string
-	Spec  vehicle.Vehicle `gorm:"serializer:json"`
-	DueAt *time.Time      // when it needs something next
-	Care  *condition.Care `gorm:"serializer:json"` // what was done to it, kept with its washes
+	// PlateKey is what it is known by, however the plate is typed; kept with it.
+	PlateKey string
+	Label    string
+	Spec     vehicle.Vehicle `gorm:"serializer:json"`
+	DueAt    *time.Time      // when it needs something next
+	Care     *condition.Care `gorm:"serializer:json"` // what was done to it, kept with its washes
 }
 
 // Booking is a vehicle on a day.

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"strings"
 	"time"
 
@@ -12,6 +13,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/plan"
 	"uskel/core/shop"
+	"uskel/core/vehicle"
 	"uskel/core/visit"
 )
 
@@ -64,15 +66,17 @@ func oneRow(tx *gorm.DB, what string) error {
 
 // AddVehicle stores a vehicle.
 func (s *Store) AddVehicle(ctx context.Context, v Vehicle) error {
+	v.PlateKey = vehicle.PlateKey(v.Plate)
 	return translate(s.with(ctx).Create(&v).Error, "plate "+v.Plate)
 }
 
 // Vehicles lists vehicles by plate, those whose plate or name has a text in it, from some place in the list on.
 func (s *Store) Vehicles(ctx context.Context, find string, from, most int) ([]Vehicle, error) {
 	rows := []Vehicle{}
+	key := vehicle.PlateKey(find)
 	like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(find) + "%"
 	err := s.with(ctx).
-		Where("plate ILIKE ? OR label ILIKE ?", like, like).
+		Where("plate ILIKE ? OR label ILIKE ? OR ? <> '' AND plate_key LIKE ?", like, like, key, "%"+key+"%").
 		Order("plate").
 		Offset(from).
 		Limit(most).
@@ -86,9 +90,45 @@ func (s *Store) Vehicle(ctx context.Context, id string) (Vehicle, error) {
 	return find[Vehicle](s, ctx, "vehicle", "id = ?", id)
 }
 
-// AddBooking stores a booking.
+// AddBooking stores a booking. A vehicle that is booked already at that time is a *Booked.
 func (s *Store) AddBooking(ctx context.Context, b Booking) error {
-	return translate(s.with(ctx).Omit("Vehicle", "Washer").Create(&b).Error, "booking")
+	return s.atVehicle(ctx, b.VehicleID, func(in *Store) error {
+		if err := in.notBooked(ctx, b); err != nil {
+			return err
+		}
+		return translate(in.with(ctx).Omit("Vehicle", "Washer").Create(&b).Error, "booking")
+	})
+}
+
+// Booked is a booking that a vehicle has already at the same time.
+type Booked struct{ ArrivesAt, PromisedAt time.Time }
+
+func (b *Booked) Error() string { return "booked already" }
+
+// atVehicle holds a vehicle while it is booked: two bookings of one wait for each other.
+func (s *Store) atVehicle(ctx context.Context, id string, do func(in *Store) error) error {
+	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
+		var there []string
+		if err := tx.Raw("SELECT id FROM vehicles WHERE id = ? FOR NO KEY UPDATE", id).Scan(&there).Error; err != nil {
+			return translate(err, "vehicle")
+		}
+		if len(there) == 0 {
+			return fmt.Errorf("vehicle: %w", ErrNotFound)
+		}
+		return do(s.inside(tx))
+	})
+}
+
+// notBooked refuses a booking of a vehicle that has another at the same time which nobody has closed.
+func (s *Store) notBooked(ctx context.Context, b Booking) error {
+	var others []Booked
+	err := s.with(ctx).Raw(`SELECT arrives_at, promised_at FROM bookings WHERE vehicle_id = ? AND id <> ? AND arrives_at < ? AND promised_at > ?
+		AND stage NOT IN ('cancelled', 'did not come', 'handed over', 'come back') ORDER BY arrives_at LIMIT 1`, b.VehicleID, b.ID, b.PromisedAt,
+		b.ArrivesAt).Scan(&others).Error
+	if err != nil || len(others) == 0 {
+		return translate(err, "booking")
+	}
+	return &others[0]
 }
 
 // BookingView is a booking with what became of it.

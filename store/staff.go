@@ -163,7 +163,7 @@ func (s *Store) Forget(ctx context.Context, personID string) error {
 // ForgetVehicle takes plate and name away from a vehicle, its photos, and what its customer was told. Its washes stay.
 func (s *Store) ForgetVehicle(ctx context.Context, id string) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		gone := tx.Exec("UPDATE vehicles SET plate = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id)
+		gone := tx.Exec("UPDATE vehicles SET plate = 'gone-' || id, plate_key = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id)
 		if err := oneRow(gone, "vehicle"); err != nil {
 			return err
 		}
