@@ -156,7 +156,7 @@ func TestALostConnectionIsMadeGood(t *testing.T) {
 	require.NoError(t, err)
 	s.listening(pid)
 	screen.until("all", "")
-	told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{})
+	told[api.NoticeView](lead, "POST", "/bookings/"+b.ID+"/notice", map[string]string{"text": "soon"})
 	screen.until("notice", b.ID)
 }
 

@@ -52,7 +52,7 @@ type events struct {
 
 // The path of the slice over HTTP: look-over, plan, wash, audit, rework.
 func TestFromLookOverToSignedAudit(t *testing.T) {
-	s := open(t)
+	s, later := moving(t)
 	lead, washer, auditor := s.as("maren"), s.as("jory"), s.as("hesper")
 	b := lead.booking("PLT 7")
 	assert.Equal(t, visit.Booked, b.Stage)
@@ -95,6 +95,7 @@ func TestFromLookOverToSignedAudit(t *testing.T) {
 		batch = append(batch, tap(wash.Start, step.ID, at, 2*i), tap(wash.Done, step.ID, at.Add(90*time.Second), 2*i+1))
 		at = at.Add(95 * time.Second)
 	}
+	later(at.Sub(morning)) // they were made before they are sent
 	tapped := func(taps []wash.Event) api.WashView {
 		reply := into[api.Tapped](washer.do("POST", "/api/washes/"+view.ID+"/events", events{taps}).is(200))
 		now := into[api.WashView](washer.get("/api/washes/" + view.ID).is(200))

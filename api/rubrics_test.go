@@ -118,7 +118,11 @@ func TestAWashIsWatched(t *testing.T) {
 			if p.ID != washer.ID || line.Skill != step.Skill {
 				continue
 			}
-			assert.Subset(t, line.Seen, step.Criteria)
+			require.NotEmpty(t, line.Watched)
+			assert.Equal(t, []string{v.WashID, v.Label}, []string{line.Watched[0].WashID, line.Watched[0].Label}, "the wash that was watched is named")
+			for _, c := range step.Criteria {
+				assert.Equal(t, training.Alone, line.Watched[0].Marks[c])
+			}
 			require.NotEmpty(t, line.Needs)
 			assert.Equal(t, 1, line.Needs[0].Have, "the newest mark of each counts: %+v", line.Needs)
 			for _, e := range line.Evidence.Of {

@@ -53,8 +53,16 @@ type SkillHeld struct {
 	// Needs is how far somebody is on the way to a sign-off; Proposed whether all of it is there.
 	Needs    []training.Need `json:"needs,omitempty"`
 	Proposed bool            `json:"proposed,omitempty"`
-	// Seen are the criteria that were seen done alone in watched washes.
-	Seen []string `json:"seen,omitempty"`
+	// Watched are the washes that were watched for it, the newest first.
+	Watched []WatchedFor `json:"watched,omitempty"`
+}
+
+// WatchedFor is a wash that was watched for a skill: what was marked, criterion by criterion.
+type WatchedFor struct {
+	WashID string         `json:"washId"`
+	Label  string         `json:"label" doc:"of the vehicle"`
+	At     time.Time      `json:"at" doc:"the newest mark"`
+	Marks  training.Marks `json:"marks" doc:"by criterion: 0 not seen, 1 with help, 2 alone"`
 }
 
 // DrillLine is a drill in a list.
@@ -199,6 +207,7 @@ type learningRecord struct {
 	rule     training.Lapse
 	evidence map[string]map[procedure.Skill][]training.Counted
 	had      map[string]map[procedure.Skill]training.Had
+	watched  []store.WatchedOf
 }
 
 // lapse is the shop's rule of when a sign-off lapses.
@@ -228,7 +237,10 @@ func (s *server) skillsRecord(ctx context.Context) (learningRecord, error) {
 	if r.evidence, err = s.evidence(ctx, settings); err != nil {
 		return r, err
 	}
-	r.had, err = s.had(ctx)
+	if r.watched, err = s.Store.Watched(ctx, s.Now().AddDate(0, 0, -looksBackDays)); err != nil {
+		return r, err
+	}
+	r.had, err = s.had(ctx, r.watched)
 	return r, err
 }
 
@@ -242,12 +254,8 @@ func (s *server) withFindings(ctx context.Context, offs []store.SignOff, rule tr
 }
 
 // had is what everybody has of what a sign-off needs, by person and skill.
-func (s *server) had(ctx context.Context) (map[string]map[procedure.Skill]training.Had, error) {
+func (s *server) had(ctx context.Context, watched []store.WatchedOf) (map[string]map[procedure.Skill]training.Had, error) {
 	since := s.Now().AddDate(0, 0, -looksBackDays)
-	watched, err := s.Store.Watched(ctx, since)
-	if err != nil {
-		return nil, err
-	}
 	passed, err := s.Store.DrillsPassed(ctx, since)
 	all := map[string]map[procedure.Skill]training.Had{}
 	of := func(person string, skill procedure.Skill) training.Had {
@@ -342,7 +350,7 @@ func (r learningRecord) weigh(l *Learner) {
 		}
 		l.Skills[i].Needs = rubric.Progress(had)
 		l.Skills[i].Proposed = training.Proposed(l.Skills[i].Needs) && (!line.Held || line.Refresher)
-		l.Skills[i].Seen = seenAlone(had.Washes)
+		l.Skills[i].Watched = r.watchedFor(l.ID, line.Skill)
 	}
 }
 
@@ -354,18 +362,24 @@ func (l Learner) toDo() []string {
 	return training.ToDo(standing)
 }
 
-// seenAlone are the criteria that were seen done alone, whatever came before.
-func seenAlone(washes []training.Marks) []string {
-	alone := []string{}
-	for _, m := range washes {
-		for id, mark := range m {
-			if mark == training.Alone && !slices.Contains(alone, id) {
-				alone = append(alone, id)
-			}
+// watchedFor are the washes of somebody that were watched for a skill, the newest first.
+func (r learningRecord) watchedFor(person string, skill procedure.Skill) []WatchedFor {
+	washes := []WatchedFor{}
+	for _, w := range r.watched { // by person, wash and skill
+		if w.PersonID != person || w.Skill != skill {
+			continue
+		}
+		if n := len(washes); n == 0 || washes[n-1].WashID != w.WashID {
+			washes = append(washes, WatchedFor{WashID: w.WashID, Label: w.Label, At: w.At.UTC(), Marks: training.Marks{}})
+		}
+		last := &washes[len(washes)-1]
+		last.Marks[w.Criterion] = w.Mark
+		if w.At.After(last.At) {
+			last.At = w.At.UTC()
 		}
 	}
-	slices.Sort(alone)
-	return alone
+	slices.SortStableFunc(washes, func(a, b WatchedFor) int { return b.At.Compare(a.At) })
+	return washes
 }
 
 func (s *server) signOff(ctx context.Context, in *In[struct {

@@ -87,13 +87,16 @@ type WatchedOf struct {
 	Criterion string
 	Mark      training.Mark
 	At        time.Time
+	Label     string // of the vehicle
 }
 
 // Watched is what was seen in everybody's washes since a moment: the newest mark of each criterion and wash.
 func (s *Store) Watched(ctx context.Context, since time.Time) ([]WatchedOf, error) {
 	var rows []WatchedOf
-	err := s.with(ctx).Raw(`SELECT DISTINCT ON (person_id, wash_id, skill, criterion) person_id, skill, wash_id, criterion, mark, at
-		FROM watched WHERE at >= ? ORDER BY person_id, wash_id, skill, criterion, at DESC, id DESC`, since).Scan(&rows).Error
+	err := s.with(ctx).Raw(`SELECT DISTINCT ON (m.person_id, m.wash_id, m.skill, m.criterion) m.person_id, m.skill, m.wash_id, m.criterion,
+		m.mark, m.at, v.label
+		FROM watched m JOIN washes w ON w.id = m.wash_id JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
+		WHERE m.at >= ? ORDER BY m.person_id, m.wash_id, m.skill, m.criterion, m.at DESC, m.id DESC`, since).Scan(&rows).Error
 	return rows, translate(err, "marks")
 }
 

@@ -114,10 +114,10 @@ function Correct({ view, state }: { view: WashView; state: State }) {
     save: ({ step, minutes = 0, why }) =>
       ask(client.POST("/washes/{id}/corrections", { params: { path: { id: view.id } }, body: { step, minutes, why: why.trim() } })),
     said: "Correction saved.",
-    onSaved: (next, form) => {
+    onSaved: (next, clear) => {
       queries.setQueryData(keys.wash(view.id), next);
       void queries.invalidateQueries({ queryKey: keys.times() });
-      form.reset({ ...form.getValues(), minutes: undefined, why: "" });
+      clear();
     },
   });
   if (!lead || done.length === 0) return null;

@@ -101,6 +101,21 @@ function Counting({ save }: { save: (v: Counted) => Promise<string> }) {
   );
 }
 
+function Naming({ save }: { save: (v: { name: string; note: string }) => Promise<string> }) {
+  const of = useEntry<{ name: string; note: string }, string>({
+    start: { name: "", note: "" },
+    save,
+    onSaved: (_answer, clear) => clear(),
+  });
+  return (
+    <Entry of={of} act="Add">
+      <TextField form={of.form} name="name" label="Name" />
+      <TextField form={of.form} name="note" label="Note" />
+      {of.saving.data && <p role="status">{of.saving.data}</p>}
+    </Entry>
+  );
+}
+
 const shown = (save: (v: Counted) => Promise<string>) =>
   render(
     <QueryClientProvider client={new QueryClient()}>
@@ -135,5 +150,26 @@ describe("an entry", () => {
     }
     fireEvent.click(screen.getByText("Save"));
     expect(await screen.findByText("The database is away.")).toBeTruthy();
+  });
+
+  it("keeps what is typed while an answer is slow, and tells the answer of what was sent", async () => {
+    let answer: (text: string) => void = () => undefined;
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <MemoryRouter>
+          <Naming save={(v) => new Promise((done) => (answer = () => done(`a code for ${v.name}`)))} />
+        </MemoryRouter>
+      </QueryClientProvider>,
+    );
+    const type = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } });
+    type("Name", "Ada");
+    type("Note", "early shift");
+    fireEvent.click(screen.getByText("Add"));
+    await screen.findByText("Saving…");
+    type("Name", "Bo"); // the next one, while the first is on its way
+    answer("");
+    expect(await screen.findByText("a code for Ada")).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>("Name").value).toBe("Bo");
+    expect(screen.getByLabelText<HTMLInputElement>("Note").value).toBe("");
   });
 });

@@ -189,7 +189,8 @@ export function useEntry<T extends FieldValues, R>({
   save: (values: T) => Promise<R>;
   /** What is said when it is saved. */
   said?: string;
-  onSaved?: (answer: R, form: UseFormReturn<T>) => void;
+  /** What follows once it is saved; `clear` empties the fields, but for what was typed into them while the answer was on its way. */
+  onSaved?: (answer: R, clear: () => void) => void;
   /** Which field the server means, by its own name for it; by default they are called alike. */
   at?: At<T>;
 }) {
@@ -197,11 +198,17 @@ export function useEntry<T extends FieldValues, R>({
   const saving = useMutation({
     mutationFn: save,
     ...(said && { meta: { said } }),
-    onSuccess: (answer) => onSaved?.(answer, form),
+    onSuccess: (answer, sent) => onSaved?.(answer, () => clearSent(form, sent)),
   });
   const alike = Object.fromEntries(Object.keys(start).map((key) => [key, key])) as Record<string, FieldPath<T>>;
   const error = useRefused(form, saving.error, at ?? alike);
   return { form, error, saving, submit: form.handleSubmit((values) => saving.mutate(values)) };
+}
+
+/** Empties the fields that still hold what was sent: whoever has begun with the next entry loses nothing of it. */
+function clearSent<T extends FieldValues>(form: UseFormReturn<T>, sent: T) {
+  for (const name of Object.keys(form.formState.defaultValues ?? {}) as FieldPath<T>[])
+    if (JSON.stringify(form.getValues(name)) === JSON.stringify(sent[name])) form.resetField(name);
 }
 
 /** The fields of an entry, what was refused, and the button that saves. */

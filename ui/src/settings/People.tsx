@@ -157,13 +157,12 @@ function Details({ form }: { form: UseFormReturn<Known> }) {
 }
 
 function Add({ onSaved }: { onSaved: () => void }) {
-  const [last, setLast] = useState("");
   const of = useEntry({
     start: { name: "", signIn: "", role: "washer" as Role, active: true },
-    save: ({ name, signIn, role }) => ask(client.POST("/staff", { body: { name, signIn, role } })),
-    onSaved: (_answer, form) => {
-      setLast(form.getValues("name"));
-      form.reset();
+    // The code goes with the name that it was made for, whoever's name stands in the field when it comes.
+    save: async ({ name, signIn, role }) => ({ ...(await ask(client.POST("/staff", { body: { name, signIn, role } }))), name }),
+    onSaved: (_answer, clear) => {
+      clear();
       onSaved();
     },
   });
@@ -172,7 +171,7 @@ function Add({ onSaved }: { onSaved: () => void }) {
       <Entry of={of} act="Add">
         <Details form={of.form} />
       </Entry>
-      {of.saving.data && <Code {...of.saving.data} name={last} />}
+      {of.saving.data && <Code {...of.saving.data} />}
     </Panel>
   );
 }

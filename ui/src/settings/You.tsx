@@ -73,7 +73,7 @@ function OwnPassword() {
   const of = useEntry({
     start: { was: "", new: "" },
     save: (body) => ask(client.PUT("/session/password", { body })),
-    onSaved: (_answer, form) => form.reset(),
+    onSaved: (_answer, clear) => clear(),
   });
   return (
     <Panel title="Your password">
@@ -98,7 +98,7 @@ function OwnDigits() {
   const of = useEntry({
     start: { password: "" },
     save: (body) => ask(client.PUT("/session/digits", { body })),
-    onSaved: (_answer, form) => form.reset(),
+    onSaved: (_answer, clear) => clear(),
   });
   const drawn = of.saving.data?.digits;
   return (

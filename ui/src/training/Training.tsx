@@ -268,6 +268,33 @@ function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Sch
   );
 }
 
+const marked = ["not seen", "with help", "alone"];
+
+/** The washes that were watched for a skill, each with what was marked: what a trainer goes by. */
+function Watched({ of, texts }: { of: Schemas["SkillHeld"]; texts: Record<string, string> }) {
+  const washes = of.watched ?? [];
+  if (washes.length === 0) return <p className="text-sm text-faded">No wash of theirs was watched for this yet.</p>;
+  return (
+    <div className="grid gap-1.5">
+      <h3 className="font-semibold">{plural(washes.length, "wash was", "washes were")} watched for this</h3>
+      <ul className="grid gap-1.5 text-sm">
+        {washes.slice(0, 5).map((w) => (
+          <li key={w.washId} className="rounded-lg bg-chalk p-2">
+            <b>{w.label}</b>, {day(w.at)}
+            <ul className="mt-0.5">
+              {Object.entries(w.marks).map(([c, mark]) => (
+                <li key={c}>
+                  {texts[c] ?? c}: <b>{marked[mark]}</b>
+                </li>
+              ))}
+            </ul>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: Schemas["Rubric"][] }) {
   const queries = useQueryClient();
   const trainees = [...people].sort((a, b) => Number(b.role === "trainee") - Number(a.role === "trainee"));
@@ -277,9 +304,8 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
   const person = trainees.find((p) => p.id === personId) ?? trainees[0];
   const rubric = rubrics.find((r) => r.skill === (skill || person?.next)) ?? rubrics[0];
   const [washId, setWash] = useState("");
-  // What was seen alone in watched washes is ticked already.
   const known = person?.skills.find((s) => s.skill === rubric?.skill);
-  const seen = { ...Object.fromEntries((known?.seen ?? []).map((id) => [id, true])), ...ticked };
+  const seen = ticked; // nothing is ticked beforehand: each criterion is the trainer's own word
   const finished = useQuery({
     queryKey: keys.times("washes", 14),
     queryFn: () => ask(client.GET("/times/washes", { params: { query: { days: 14 } } })),
@@ -333,7 +359,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           ]}
         />
         {known && <Needs of={known} />}
-        {(known?.seen ?? []).length > 0 && <p className="text-sm text-faded">Ticked is what was seen alone in watched washes.</p>}
+        {known && <Watched of={known} texts={Object.fromEntries(rubric.criteria.map((c) => [c.id, c.text]))} />}
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>
