@@ -68,8 +68,8 @@ func TestTheDraftForACustomerSaysLateWhereItIsLate(t *testing.T) {
 	_, err := s.store.Pool.Exec(ctx, "UPDATE bookings SET promised_at = $1 WHERE id = $2", morning.Add(9*time.Hour), b.ID)
 	require.NoError(t, err)
 	assert.True(t, strings.HasSuffix(draft(), "will be ready as promised."), draft())
-	_, err = s.store.Pool.Exec(ctx, "UPDATE bookings SET arrives_at = least(arrives_at, $1::timestamptz - interval '5 min'), promised_at = $1 WHERE id = $2",
-		morning.Add(10*time.Minute), b.ID)
+	_, err = s.store.Pool.Exec(ctx, `UPDATE bookings SET arrives_at = least(arrives_at, $1::timestamptz - interval '5 min'),
+		promised_at = $1 WHERE id = $2`, morning.Add(10*time.Minute), b.ID)
 	require.NoError(t, err)
 	assert.Contains(t, draft(), "later than the")
 	assert.NotContains(t, draft(), "as promised")

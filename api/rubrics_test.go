@@ -119,7 +119,8 @@ func TestAWashIsWatched(t *testing.T) {
 				continue
 			}
 			require.NotEmpty(t, line.Watched)
-			assert.Equal(t, []string{v.WashID, v.Label}, []string{line.Watched[0].WashID, line.Watched[0].Label}, "the wash that was watched is named")
+			assert.Equal(t, v.WashID, line.Watched[0].WashID, "the wash that was watched is named")
+			assert.Equal(t, v.Label, line.Watched[0].Label)
 			for _, c := range step.Criteria {
 				assert.Equal(t, training.Alone, line.Watched[0].Marks[c])
 			}

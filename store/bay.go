@@ -289,7 +289,7 @@ func (s *Store) append(ctx context.Context, washID string, events []wash.Event, 
 // stands. The booking must be held.
 func (s *Store) keepTimes(ctx context.Context, v *held, washID string, log []wash.Event) error {
 	var w Wash
-	err := s.with(ctx).Select("id", "steps", "rework", "uses", "washer_id", "finished_at", "serviced",
+	err := s.with(ctx).Select("id", "steps", "rework", "uses", "used", "washer_id", "finished_at", "serviced",
 		"audit_id").Where("id = ?", washID).Take(&w).Error
 	if err != nil {
 		return translate(err, "wash")

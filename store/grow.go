@@ -16,7 +16,8 @@ const growSpans = 10
 // together.
 var grown = []string{
 	`INSERT INTO vehicles (id, plate, plate_key, label, spec, care, due_at)
-		SELECT md5(CAST(@copy AS text) || id::text)::uuid, plate || ' ' || CAST(@copy AS text), plate_key || '-' || CAST(@copy AS text), label, spec, care, due_at FROM origin_vehicles`,
+		SELECT md5(CAST(@copy AS text) || id::text)::uuid, plate || ' ' || CAST(@copy AS text),
+			plate_key || '-' || CAST(@copy AS text), label, spec, care, due_at FROM origin_vehicles`,
 	`INSERT INTO bookings (id, vehicle_id, arrives_at, promised_at, service, place, washer_id, version, arranged, starts_at, stage)
 		SELECT md5(CAST(@copy AS text) || id::text)::uuid, md5(CAST(@copy AS text) || vehicle_id::text)::uuid,
 			arrives_at - CAST(@back AS interval), promised_at - CAST(@back AS interval), service, place, washer_id,
@@ -25,11 +26,11 @@ var grown = []string{
 	`INSERT INTO look_overs (booking_id, version, doc, by_id, at)
 		SELECT md5(CAST(@copy AS text) || l.booking_id::text)::uuid, l.version, l.doc, l.by_id,
 			l.at - CAST(@back AS interval) FROM look_overs l JOIN origin_bookings o ON o.id = l.booking_id`,
-	`INSERT INTO washes (id, booking_id, plan, steps, rework, washer_id, created_at, finished_at, summary, uses,
+	`INSERT INTO washes (id, booking_id, plan, steps, rework, washer_id, created_at, finished_at, summary, uses, used,
 		started_at, closed_at, frozen, washers, hands, covered, serviced, times_at)
 		SELECT md5(CAST(@copy AS text) || w.id::text)::uuid, md5(CAST(@copy AS text) || w.booking_id::text)::uuid,
 			w.plan, w.steps, w.rework, w.washer_id, w.created_at - CAST(@back AS interval),
-			w.finished_at - CAST(@back AS interval), w.summary, w.uses,
+			w.finished_at - CAST(@back AS interval), w.summary, w.uses, w.used,
 			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers, w.hands,
 				w.covered, w.serviced, w.finished_at - CAST(@back AS interval) FROM washes w JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)

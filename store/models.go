@@ -114,7 +114,8 @@ type Wash struct {
 	Plan       plan.Plan          `gorm:"serializer:json"` // left out of lists: it is large
 	Planned    []wash.PlannedStep `gorm:"column:steps;serializer:json"`
 	Rework     []wash.PlannedStep `gorm:"serializer:json"`
-	Uses       shelf.Uses         `gorm:"serializer:json"`
+	Uses       shelf.Uses         `gorm:"serializer:json"` // by the plan
+	Used       *shelf.Uses        `gorm:"serializer:json"` // by the taps, once it is finished
 	WasherID   string
 	CreatedAt  time.Time
 	StartedAt  *time.Time // kept with the times

@@ -65,21 +65,27 @@ func (s *Store) Count(ctx context.Context, c StockCount) error {
 func productThing(id string) string { return "product " + id }
 func clothThing(id string) string   { return "cloths " + id }
 
-// countUses adds what a wash took off the shelf to its day when it finishes, and takes it off again when the finish
+// countUses adds what a wash took off the shelf, by its taps, to its day when it finishes, and takes it off again when the finish
 // is undone or moves.
 func (s *Store) countUses(ctx context.Context, w Wash, state wash.State) error {
 	if w.FinishedAt != nil && w.FinishedAt.Equal(state.Finished) {
 		return nil
 	}
-	if w.FinishedAt != nil {
-		if err := s.addUses(ctx, w.Uses, *w.FinishedAt, -1); err != nil {
+	if w.FinishedAt != nil && w.Used != nil {
+		if err := s.addUses(ctx, *w.Used, *w.FinishedAt, -1); err != nil {
 			return err
 		}
 	}
-	if state.Finished.IsZero() {
-		return nil
+	w.Used = nil
+	if !state.Finished.IsZero() {
+		used := w.Uses.Tapped(state)
+		used.Steps = nil
+		w.Used = &used
+		if err := s.addUses(ctx, used, state.Finished, 1); err != nil {
+			return err
+		}
 	}
-	return s.addUses(ctx, w.Uses, state.Finished, 1)
+	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("Used").Updates(&w).Error, "wash")
 }
 
 func (s *Store) addUses(ctx context.Context, u shelf.Uses, at time.Time, sign float64) error {

@@ -122,7 +122,8 @@ func (s *Store) atVehicle(ctx context.Context, id string, do func(in *Store) err
 // notBooked refuses a booking of a vehicle that has another at the same time which nobody has closed.
 func (s *Store) notBooked(ctx context.Context, b Booking) error {
 	var others []Booked
-	err := s.with(ctx).Raw(`SELECT arrives_at, promised_at FROM bookings WHERE vehicle_id = ? AND id <> ? AND arrives_at < ? AND promised_at > ?
+	err := s.with(ctx).Raw(`SELECT arrives_at, promised_at FROM bookings WHERE vehicle_id = ? AND id <> ? AND arrives_at < ?
+		AND promised_at > ?
 		AND stage NOT IN ('cancelled', 'did not come', 'handed over', 'come back') ORDER BY arrives_at LIMIT 1`, b.VehicleID, b.ID, b.PromisedAt,
 		b.ArrivesAt).Scan(&others).Error
 	if err != nil || len(others) == 0 {
@@ -164,7 +165,8 @@ func (s *Store) Standing(ctx context.Context, from, to time.Time) ([]BookingView
 	err := s.with(ctx).
 		Joins("Vehicle").
 		Joins("Washer").
-		Where("promised_at >= ? AND arrives_at < ? OR arrives_at < ? AND stage NOT IN ('cancelled', 'did not come', 'handed over')", from, to, from).
+		Where("promised_at >= ? AND arrives_at < ? OR arrives_at < ? AND stage NOT IN ('cancelled', 'did not come', 'handed over')",
+			from, to, from).
 		Order("arrives_at").
 		Find(&rows).
 		Error

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"errors"
 	"slices"
 	"time"
@@ -146,36 +145,6 @@ func (s *Store) SetPassword(ctx context.Context, personID, was, hash, here strin
 // SetDigits sets the four digits that somebody signs in with on a shared tablet.
 func (s *Store) SetDigits(ctx context.Context, personID, hash string) error {
 	return oneRow(s.with(ctx).Exec("UPDATE people SET pin_hash = ? WHERE id = ?", hash, personID), "person")
-}
-
-// Forget takes a name away from somebody who was let go, and what they signed in by. Their washes stay, under a number.
-func (s *Store) Forget(ctx context.Context, personID string) error {
-	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		gone := tx.Exec(`UPDATE people SET name = 'Former hand ' || left(id::text, 4), sign_in = 'gone-' || id,
-			password_hash = '', pin_hash = '', version = version + 1 WHERE id = ? AND NOT active`, personID)
-		if err := oneRow(gone, "person"); err != nil {
-			return err
-		}
-		return translate(tx.Exec("UPDATE readings SET source = 'typed in' WHERE by_id = ?", personID).Error, "readings")
-	})
-}
-
-// ForgetVehicle takes plate and name away from a vehicle, its photos, and what its customer was told. Its washes stay.
-func (s *Store) ForgetVehicle(ctx context.Context, id string) error {
-	return s.with(ctx).Transaction(func(tx *gorm.DB) error {
-		gone := tx.Exec("UPDATE vehicles SET plate = 'gone-' || id, plate_key = 'gone-' || id, label = 'Forgotten vehicle' WHERE id = ?", id)
-		if err := oneRow(gone, "vehicle"); err != nil {
-			return err
-		}
-		err := tx.Exec(`DELETE FROM photos WHERE subject_id IN (SELECT id FROM bookings WHERE vehicle_id = @id
-			UNION SELECT a.id FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id
-			WHERE b.vehicle_id = @id)`, sql.Named("id", id)).Error
-		if err != nil {
-			return translate(err, "photos")
-		}
-		return translate(tx.Exec(`UPDATE notices SET text = 'Forgotten', sent_at = coalesce(sent_at, at)
-			WHERE booking_id IN (SELECT id FROM bookings WHERE vehicle_id = ?)`, id).Error, "notices")
-	})
 }
 
 // SignIns are those that last, of one person or, for "", of everybody: the newest first.

@@ -252,6 +252,17 @@ func Away(err error) bool {
 		strings.Contains(text, "broken pipe")
 }
 
+// Denied reports whether the database refuses the name or the password.
+func Denied(err error) bool { return coded(err, "28P01", "28000") }
+
+// NoDatabase reports whether the server has no database of the name that was asked for.
+func NoDatabase(err error) bool { return coded(err, "3D000") }
+
+func coded(err error, codes ...string) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && slices.Contains(codes, pg.Code)
+}
+
 // Full reports whether the database's disk is full: what is asked is answered, and nothing is kept until somebody makes room.
 func Full(err error) bool {
 	var pg *pgconn.PgError

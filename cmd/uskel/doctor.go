@@ -11,8 +11,6 @@ import (
 	"syscall"
 	"time"
 
-	"github.com/jackc/pgx/v5/pgconn"
-
 	"uskel/store"
 )
 
@@ -80,14 +78,11 @@ func doctor(ctx context.Context, s *store.Store, out io.Writer) error {
 
 // whyAway says why the database cannot be asked.
 func whyAway(err error) string {
-	var pg *pgconn.PgError
-	if errors.As(err, &pg) {
-		switch pg.Code {
-		case "28P01", "28000":
-			return "refuses the name or the password: look at DATABASE_URL; signs in a password are written with %, a colon as %3A"
-		case "3D000":
-			return "has no database of that name: look at the end of DATABASE_URL"
-		}
+	switch {
+	case store.Denied(err):
+		return "refuses the name or the password: look at DATABASE_URL; signs in a password are written with %, a colon as %3A"
+	case store.NoDatabase(err):
+		return "has no database of that name: look at the end of DATABASE_URL"
 	}
 	return "does not answer: look whether PostgreSQL runs, and at DATABASE_URL"
 }
@@ -127,8 +122,8 @@ func dumper(ctx context.Context, s *store.Store) finding {
 	case err != nil || failed != nil:
 		return finding{false, "pg_dump", fmt.Sprintf("its version cannot be read: %v", errors.Join(err, failed))}
 	case ours < theirs:
-		return finding{false, "pg_dump", fmt.Sprintf("is of PostgreSQL %d and the server of %d: install postgresql-client-%d, or every backup fails",
-			ours, theirs, theirs)}
+		return finding{false, "pg_dump", fmt.Sprintf("is of PostgreSQL %d and the server of %d: install postgresql-client-%d, "+
+			"or every backup fails", ours, theirs, theirs)}
 	}
 	return finding{true, "pg_dump", fmt.Sprintf("is of PostgreSQL %d, the server of %d", ours, theirs)}
 }

@@ -340,8 +340,8 @@ func FoundCSV(all []Audited) string {
 		"rework, min", "note"}}
 	for _, a := range all {
 		for _, f := range a.Findings {
-			lines = append(lines, []string{a.At.Format("2006-01-02 15:04"), a.Plate, a.Label, a.Washer, a.Title, fmt.Sprint(a.Version), f.Zone.Label(),
-				string(f.Kind), string(f.Severity), f.Cause, f.StepName, string(f.Skill), fmt.Sprintf("%g", f.Rework), f.Note})
+			lines = append(lines, []string{a.At.Format("2006-01-02 15:04"), a.Plate, a.Label, a.Washer, a.Title, fmt.Sprint(a.Version),
+				f.Zone.Label(), string(f.Kind), string(f.Severity), f.Cause, f.StepName, string(f.Skill), fmt.Sprintf("%g", f.Rework), f.Note})
 		}
 	}
 	return table.Text(lines)

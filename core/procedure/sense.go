@@ -300,6 +300,16 @@ func (s Step) cautioned(word string) bool {
 
 var leadingNumber = regexp.MustCompile(`^\s*(\d+)\b`)
 
+// ClothPurpose is what a cloth is for, by how it is marked: "blue: paint" and "tide: paint" are for the same, and never for wheels. What
+// is marked by a colour alone is for that.
+func ClothPurpose(marked string) string {
+	_, purpose, told := strings.Cut(marked, ":")
+	if !told {
+		purpose = marked
+	}
+	return strings.ToLower(strings.Join(strings.Fields(purpose), " "))
+}
+
 // ClothCount is the number of cloths a step names; 0 when it names none.
 func ClothCount(cloth string) int {
 	m := leadingNumber.FindStringSubmatch(cloth)

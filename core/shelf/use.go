@@ -6,13 +6,31 @@ import (
 
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/wash"
 )
 
-// Uses is what a plan takes off the shelf. Things go by their ids: a product or a set of cloths that gets another
+// Uses is what a wash takes off the shelf. Things go by their ids: a product or a set of cloths that gets another
 // name keeps its use.
 type Uses struct {
 	Products map[string]float64 `json:"products" doc:"ml by product id"`
 	Cloths   map[string]int     `json:"cloths" doc:"launderings by id of the set"`
+	// Steps are the uses of each step of the plan, also of those that are done only after an answer.
+	Steps map[string]StepUses `json:"steps,omitempty" doc:"by id of the step"`
+}
+
+// StepUses is what one step takes off the shelf.
+type StepUses struct {
+	Products map[string]float64 `json:"products,omitempty" doc:"ml by product id"`
+	Cloths   []ClothUse         `json:"cloths,omitempty"`
+}
+
+// ClothUse is some cloths of a set. One that is named alike serves all the steps that name it, and is laundered once; towels of a towel
+// wash are each used up by their own step.
+type ClothUse struct {
+	Set   string `json:"set"`
+	Name  string `json:"name"`
+	Count int    `json:"count"`
+	Each  bool   `json:"each,omitempty" doc:"fresh ones for this step"`
 }
 
 // Set is a set of cloths that is in use.
@@ -22,52 +40,93 @@ type Set struct {
 	ClothSet
 }
 
-// UsesOf works out what a plan takes off the shelf, given the sets of cloths in use. Products that stand on no shelf
-// and cloths of no set are not counted.
+// UsesOf works out what a plan takes off the shelf, given the sets of cloths in use, if all goes as expected. Products that stand on no
+// shelf and cloths of no set are not counted.
 func UsesOf(p plan.Plan, sets []Set) Uses {
-	u := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
+	steps, expected := map[string]StepUses{}, map[string]bool{}
 	for _, s := range p.Steps {
-		if s.If != nil && !s.If.Expected {
-			continue
-		}
-		for _, b := range s.Added {
-			if b.ID != "" {
-				u.Products[b.ID] += b.Ml
-			}
-		}
-		id := s.ProductID
-		if s.Mix != nil {
-			id = s.Mix.ID
-		}
-		switch {
-		case id == "":
-		case s.Taken > 0:
-			u.Products[id] += s.Taken
-		case s.Mix != nil: // a plan from before it was known how much of a mix a wash takes
-			u.Products[id] += s.Mix.Millis.Ml()
-		}
-		if s.Technique == procedure.ContactTowel && s.Panels != nil && s.Colour != "" {
-			if set, there := setFor(s.Cloth, s.Colour, sets); there {
-				u.Cloths[set] += procedure.ClothCount(s.Cloth)
-			}
+		steps[s.ID], expected[s.ID] = usesOf(s, sets), s.If == nil || s.If.Expected
+	}
+	return Uses{Steps: steps}.of(func(step string) bool { return expected[step] })
+}
+
+// usesOf is what a step of a plan takes.
+func usesOf(s plan.FilledStep, sets []Set) StepUses {
+	u := StepUses{Products: map[string]float64{}}
+	for _, b := range s.Added {
+		if b.ID != "" {
+			u.Products[b.ID] += b.Ml
 		}
 	}
-	for cloth, n := range p.Laundry() {
-		if set, there := setFor(cloth.Name, cloth.Colour, sets); there && cloth.Colour != "" {
-			u.Cloths[set] += n
-		}
+	id := s.ProductID
+	if s.Mix != nil {
+		id = s.Mix.ID
+	}
+	switch {
+	case id == "":
+	case s.Taken > 0:
+		u.Products[id] += s.Taken
+	case s.Mix != nil: // a plan from before it was known how much of a mix a wash takes
+		u.Products[id] += s.Mix.Millis.Ml()
+	}
+	towels := s.Technique == procedure.ContactTowel && s.Panels != nil
+	n := procedure.ClothCount(s.Cloth)
+	if set, there := setFor(s.Cloth, s.Colour, sets); there && n > 0 && s.Colour != "" {
+		u.Cloths = []ClothUse{{set, s.Cloth, n, towels}}
 	}
 	return u
 }
 
-// setFor is the set that a step's cloths come from: of its colour, of the kind that it names where there are several,
-// else the newest.
+// Tapped is what a wash took by its taps: of the steps that were begun, so that a branch that was taken counts and a step that was left
+// out does not. Where nobody tapped a single step the plan is all there is to go by; so it is with washes from before the steps were
+// kept.
+func (u Uses) Tapped(state wash.State) Uses {
+	begun := map[string]bool{}
+	for _, s := range state.Steps {
+		if s.Status == wash.Running || s.Status == wash.Paused || s.Status == wash.Ended {
+			begun[s.ID] = true
+		}
+	}
+	if len(begun) == 0 || len(u.Steps) == 0 {
+		return u
+	}
+	return u.of(func(step string) bool { return begun[step] })
+}
+
+// of adds up the steps that count.
+func (u Uses) of(counts func(step string) bool) Uses {
+	sum := Uses{Products: map[string]float64{}, Cloths: map[string]int{}, Steps: u.Steps}
+	shared := map[ClothUse]int{}
+	for id, step := range u.Steps {
+		if !counts(id) {
+			continue
+		}
+		for product, ml := range step.Products {
+			sum.Products[product] += ml
+		}
+		for _, c := range step.Cloths {
+			if c.Each {
+				sum.Cloths[c.Set] += c.Count
+				continue
+			}
+			key := ClothUse{Set: c.Set, Name: c.Name}
+			shared[key] = max(shared[key], c.Count)
+		}
+	}
+	for c, n := range shared {
+		sum.Cloths[c.Set] += n
+	}
+	return sum
+}
+
+// setFor is the set that a step's cloths come from: for the same purpose, of the kind that it names where there are several, else the
+// newest. What a cloth is for is the trade's; what colour it has is the shop's.
 func setFor(cloth, colour string, sets []Set) (string, bool) {
 	var best *Set
 	named := func(s *Set) bool { return strings.Contains(strings.ToLower(cloth), strings.ToLower(s.Kind)) }
 	for i := range sets {
 		s := &sets[i]
-		if s.Colour != colour {
+		if procedure.ClothPurpose(s.Colour) != procedure.ClothPurpose(colour) {
 			continue
 		}
 		if best == nil || named(s) && !named(best) || named(s) == named(best) && s.Since.After(best.Since) {
