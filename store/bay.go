@@ -183,10 +183,19 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 			count = int64(len(log))
 			return in.keepTimes(ctx, v, washID, log)
 		}
-		return translate(in.with(ctx).Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error, "events")
+		if err := in.with(ctx).Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error; err != nil {
+			return translate(err, "events")
+		}
+		if count > mostTaps {
+			return &Refused{0, fmt.Errorf("a wash has %d taps at most: something taps by itself", mostTaps)}
+		}
+		return nil
 	})
 	return int(count), err
 }
+
+// mostTaps is how many taps one wash takes: a long one has some three hundred.
+const mostTaps = 20_000
 
 // tapHead reads what says how a wash takes taps.
 func (s *Store) tapHead(ctx context.Context, washID string) (Wash, error) {

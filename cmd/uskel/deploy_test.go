@@ -73,6 +73,7 @@ func TestTheComposeFile(t *testing.T) {
 			t,
 			[]string{
 				"DATABASE_URL",
+				"PGPASSWORD",
 				"ADDRESS",
 				"PUBLIC_URL",
 				"TRUSTED_PROXIES",
@@ -84,6 +85,9 @@ func TestTheComposeFile(t *testing.T) {
 			name,
 		)
 	}
+	assert.NotContains(t, string(text), ":${POSTGRES_PASSWORD}@", "a password with signs in it would break the address")
+	assert.Contains(t, doc.Services, "backup")
+	assert.NotContains(t, doc.Services["uskel"].Environment["TRUSTED_PROXIES"], ":-}", "a proxy is trusted, or TLS is not known of")
 	if exec.Command("docker", "compose", "version").Run() == nil {
 		check := exec.Command("docker", "compose", "-f", path, "config", "--quiet")
 		check.Env = append(os.Environ(), "POSTGRES_PASSWORD=x", "PUBLIC_URL=https://wash.example")
