@@ -6,6 +6,7 @@ import (
 	"log/slog"
 	"net/http"
 	"regexp"
+	"slices"
 	"time"
 
 	"uskel/store"
@@ -38,7 +39,11 @@ func (s *server) logged(next http.Handler) http.Handler {
 		next.ServeHTTP(seen, r.WithContext(context.WithValue(r.Context(), accessKey{}, a)))
 		took := time.Since(began)
 		s.meters.request(r.Method, a.route, seen.status, took)
-		s.Log.LogAttrs(r.Context(), slog.LevelInfo, "request", slog.String("id", a.id),
+		level := slog.LevelInfo
+		if slices.Contains(unsigned, r.URL.Path) && seen.status == http.StatusOK { // screens ask every few seconds
+			level = slog.LevelDebug
+		}
+		s.Log.LogAttrs(r.Context(), level, "request", slog.String("id", a.id),
 			slog.String("person", a.person), slog.String("method", r.Method),
 			slog.String("path", r.URL.Path), slog.Int("status", seen.status),
 			slog.Int64("bytes", seen.bytes), slog.Duration("took", took.Round(time.Microsecond)),

@@ -49,7 +49,8 @@ type ChecklistID struct {
 func (s *server) registerChecklists(api huma.API) {
 	operation(s, api, get("/checklists", "checklists", "The newest versions of all checklists"), shop.See, s.checklists)
 	operation(s, api, get("/checklists/{id}", "checklist", "All versions of a checklist, the newest first"), shop.See, s.checklist)
-	operation(s, api, get("/checklists/{id}/export", "exportChecklist", "A checklist as a JSON document, as Markdown or as a table"),
+	operation(s, api, file(get("/checklists/{id}/export", "exportChecklist", "A checklist as a JSON document, as Markdown or as a table"),
+		"application/json", "text/markdown", "text/csv"),
 		shop.See, s.exportChecklist)
 	operation(s, api, put("/checklists/{id}", "publishChecklist", "Publish a new version of a checklist"), shop.Write, s.publishChecklist)
 	operation(s, api, post("/checklists-tried", "tryChecklist", "What an old hand would say of a list before it is published"), shop.See,

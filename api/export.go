@@ -14,10 +14,7 @@ import (
 )
 
 func (s *server) registerExport(api huma.API) {
-	op := get("/export", "exportShop", "All of the shop's records: a ZIP of CSV files, a table each, and its photos")
-	op.Responses = map[string]*huma.Response{
-		"200": {Description: "Tables", Content: map[string]*huma.MediaType{"application/zip": {}}},
-	}
+	op := file(get("/export", "exportShop", "All of the shop's records: a ZIP of CSV files, a table each, and its photos"), "application/zip")
 	operation(s, api, op, shop.Export, s.exportShop)
 }
 

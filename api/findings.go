@@ -48,8 +48,8 @@ func (s *server) registerFindings(api huma.API) {
 	operation(s, api, get("/findings", "findings", "What audits found, counted"), shop.See, s.findings)
 	operation(s, api, get("/audit-split", "auditSplit", "How a week's audits find most"), shop.Remedy, s.auditSplit)
 	operation(s, api, get("/audit-weeks", "auditWeeks", "What audits found week by week, with the limits of chance"), shop.See, s.auditWeeks)
-	operation(s, api, get("/audit-weeks/export", "exportAuditWeeks", "The same as a table"), shop.See, s.exportAuditWeeks)
-	operation(s, api, get("/findings/export", "exportFindings", "What audits found, as a table"), shop.See, s.exportFindings)
+	operation(s, api, file(get("/audit-weeks/export", "exportAuditWeeks", "The same as a table"), "text/csv"), shop.See, s.exportAuditWeeks)
+	operation(s, api, file(get("/findings/export", "exportFindings", "What audits found, as a table"), "text/csv"), shop.See, s.exportFindings)
 }
 
 const (

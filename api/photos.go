@@ -48,10 +48,7 @@ func (s *server) registerPhotos(api huma.API) {
 		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) {
 			return s.addPhoto(ctx, photo.OfAudit, in)
 		})
-	show := get("/photos/{id}", "photo", "A photo's picture")
-	show.Responses = map[string]*huma.Response{
-		"200": {Description: "The picture", Content: map[string]*huma.MediaType{"image/jpeg": {}}},
-	}
+	show := file(get("/photos/{id}", "photo", "A photo's picture"), "image/jpeg")
 	operation(s, api, show, shop.See, s.photo)
 	operation(s, api, put("/own-cases/{id}/photos/{photo}", "casePhoto", "Keep a photo that a case of the shop's own shows"), shop.SignOff,
 		func(ctx context.Context, in *photoSent) (*Out[[]PhotoView], error) {

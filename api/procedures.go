@@ -178,14 +178,15 @@ func (s *server) registerProcedures(api huma.API) {
 	operation(
 		s,
 		api,
-		get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"),
+		file(get("/procedures/{id}/export", "exportProcedure", "A procedure as a JSON document or as Markdown"),
+			"application/json", "text/markdown"),
 		shop.See,
 		s.exportProcedure,
 	)
 	operation(
 		s,
 		api,
-		get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"),
+		file(get("/procedures/{id}/code", "procedureCode", "A code that opens the procedure on a phone"), "image/png"),
 		shop.See,
 		s.procedureCode,
 	)

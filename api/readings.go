@@ -56,10 +56,12 @@ func (s *server) registerReadings(api huma.API) {
 			return s.readings(ctx, nil)
 		},
 	)
+	sensor := post("/sensor/readings", "postReadings", "Post readings with a sensor's token")
+	sensor.Security = []map[string][]string{{bySensor: {}}}
 	operation(
 		s,
 		api,
-		post("/sensor/readings", "postReadings", "Post readings with a sensor's token"),
+		sensor,
 		nobody,
 		s.postReadings,
 	)

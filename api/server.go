@@ -288,6 +288,10 @@ func (s *server) newAPI(engine *gin.Engine) huma.API {
 	config.CreateHooks = nil
 	config.RejectUnknownQueryParameters = true
 	config.Components.Schemas = newRegistry()
+	config.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
+		bySession: {Type: "apiKey", In: "cookie", Name: "uskel_session", Description: "of a sign-in; __Host-uskel_session over TLS"},
+		bySensor:  {Type: "http", Scheme: "bearer", Description: "a sensor's token"},
+	}
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	return humagin.NewWithGroup(engine, engine.Group("/api"), config)
 }
@@ -336,6 +340,9 @@ func operation[I, O any](
 ) {
 	s.routes = append(s.routes, route{op, right})
 	op.MaxBodyBytes = maxBody
+	if right != nobody {
+		op.Security = []map[string][]string{{bySession: {}}}
+	}
 	op.Middlewares = huma.Middlewares{s.guard(api, op.Path, right), finite(api)}
 	huma.Register(api, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
@@ -364,6 +371,22 @@ func finite(api huma.API) func(huma.Context, func(huma.Context)) {
 		next(ctx)
 	}
 }
+
+// file describes an operation that answers with a file of one of some kinds.
+func file(op huma.Operation, kinds ...string) huma.Operation {
+	content := map[string]*huma.MediaType{}
+	for _, kind := range kinds {
+		content[kind] = &huma.MediaType{Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}
+	}
+	op.Responses = map[string]*huma.Response{"200": {Description: "The file", Content: content}}
+	return op
+}
+
+// How somebody who asks is known: by the cookie of a sign-in, or by a sensor's token.
+const (
+	bySession = "session"
+	bySensor  = "sensor"
+)
 
 func get(path, id, summary string) huma.Operation {
 	return huma.Operation{Method: http.MethodGet, Path: path, OperationID: id, Summary: summary}
@@ -432,4 +455,43 @@ func (s *server) register(api huma.API) {
 	s.registerChanged(api)
 	s.registerShop(api)
 	s.registerShelf(api)
+	standard(api)
+}
+
+// standard takes out of the description what JSON Schema has no word for: what a pattern asks for has gone into the messages.
+func standard(api huma.API) {
+	seen := map[*huma.Schema]bool{}
+	var tidy func(s *huma.Schema)
+	tidy = func(s *huma.Schema) {
+		if s == nil || seen[s] {
+			return
+		}
+		seen[s] = true
+		s.PatternDescription = ""
+		tidy(s.Items)
+		for _, p := range s.Properties {
+			tidy(p)
+		}
+		if more, is := s.AdditionalProperties.(*huma.Schema); is {
+			tidy(more)
+		}
+	}
+	for _, s := range api.OpenAPI().Components.Schemas.Map() {
+		tidy(s)
+	}
+	for _, item := range api.OpenAPI().Paths {
+		for _, op := range []*huma.Operation{item.Get, item.Put, item.Post, item.Delete} {
+			if op == nil {
+				continue
+			}
+			for _, p := range op.Parameters {
+				tidy(p.Schema)
+			}
+			if op.RequestBody != nil {
+				for _, sent := range op.RequestBody.Content {
+					tidy(sent.Schema)
+				}
+			}
+		}
+	}
 }

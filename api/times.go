@@ -96,9 +96,7 @@ func (s *server) registerTimes(api huma.API) {
 		shop.See,
 		s.timesBy,
 	)
-	export := get("/times/export", "exportTimes", "A table of times as CSV")
-	export.Responses = map[string]*huma.Response{"200": {Description: "A table",
-		Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}}}
+	export := file(get("/times/export", "exportTimes", "A table of times as CSV"), "text/csv")
 	operation(s, api, export, shop.See, s.exportTimes)
 }
 
