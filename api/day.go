@@ -104,7 +104,8 @@ func (s *server) registerDay(api huma.API) {
 		s.improveDay,
 	)
 	operation(s, api, put("/day/absent", "setAbsent", "Say who is not there today, and lay the day out again"), shop.RunTheDay, s.setAbsent)
-	operation(s, api, file(get("/day/export", "exportDay", "The day as a calendar or a table"), "text/calendar", "text/csv"), shop.See, s.exportDay)
+	operation(s, api, file(get("/day/export", "exportDay", "The day as a calendar or a table"), "text/calendar", "text/csv"), shop.See,
+		s.exportDay)
 	operation(s, api, get("/bookings/{id}/notice", "noticeDraft", "What the customer would be told now"), shop.LookOver, s.noticeDraft)
 	operation(s, api, post("/bookings/{id}/notice", "notice", "Tell the customer"), shop.LookOver, s.notice)
 	operation(s, api, get("/outbox", "outbox", "Notices handed over today"), shop.See, s.outbox)

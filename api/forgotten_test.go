@@ -32,8 +32,8 @@ func (s *place) kept(text string) (tables []string) {
 	require.NoError(s.t, rows.Err())
 	for _, name := range all {
 		var n int
-		require.NoError(s.t, s.store.Pool.QueryRow(ctx, fmt.Sprintf("SELECT count(*) FROM %q t WHERE t::text ILIKE '%%' || $1 || '%%'", name), text).
-			Scan(&n))
+		sql := fmt.Sprintf("SELECT count(*) FROM %q t WHERE t::text ILIKE '%%' || $1 || '%%'", name)
+		require.NoError(s.t, s.store.Pool.QueryRow(ctx, sql, text).Scan(&n))
 		if n > 0 {
 			tables = append(tables, name)
 		}
@@ -48,7 +48,8 @@ func TestAForgottenVehicleIsGone(t *testing.T) {
 	const mark = "quagga"
 	owner, hesper, jory, lis := s.hires("Odile Penn", "odile", shop.Owner), s.as("hesper"), s.as("jory"), s.as("lis")
 	b := owner.booking("CAB 12") // washed by Jory
-	_, err := s.store.Pool.Exec(ctx, "UPDATE vehicles SET plate = 'QUAGGA 1', plate_key = 'QUAGGA1', label = 'quagga taxi' WHERE id = $1", b.VehicleID)
+	_, err := s.store.Pool.Exec(ctx, "UPDATE vehicles SET plate = 'QUAGGA 1', plate_key = 'QUAGGA1', label = 'quagga taxi' WHERE id = $1",
+		b.VehicleID)
 	require.NoError(t, err)
 	_, err = s.store.Pool.Exec(ctx, `UPDATE look_overs SET doc = doc || '{"notes": "the quagga is called Rex"}' WHERE booking_id = $1`, b.ID)
 	require.NoError(t, err)
@@ -114,7 +115,8 @@ func TestAForgottenPersonIsGone(t *testing.T) {
 	assert.Empty(t, s.kept("quagga"))
 	var left int
 	require.NoError(t, s.store.Pool.QueryRow(ctx, `SELECT (SELECT count(*) FROM sign_ins WHERE person_id = $1)
-		+ (SELECT count(*) FROM known_devices WHERE person_id = $1) + (SELECT count(*) FROM sign_in_codes WHERE person_id = $1)`, m.ID).Scan(&left))
+		+ (SELECT count(*) FROM known_devices WHERE person_id = $1) + (SELECT count(*) FROM sign_in_codes WHERE person_id = $1)`,
+		m.ID).Scan(&left))
 	assert.Zero(t, left, "no address of theirs is left")
 	jory.get("/api/yard").is(401)
 }

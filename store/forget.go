@@ -28,7 +28,8 @@ var aboutPerson = []string{
 const (
 	itsBookings = `(SELECT id FROM bookings WHERE vehicle_id = @id)`
 	itsWashes   = `(SELECT w.id FROM washes w JOIN bookings b ON b.id = w.booking_id WHERE b.vehicle_id = @id)`
-	itsAudits   = `(SELECT a.id FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id WHERE b.vehicle_id = @id)`
+	itsAudits   = `(SELECT a.id FROM audits a JOIN washes w ON w.id = a.wash_id JOIN bookings b ON b.id = w.booking_id
+		WHERE b.vehicle_id = @id)`
 )
 
 // aboutVehicle is what goes with a vehicle's plate: its photos, and all that somebody wrote about it by hand, in whatever it was said.

@@ -271,7 +271,7 @@ function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Sch
 const marked = ["not seen", "with help", "alone"];
 
 /** The washes that were watched for a skill, each with what was marked: what a trainer goes by. */
-function Watched({ of, texts }: { of: Schemas["SkillHeld"]; texts: Record<string, string> }) {
+function Watched({ of, criteria }: { of: Schemas["SkillHeld"]; criteria: Schemas["Rubric"]["criteria"] }) {
   const washes = of.watched ?? [];
   if (washes.length === 0) return <p className="text-sm text-faded">No wash of theirs was watched for this yet.</p>;
   return (
@@ -282,11 +282,14 @@ function Watched({ of, texts }: { of: Schemas["SkillHeld"]; texts: Record<string
           <li key={w.washId} className="rounded-lg bg-chalk p-2">
             <b>{w.label}</b>, {day(w.at)}
             <ul className="mt-0.5">
-              {Object.entries(w.marks).map(([c, mark]) => (
-                <li key={c}>
-                  {texts[c] ?? c}: <b>{marked[mark]}</b>
-                </li>
-              ))}
+              {criteria.map(
+                (c) =>
+                  w.marks[c.id] !== undefined && (
+                    <li key={c.id}>
+                      {c.text}: <b>{marked[w.marks[c.id] ?? 0]}</b>
+                    </li>
+                  ),
+              )}
             </ul>
           </li>
         ))}
@@ -359,7 +362,7 @@ function SignOff({ people, rubrics }: { people: Schemas["Learner"][]; rubrics: S
           ]}
         />
         {known && <Needs of={known} />}
-        {known && <Watched of={known} texts={Object.fromEntries(rubric.criteria.map((c) => [c.id, c.text]))} />}
+        {known && <Watched of={known} criteria={rubric.criteria} />}
         <ul className="grid gap-1">
           {rubric.criteria.map((c) => (
             <li key={c.id}>

@@ -484,9 +484,9 @@ function Chosen({
       </p>
       <p className={`mb-1 font-semibold ${v.late >= 60 ? "text-rust" : ""}`}>{v.says}</p>
       <p className="mb-2 text-sm text-faded">
-        {v.title}
-        {v.assumed && ". Not looked over yet: two weeks of dry road are assumed"}
-        {v.fixed && ". Its slot was given by hand"}. Promised {hour(b.promisedAt)}.
+        {v.title && `${v.title}. `}
+        {v.assumed && "Not looked over yet: two weeks of dry road are assumed. "}
+        {v.fixed && "Its slot was given by hand. "}Promised {hour(b.promisedAt)}.
       </p>
       {trying && trying.visit.booking.id === b.id && (
         <div className="mb-3 rounded-xl bg-tide-wash p-2.5" role="status">
@@ -625,7 +625,13 @@ function Tell({ b }: { b: Schemas["BookingCard"] }) {
             label="What the customer is told"
             hint={text ? "As things stand now; change what is not so" : "There are no usual words for this"}
           >
-            <textarea className={inputLook} rows={3} maxLength={500} value={text} onChange={(e) => setText(e.target.value)} />
+            <textarea
+              className={`${inputLook} h-auto! py-2`}
+              rows={3}
+              maxLength={500}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
           </Field>
           <div className="flex flex-wrap gap-2">
             <Button look="act" disabled={tell.isPending || !text.trim()} onClick={() => tell.mutate(text)}>
