@@ -58,8 +58,9 @@ func until(ctx context.Context) func() bool {
 	return func() bool { return ctx.Err() != nil }
 }
 
-// mostStreams is how many screens one person follows the shop on at once: phone, tablet, desk, some tabs of each.
-const mostStreams = 12
+// mostStreams is how many screens one person follows the shop on at once: far more than anybody looks at, and few enough that nobody
+// takes the server from the others.
+const mostStreams = 120
 
 // open counts what each person has open of a kind.
 type open struct {

@@ -310,12 +310,12 @@ func (s *server) pulses(ctx context.Context, ids []string) (map[string]wash.Puls
 	if err != nil {
 		return nil, err
 	}
-	logs, err := s.Store.EventsOf(ctx, ids)
+	states, err := s.logs.states(ctx, washes)
 	if err != nil {
 		return nil, err
 	}
 	for id, steps := range washes {
-		pulses[id] = wash.Fold(steps, logs[id]).Pulse(steps, s.Now())
+		pulses[id] = states[id].Pulse(steps, s.Now())
 	}
 	return pulses, nil
 }

@@ -172,3 +172,37 @@ func (s *place) listening(but int) int {
 	}, patience, 20*time.Millisecond)
 	return pid
 }
+
+// One person follows the shop on so many screens and no more; who closes one may open another.
+func TestOnePersonHasSoManyScreens(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	var held []*http.Response
+	defer func() {
+		for _, r := range held {
+			_ = r.Body.Close()
+		}
+	}()
+	follow := func(c *caller) *http.Response {
+		resp, err := c.client.Get(s.url + "/api/live")
+		require.NoError(t, err)
+		return resp
+	}
+	for range 120 {
+		r := follow(lead)
+		require.Equal(t, 200, r.StatusCode)
+		held = append(held, r)
+	}
+	over := follow(lead)
+	assert.Equal(t, http.StatusTooManyRequests, over.StatusCode)
+	_ = over.Body.Close()
+	other := follow(s.as("osk"))
+	assert.Equal(t, 200, other.StatusCode, "others are not kept out")
+	_ = other.Body.Close()
+	_ = held[0].Body.Close()
+	require.Eventually(t, func() bool {
+		r := follow(lead)
+		defer r.Body.Close()
+		return r.StatusCode == 200
+	}, 10*time.Second, 20*time.Millisecond)
+}

@@ -71,6 +71,7 @@ type server struct {
 	figures  *kept[any] // worked out of timed washes
 	steps    *kept[pieces]
 	lists    *kept[ChecklistView]
+	logs     *logs
 	read     *kept[bool] // who was noted to have read which first look
 	figuring singleflight.Group
 	seenAt   sync.Map // when each sign-in was last noted as used
@@ -121,6 +122,9 @@ func newServer(c Config) *server {
 		read:     newKept[bool](mostRead),
 	}
 	s.live.pulses = s.pulses
+	s.logs = &logs{by: newKept[*readLog](mostLogs), read: func(ctx context.Context, since []store.Since) (map[string][]store.Came, error) {
+		return s.Store.EventsSince(ctx, since)
+	}}
 	return s
 }
 

@@ -250,22 +250,15 @@ const (
 	lastHour  = 21
 )
 
-// runningStates folds the logs of all washes that are under way, in one query.
+// runningStates are the states of all washes that are under way, in one query for what is new of them.
 func (s *server) runningStates(ctx context.Context, views []store.BookingView) (map[string]wash.State, error) {
-	var ids []string
+	steps := map[string][]wash.PlannedStep{}
 	for _, v := range views {
 		if v.Wash != nil {
-			ids = append(ids, v.Wash.ID)
+			steps[v.Wash.ID] = v.Wash.Steps()
 		}
 	}
-	logs, err := s.Store.EventsOf(ctx, ids)
-	states := map[string]wash.State{}
-	for _, v := range views {
-		if v.Wash != nil {
-			states[v.Wash.ID] = wash.Fold(v.Wash.Steps(), logs[v.Wash.ID])
-		}
-	}
-	return states, err
+	return s.logs.states(ctx, steps)
 }
 
 // menu is what the shop sells.

@@ -33,6 +33,7 @@ type storm struct {
 	servers []string
 	store   *store.Store
 	client  *http.Client
+	crowd   []*http.Client // screens are different people's: one has so many at most
 	washes  []string
 	sent    sync.Map // moment by tap id
 	acked   atomic.Int64
@@ -64,14 +65,20 @@ func newStorm(t testing.TB, servers, devices int) *storm {
 	for range servers {
 		w.servers = append(w.servers, "http://"+startProcess(t, database).address)
 	}
-	got, err := w.client.Post(
-		w.servers[0]+"/api/session",
-		"application/json",
-		bytes.NewReader([]byte(`{"name":"maren","password":"`+demo.Password+`"}`)),
-	)
-	require.NoError(t, err)
-	require.NoError(t, got.Body.Close())
-	require.Equal(t, http.StatusOK, got.StatusCode)
+	for _, hand := range demo.Hands {
+		own, err := cookiejar.New(nil)
+		require.NoError(t, err)
+		client := &http.Client{Jar: own, Transport: w.client.Transport}
+		if hand.SignIn == "maren" {
+			client = w.client
+		}
+		got, err := client.Post(w.servers[0]+"/api/session", "application/json",
+			bytes.NewReader([]byte(`{"name":"`+hand.SignIn+`","password":"`+demo.Password+`"}`)))
+		require.NoError(t, err)
+		require.NoError(t, got.Body.Close())
+		require.Equal(t, http.StatusOK, got.StatusCode)
+		w.crowd = append(w.crowd, client)
+	}
 	w.bookWashes(devices)
 	return w
 }
@@ -103,7 +110,7 @@ func (w *storm) screen(ctx context.Context, i int, ready *sync.WaitGroup) (seen 
 	seen = map[string]bool{}
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, w.servers[i%len(w.servers)]+"/api/live", nil)
 	require.NoError(w.t, err)
-	got, err := w.client.Do(req)
+	got, err := w.crowd[i%len(w.crowd)].Do(req)
 	ready.Done()
 	if err != nil {
 		return seen

@@ -149,6 +149,43 @@ func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wa
 	return byWash, err
 }
 
+// Since is how far somebody has read a wash's log.
+type Since struct {
+	WashID string
+	No     int64
+}
+
+// Came is a tap with its place in the order in which taps came.
+type Came struct {
+	No    int64
+	Event wash.Event
+}
+
+// EventsSince reads what came to the logs of some washes after what was read of them, in the order in which it came, in one query.
+func (s *Store) EventsSince(ctx context.Context, read []Since) (map[string][]Came, error) {
+	came := map[string][]Came{}
+	if len(read) == 0 {
+		return came, nil
+	}
+	ids, from := make([]string, len(read)), make([]int64, len(read))
+	for i, r := range read {
+		ids[i], from[i] = r.WashID, r.No
+	}
+	asked, err := json.Marshal(map[string]any{"ids": ids, "from": from})
+	if err != nil {
+		return nil, err
+	}
+	var rows []eventRow
+	err = s.with(ctx).Raw(`SELECT e.* FROM (SELECT i.id::uuid AS id, f.no::bigint AS no
+			FROM jsonb_array_elements_text(CAST(@asked AS jsonb) -> 'ids') WITH ORDINALITY i (id, n)
+			JOIN jsonb_array_elements_text(CAST(@asked AS jsonb) -> 'from') WITH ORDINALITY f (no, n) ON f.n = i.n) r
+		JOIN wash_events e ON e.wash_id = r.id AND e.no > r.no ORDER BY e.no`, map[string]any{"asked": string(asked)}).Scan(&rows).Error
+	for _, r := range rows {
+		came[r.WashID] = append(came[r.WashID], Came{r.No, r.event()})
+	}
+	return came, translate(err, "events")
+}
+
 // Refused is a tap of a batch that cannot be taken, with the reason. Nothing of its batch was written.
 type Refused struct {
 	Index int

@@ -151,6 +151,7 @@ type eventRow struct {
 	Detail     wash.Detail `gorm:"serializer:json"`
 	Device     string
 	Late       bool
+	No         int64 `gorm:"->"` // in the order in which they came; the database's own
 }
 
 // TableName is wash_events.

@@ -46,9 +46,9 @@ func watchDrop(ctx context.Context, s *store.Store, dir string, told func(), log
 
 // takeDropped takes every file of readings in a directory, and says how many readings that were. A file is taken as a
 // whole: then it is renamed, to .taken, or to .refused with the reason beside it. While the database is away it stays.
-// Whoever drops one writes it under another name first and renames it to end in .csv.
+// Whoever drops one writes it under another name first and renames it to end in .csv, in capitals or not.
 func takeDropped(ctx context.Context, s *store.Store, dir string, now time.Time) (int, error) {
-	files, err := filepath.Glob(filepath.Join(dir, "*.csv"))
+	files, err := filepath.Glob(filepath.Join(dir, "*.[cC][sS][vV]"))
 	if err != nil {
 		return 0, err
 	}

@@ -25,9 +25,7 @@ var undoLooks = strings.NewReplacer("@", "a", "$", "s", "3", "e", "0", "o", "1",
 func common(password string, own ...string) bool {
 	words := slices.Clone(commonWords)
 	for _, name := range own {
-		for _, part := range strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) }) {
-			words = append(words, part)
-		}
+		words = append(words, strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) })...)
 	}
 	slices.SortFunc(words, func(a, b string) int { return len(b) - len(a) })
 	plain := strings.ToLower(password)

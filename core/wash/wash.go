@@ -443,6 +443,15 @@ const tapTolerance = 5 * time.Second
 // Fold gives the state. Events may be out of order, repeated or late: they are put in the order of
 // their own times first, and an undone event counts as never made.
 func Fold(steps []PlannedStep, events []Event) State {
+	f := begin(steps)
+	for _, e := range inOrder(events) {
+		f.apply(e)
+	}
+	return f.end(steps)
+}
+
+// begin is a wash before anything was tapped.
+func begin(steps []PlannedStep) *fold {
 	f := fold{plan: map[string]PlannedStep{}, index: map[string]int{}, begun: map[string]int{},
 		here: map[string]time.Time{}, ahead: map[string]time.Time{}}
 	f.state = State{
@@ -458,9 +467,11 @@ func Fold(steps []PlannedStep, events []Event) State {
 		f.plan[s.ID], f.index[s.ID] = s, i
 		f.state.Steps[i] = StepState{ID: s.ID, Status: Waiting}
 	}
-	for _, e := range inOrder(events) {
-		f.apply(e)
-	}
+	return &f
+}
+
+// end works out what follows from all that was tapped.
+func (f *fold) end(steps []PlannedStep) State {
 	f.unasked(steps)
 	f.asking(steps)
 	f.askWhere(steps)
@@ -509,9 +520,7 @@ func inOrder(events []Event) []Event {
 			sorted = append(sorted, e)
 		}
 	}
-	slices.SortFunc(sorted, func(a, b Event) int {
-		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Seq, b.Seq), cmp.Compare(a.ID, b.ID))
-	})
+	slices.SortFunc(sorted, earlierTap)
 	return sorted
 }
 
