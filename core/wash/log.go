@@ -65,23 +65,21 @@ func reworks(e Event, steps []PlannedStep) bool {
 	return about && slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step && s.Rework })
 }
 
-// hurried is by how much a clock may be ahead that is only read a little too late, or too early.
+// hurried is by how much clocks that are kept right may still differ.
 const hurried = 5 * time.Second
 
-// NotAhead sets right the taps that a device sent together whose clock is ahead of now: nothing happens later than it is told. A clock
-// that is clearly fast was so for all of them, and their distances stay; else only what is ahead is taken for now.
+// NotAhead sets right the taps that a device sent together whose clock is clearly ahead of now: it was so for all of them, and their
+// distances stay. Taps are left as the device has them where clocks differ by seconds, so that both fold the same.
 func NotAhead(taps []Event, now time.Time) {
 	ahead := time.Duration(0)
 	for _, e := range taps {
 		ahead = max(ahead, e.At.Sub(now))
 	}
+	if ahead <= hurried {
+		return
+	}
 	for i := range taps {
-		switch {
-		case ahead > hurried:
-			taps[i].At = taps[i].At.Add(-ahead)
-		case taps[i].At.After(now):
-			taps[i].At = now
-		}
+		taps[i].At = taps[i].At.Add(-ahead)
 	}
 }
 
