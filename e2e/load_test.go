@@ -263,8 +263,8 @@ func BenchmarkLoad(b *testing.B) {
 
 // long gives each of the storm's washes a log of so many taps.
 func (w *storm) long(taps int) {
-	_, err := w.store.Pool.Exec(context.Background(), `SET statement_timeout = 0; INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body,
-			undoes, by_id, received_at, detail, device, late)
+	_, err := w.store.Pool.Exec(context.Background(), `SET statement_timeout = 0;
+		INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
 		SELECT gen_random_uuid(), w.id, 'note', '', now() - interval '1 hour' + n * interval '0.1 s', n, 'a chip', '', w.washer_id, now(), '{}',
 			'', false FROM washes w, generate_series(1, `+fmt.Sprint(taps)+`) n WHERE w.id::text = ANY('{`+strings.Join(w.washes, ",")+`}')`)
 	require.NoError(w.t, err)
