@@ -2,7 +2,8 @@ import { ask, client, Problem } from "./client";
 
 const name = "uskel locked";
 
-/** A shared tablet that was locked knows it, also when the server could not be told: until the session is ended nobody is shown anything. */
+/** A shared tablet that was locked knows it, also when the server could not be told.
+ *  Until the session is ended nobody is shown anything. */
 export function remembersLocked(locked: boolean) {
   if (locked) localStorage.setItem(name, "1");
   else localStorage.removeItem(name);
