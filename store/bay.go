@@ -1,12 +1,16 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 
 	"uskel/core/condition"
 	"uskel/core/shelf"
@@ -157,8 +161,9 @@ type Since struct {
 
 // Came is a tap with its place in the order in which taps came.
 type Came struct {
-	No    int64
-	Event wash.Event
+	WashID string
+	No     int64 // counted within the wash, from 1, without a gap
+	Event  wash.Event
 }
 
 // EventsSince reads what came to the logs of some washes after what was read of them, in the order in which it came, in one query.
@@ -171,20 +176,43 @@ func (s *Store) EventsSince(ctx context.Context, read []Since) (map[string][]Cam
 	for i, r := range read {
 		ids[i], from[i] = r.WashID, r.No
 	}
-	asked, err := json.Marshal(map[string]any{"ids": ids, "from": from})
+	// The logs of a day may hold hundreds of thousands of taps: they are read without reflection. What is new of each is found by its
+	// own index, whatever the database thinks of how many there are.
+	rows, err := s.Pool.Query(ctx, `SELECT e.id::text, e.wash_id::text, e.kind, e.step, e.at, e.seq, e.body, e.undoes, e.by_id::text,
+			e.detail, e.device, e.late, e.no
+		FROM unnest($1::uuid[], $2::bigint[]) r (id, no)
+		CROSS JOIN LATERAL (SELECT * FROM wash_events e WHERE e.wash_id = r.id AND e.no > r.no ORDER BY e.no OFFSET 0) e`, ids, from)
 	if err != nil {
-		return nil, err
+		return nil, translate(err, "events")
 	}
-	var rows []eventRow
-	err = s.with(ctx).Raw(`SELECT e.* FROM (SELECT i.id::uuid AS id, f.no::bigint AS no
-			FROM jsonb_array_elements_text(CAST(@asked AS jsonb) -> 'ids') WITH ORDINALITY i (id, n)
-			JOIN jsonb_array_elements_text(CAST(@asked AS jsonb) -> 'from') WITH ORDINALITY f (no, n) ON f.n = i.n) r
-		JOIN wash_events e ON e.wash_id = r.id AND e.no > r.no ORDER BY e.no`, map[string]any{"asked": string(asked)}).Scan(&rows).Error
-	for _, r := range rows {
-		came[r.WashID] = append(came[r.WashID], Came{r.No, r.event()})
+	defer rows.Close()
+	for rows.Next() {
+		c, err := cameOf(rows)
+		if err != nil {
+			return nil, err
+		}
+		came[c.WashID] = append(came[c.WashID], c)
 	}
-	return came, translate(err, "events")
+	return came, translate(rows.Err(), "events")
 }
+
+// cameOf reads one row.
+func cameOf(rows pgx.Rows) (Came, error) {
+	var (
+		c      Came
+		detail []byte
+	)
+	e := &c.Event
+	err := rows.Scan(&e.ID, &c.WashID, &e.Kind, &e.Step, &e.At, &e.Seq, &e.Text, &e.Undoes, &e.By, &detail, &e.Device, &e.Late, &c.No)
+	if err == nil && !bytes.Equal(detail, noDetail) {
+		err = json.Unmarshal(detail, &e.Detail)
+	}
+	e.At = e.At.UTC()
+	return c, err
+}
+
+// noDetail is what most taps say beside what they are.
+var noDetail = []byte("{}")
 
 // Refused is a tap of a batch that cannot be taken, with the reason. Nothing of its batch was written.
 type Refused struct {
@@ -199,16 +227,19 @@ func (r *Refused) Error() string { return fmt.Sprintf("events[%d]: %v", r.Index,
 // of a batch is written or none. A tap that cannot be taken is a *Refused. Batches for one visit wait for each other,
 // so that the times kept are those of the whole log. It gives the number of events in the log.
 func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, received time.Time) (int, error) {
-	var count int64
-	err := s.atVisit(ctx, ofWash, washID, func(in *Store, v *held) error {
-		head, err := in.tapHead(ctx, washID)
+	count, done, err := s.tapOpen(ctx, washID, events, received)
+	if done || err != nil {
+		return int(count), err
+	}
+	err = s.atVisit(ctx, ofWash, washID, func(in *Store, v *held) error {
+		head, err := in.head(ctx, washID)
 		if err != nil {
 			return err
 		}
 		if events, err = in.admit(ctx, head, events); err != nil {
 			return err
 		}
-		if err := in.append(ctx, washID, events, received); err != nil {
+		if count, err = in.append(ctx, washID, events, received); err != nil {
 			return err
 		}
 		ends := slices.ContainsFunc(events, func(e wash.Event) bool { return e.Kind == wash.Finish })
@@ -220,9 +251,6 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 			count = int64(len(log))
 			return in.keepTimes(ctx, v, washID, log)
 		}
-		if err := in.with(ctx).Model(&eventRow{}).Where("wash_id = ?", washID).Count(&count).Error; err != nil {
-			return translate(err, "events")
-		}
 		if count > mostTaps {
 			return &Refused{0, fmt.Errorf("a wash has %d taps at most: something taps by itself", mostTaps)}
 		}
@@ -231,19 +259,47 @@ func (s *Store) Tap(ctx context.Context, washID string, events []wash.Event, rec
 	return int(count), err
 }
 
+// tapOpen writes the taps of a wash that is under way in one round trip, and is done unless they finish it, undo something, or the wash
+// is finished or closed: then nothing was written. The booking is held first; the second statement sees what those wrote who held it.
+func (s *Store) tapOpen(ctx context.Context, washID string, events []wash.Event, received time.Time) (log int64, done bool, err error) {
+	decides := func(e wash.Event) bool { return e.Kind == wash.Undo || e.Kind == wash.Finish }
+	if len(events) == 0 || slices.ContainsFunc(events, decides) {
+		return 0, false, nil
+	}
+	batch, err := tapBatch(events)
+	if err != nil {
+		return 0, false, err
+	}
+	both := &pgx.Batch{}
+	both.Queue("SELECT FROM bookings WHERE id = (SELECT booking_id FROM washes WHERE id = $1) FOR NO KEY UPDATE", washID)
+	both.Queue(putTaps, washID, received, batch, mostTaps)
+	results := s.Pool.SendBatch(ctx, both)
+	defer func() { err = errors.Join(err, results.Close()) }()
+	if held, err := results.Exec(); err != nil || held.RowsAffected() == 0 {
+		return 0, false, err
+	}
+	log, done, err = put(results.QueryRow())
+	return log, done, err
+}
+
 // mostTaps is how many taps one wash takes: a long one has some three hundred.
 const mostTaps = 20_000
 
-// tapHead reads what says how a wash takes taps.
-func (s *Store) tapHead(ctx context.Context, washID string) (Wash, error) {
-	var w Wash
-	err := s.with(ctx).Select("id", "finished_at", "closed_at").Where("id = ?", washID).Take(&w).Error
-	return w, translate(err, "wash")
+// tapHead is what says how a wash takes taps.
+type tapHead struct {
+	ID                   string
+	FinishedAt, ClosedAt *time.Time
+}
+
+// head reads it: only of a wash that is there, as its booking was found by it.
+func (s *Store) head(ctx context.Context, washID string) (h tapHead, err error) {
+	err = s.with(ctx).Raw("SELECT id, finished_at, closed_at FROM washes WHERE id = ?", washID).Scan(&h).Error
+	return h, translate(err, "wash")
 }
 
 // admit decides what becomes of each tap by the log as it is. Where nothing is undone or finished and the wash is open,
 // all of them count and nothing need be read.
-func (s *Store) admit(ctx context.Context, head Wash, events []wash.Event) ([]wash.Event, error) {
+func (s *Store) admit(ctx context.Context, head tapHead, events []wash.Event) ([]wash.Event, error) {
 	closed := wash.Closed(head.ClosedAt != nil)
 	read := func(e wash.Event) bool { return e.Kind == wash.Undo || e.Kind == wash.Finish }
 	if !bool(closed) && !slices.ContainsFunc(events, read) {
@@ -287,47 +343,53 @@ type tapRow struct {
 	Late   bool        `json:"late"`
 }
 
-func (s *Store) append(ctx context.Context, washID string, events []wash.Event, received time.Time) error {
-	if len(events) == 0 {
-		return nil
-	}
-	rows, ids := make([]tapRow, len(events)), make([]string, len(events))
-	for i, e := range events {
-		ids[i] = e.ID
-		rows[i] = tapRow{
-			e.ID,
-			e.Kind,
-			e.Step,
-			e.At.UTC().Truncate(time.Microsecond),
-			e.Seq,
-			e.Text,
-			e.Undoes,
-			e.By,
-			e.Detail,
-			e.Device,
-			e.Late,
+// tapBatch is taps as the database unpacks them, each id once.
+func tapBatch(events []wash.Event) (string, error) {
+	rows, ids := make([]tapRow, 0, len(events)), make([]string, 0, len(events))
+	for _, e := range events {
+		if slices.Contains(ids, e.ID) {
+			continue
 		}
+		ids = append(ids, e.ID)
+		rows = append(rows, tapRow{e.ID, e.Kind, e.Step, e.At.UTC().Truncate(time.Microsecond), e.Seq, e.Text, e.Undoes, e.By,
+			e.Detail, e.Device, e.Late})
 	}
 	batch, err := json.Marshal(rows)
-	if err != nil {
-		return err
-	}
-	written := s.with(ctx).Exec(`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id,
-		received_at, detail, device, late)
-		SELECT t.id, ?, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, ?, t.detail, t.device, t.late
-		FROM jsonb_to_recordset(?::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text,
+	return string(batch), err
+}
+
+// putTaps writes the taps of a batch that the wash has not yet, numbered on from the last one: of wash $1, received at $2, as tapRows $3.
+// With $4, which is how many it may have at most then, only those of a wash that is neither finished nor closed. It gives how many the
+// log has then and whether the wash was looked at; an id that another wash has is a duplicate key.
+const putTaps = `WITH last AS (SELECT coalesce(max(no), 0) AS no FROM wash_events WHERE wash_id = $1),
+	head AS (SELECT w.id, last.no AS last FROM washes w, last WHERE w.id = $1 AND ($4::int IS NULL OR
+		w.finished_at IS NULL AND w.closed_at IS NULL AND last.no + jsonb_array_length($3::jsonb) <= $4)),
+	put AS (INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late, no)
+		SELECT t.id, head.id, t.kind, t.step, t.at, t.seq, t.body, t.undoes, t.by_id, $2, t.detail, t.device, t.late,
+			head.last + row_number() OVER ()
+		FROM head, jsonb_to_recordset($3::jsonb) AS t(id uuid, kind text, step text, at timestamptz, seq int, body text,
 			undoes text, by_id uuid, detail jsonb, device text, late boolean)
-		ON CONFLICT (id) DO NOTHING`, washID, received, string(batch))
-	if written.Error != nil || written.RowsAffected == int64(len(rows)) {
-		return translate(written.Error, "events")
+		WHERE NOT EXISTS (SELECT 1 FROM wash_events e WHERE e.id = t.id AND e.wash_id = $1) RETURNING no)
+	SELECT coalesce((SELECT last FROM head), 0) + count(*), EXISTS (SELECT 1 FROM head) FROM put`
+
+// put reads what putTaps did.
+func put(row interface{ Scan(...any) error }) (log int64, done bool, err error) {
+	err = row.Scan(&log, &done)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == duplicateKey {
+		return 0, false, fmt.Errorf("event ids are used on another wash: %w", ErrTaken)
 	}
-	// Some ids were there already: sent before, or, which must not pass for saved, used on another wash.
-	var elsewhere int64
-	err = s.with(ctx).Model(&eventRow{}).Where("id IN ? AND wash_id <> ?", ids, washID).Count(&elsewhere).Error
-	if err == nil && elsewhere > 0 {
-		return fmt.Errorf("%d event ids are used on another wash: %w", elsewhere, ErrTaken)
+	return log, done, translate(err, "events")
+}
+
+// append writes taps within a transaction that holds the visit, and gives how many the log has then.
+func (s *Store) append(ctx context.Context, washID string, events []wash.Event, received time.Time) (log int64, err error) {
+	batch, err := tapBatch(events)
+	if err != nil {
+		return 0, err
 	}
-	return translate(err, "events")
+	log, _, err = put(s.with(ctx).Statement.ConnPool.QueryRowContext(ctx, putTaps, washID, received, batch, nil))
+	return log, err
 }
 
 // keepTimes stores or takes back what follows from a finished wash, when the log's finish, or the times under it,

@@ -21,7 +21,7 @@ import (
 
 const (
 	clients = 4
-	perSend = 100 // taps in a batch
+	perSend = 20 // taps in a batch
 )
 
 // BenchmarkTapIngest sends taps in batches, as devices do that were away, from four at once, and compares with bare
@@ -34,6 +34,8 @@ func BenchmarkTapIngest(b *testing.B) {
 	defer s.Close()
 	w := running(b, s)
 	washes := copies(b, s, w, clients*40)
+	_, err = s.Pool.Exec(ctx, "CREATE SEQUENCE bench_no MINVALUE 1000000")
+	require.NoError(b, err)
 	bare := pgbench(b, database, "wash_events", w)
 	_, err = s.Pool.Exec(ctx, "CREATE TABLE bare_events AS SELECT * FROM wash_events WITH NO DATA")
 	require.NoError(b, err)
@@ -103,14 +105,14 @@ func pgbench(b *testing.B, database, table string, w store.Wash) float64 {
 	require.NotEmpty(b, bins, "pgbench comes with Debian's postgresql package")
 	script := filepath.Join(b.TempDir(), "insert.sql")
 	text := "INSERT INTO " + table + " (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, " +
-		"detail) VALUES\n"
+		"detail, no) VALUES\n"
 	for i := range perSend {
 		if i > 0 {
 			text += ",\n"
 		}
 		text += fmt.Sprintf(
 			"(gen_random_uuid(), '%s', 'note', 'a chip on the tailgate', '2026-04-14T12:%02d:%02dZ', %d, '', '', "+
-				"'%s', now(), '{}')",
+				"'%s', now(), '{}', nextval('bench_no'))",
 			w.ID,
 			i/60,
 			i%60,

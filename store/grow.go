@@ -33,10 +33,10 @@ var grown = []string{
 			w.finished_at - CAST(@back AS interval), w.summary, w.uses, w.used,
 			w.started_at - CAST(@back AS interval), w.closed_at - CAST(@back AS interval), w.frozen, w.washers, w.hands,
 				w.covered, w.serviced, w.finished_at - CAST(@back AS interval) FROM washes w JOIN origin_bookings o ON o.id = w.booking_id`,
-	`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late)
+	`INSERT INTO wash_events (id, wash_id, kind, step, at, seq, body, undoes, by_id, received_at, detail, device, late, no)
 		SELECT md5(CAST(@copy AS text) || e.id::text)::uuid, md5(CAST(@copy AS text) || e.wash_id::text)::uuid,
 			e.kind, e.step, e.at - CAST(@back AS interval), e.seq, e.body, e.undoes, e.by_id,
-			e.received_at - CAST(@back AS interval), e.detail, e.device, e.late
+			e.received_at - CAST(@back AS interval), e.detail, e.device, e.late, e.no
 		FROM wash_events e JOIN washes w ON w.id = e.wash_id JOIN origin_bookings o ON o.id = w.booking_id`,
 	`INSERT INTO audits (id, wash_id, auditor_id, checklist_id, checklist_version, started_at, closed_at, result, round, signer_id)
 		SELECT md5(CAST(@copy AS text) || a.id::text)::uuid, md5(CAST(@copy AS text) || a.wash_id::text)::uuid,

@@ -283,6 +283,9 @@ func (s *Store) Room(ctx context.Context) error {
 // What PostgreSQL says when there is no room left.
 const diskFull = "53100"
 
+// duplicateKey is PostgreSQL's unique_violation.
+const duplicateKey = "23505"
+
 // What PostgreSQL says when a statement took too long, or waited too long for a row.
 const (
 	queryCanceled    = "57014"

@@ -111,6 +111,41 @@ func TestATapWithAnotherWashsIDIsNotSwallowed(t *testing.T) {
 	}
 }
 
+// Twelve devices send batches that overlap, at once: each tap is kept once, and their numbers run from 1 without a gap, so that whoever has
+// read up to one asks for what came after it and misses nothing.
+func TestTapsAreNumberedWithoutAGap(t *testing.T) {
+	s := filled(t)
+	w := running(t, s)
+	was, err := s.Events(ctx, w.ID)
+	require.NoError(t, err)
+	all := make([]wash.Event, 60)
+	for i := range all {
+		all[i] = event(wash.Note, "", 10+i, w.WasherID)
+	}
+	var sending sync.WaitGroup
+	for i := range 12 {
+		sending.Go(func() {
+			for from := i; from+5 <= len(all); from += 4 {
+				batch := append([]wash.Event{all[from]}, all[from:from+5]...)
+				_, err := s.Tap(ctx, w.ID, batch, noon)
+				assert.NoError(t, err)
+			}
+		})
+	}
+	sending.Wait()
+	came, err := s.EventsSince(ctx, []store.Since{{WashID: w.ID}})
+	require.NoError(t, err)
+	require.Len(t, came[w.ID], len(was)+len(all))
+	for i, c := range came[w.ID] {
+		require.EqualValues(t, i+1, c.No)
+	}
+	last := int64(len(was) + 57)
+	came, err = s.EventsSince(ctx, []store.Since{{WashID: w.ID, No: last}})
+	require.NoError(t, err)
+	require.Len(t, came[w.ID], 3)
+	assert.Equal(t, last+1, came[w.ID][0].No)
+}
+
 // Many devices send at once, one finishes and another takes the finish back: what is kept is what the whole log says.
 func TestTapsAtOnceKeepTheTimesOfTheWholeLog(t *testing.T) {
 	s := filled(t)
