@@ -19,6 +19,7 @@ import (
 type basis struct {
 	settings  shop.Settings
 	shelf     []plan.Product
+	cloths    []plan.ClothSet
 	standards timing.Standards
 	methods   []procedure.Procedure
 }
@@ -30,6 +31,9 @@ func (s *server) basis(ctx context.Context) (basis, error) {
 		return b, err
 	}
 	if b.shelf, err = s.Store.Products(ctx); err != nil {
+		return b, err
+	}
+	if b.cloths, err = s.Store.ClothSets(ctx); err != nil {
 		return b, err
 	}
 	if b.standards, err = s.Store.Standards(ctx); err != nil {
@@ -61,7 +65,7 @@ func (s *server) around(ctx context.Context, at time.Time) (Around, error) {
 // job is a booking's car as it was seen, among what is around it at a moment, and as the lead arranged it.
 func (b basis) job(of store.Booking, look condition.LookOver, x Around, a plan.Arranged) plan.Job {
 	return plan.Job{Pins: b.settings.Pins, Vehicle: of.Vehicle.Spec, LookOver: look, Weather: x.Weather,
-		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf,
+		Hardness: x.Water.Hardness, Solids: x.Water.Solids, Shelf: b.shelf, Cloths: b.cloths,
 		Launder: b.settings.Launder, Buckets: b.settings.Buckets, WaterPrice: b.settings.Water,
 		Standards: b.standards, Aim: b.settings.Aim, Menu: b.settings.Menu(), Past: pastOf(of),
 		Trainee: of.Washer != nil && of.Washer.Role == shop.Trainee, Arranged: plan.Arranged{Procedure: a.Procedure, Without: a.Without}}

@@ -15,6 +15,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -126,6 +127,7 @@ type PlanView struct {
 	At          time.Time            `json:"at" doc:"the hour whose weather it is made for"`
 	Better      *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
 	Ways        []plan.WayOut        `json:"ways,omitempty" doc:"where not every dwell is kept: the two cheapest ways that keep them"`
+	Short       []string             `json:"short,omitempty" doc:"products that were counted and have not so much left as the shown plan takes"`
 }
 
 func (s *server) registerPlan(api huma.API) {
@@ -340,8 +342,13 @@ func (s *server) plan(ctx context.Context, in *struct {
 	view := PlanView{Booking: s.card(ctx, v, states, f.job.Menu), Version: v.LookOver.Version, Choices: f.choices, Around: f.around,
 		Assess: condition.Assess(f.job.Vehicle, l, f.job.Menu),
 		Look:   l, Made: s.Now(), At: f.at, Missing: map[string][]string{}}
+	left, err := s.left(ctx)
+	if err != nil {
+		return nil, err
+	}
 	for _, c := range view.Choices {
 		if c.Plan != nil && v.Wash == nil {
+			view.Short = shelf.Short(*c.Plan, f.shelf, left)
 			if view.Ways, err = s.waysOut(ctx, f, v.Booking, *c.Plan); err != nil {
 				return nil, err
 			}

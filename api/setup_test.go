@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -12,7 +13,9 @@ import (
 
 	"uskel/api"
 	"uskel/core/climate"
+	"uskel/core/plan"
 	"uskel/core/shop"
+	"uskel/core/vehicle"
 	"uskel/demo"
 	"uskel/devices"
 	"uskel/store/storetest"
@@ -83,6 +86,67 @@ func TestAShopIsSetUpOnce(t *testing.T) {
 	demoAgain, err := demo.Ours(ctx, s.store)
 	require.NoError(t, err)
 	assert.False(t, demoAgain)
+}
+
+// What setting up says of a place is what the shop then finds there: a car in an open yard from which nothing may run off is told to be
+// impossible before, and is; the same in a garage is told to be possible, and is. The plan calls cloths as the shop marks them, and
+// says which prices it lacks.
+func TestAPlaceIsWhatSettingUpSaidOfIt(t *testing.T) {
+	for kind, can := range map[shop.PlaceKind]bool{shop.OpenYard: false, shop.Garage: true} {
+		s, code := bare(t)
+		una := s.nobody()
+		offers := told[api.SetupView](una, "GET", "/setup", nil).Choices.Offers
+		at := slices.IndexFunc(offers, func(o shop.PlaceOffer) bool { return o.Kind == kind && !o.Runoff })
+		assert.Equal(t, can, !strings.HasPrefix(offers[at].Says, "Nothing can be washed here"))
+		said := answers(code)
+		said["places"] = []map[string]any{{"kind": kind, "runoff": false}}
+		said["shelf"] = []string{"rinseless concentrate", "shampoo"}
+		said["costs"] = []map[string]any{{"class": "shampoo", "perLitre": 900}}
+		said["launder"], said["labour"] = 25, 2400
+		told[api.Me](una, "POST", "/setup", said)
+
+		place := told[api.SettingsView](una, "GET", "/settings", nil).Settings.Places[0]
+		car := told[api.VehicleCard](una, "POST", "/vehicles", map[string]any{"plate": "AA 11", "label": "Grey saloon",
+			"spec": vehicle.Vehicle{Body: vehicle.Saloon, Shade: vehicle.Mid, Finish: vehicle.Ordinary,
+				Wheels: vehicle.WheelSpec{Inches: 16, Spokes: vehicle.PlainSpokes}}})
+		card := told[api.BookingCard](una, "POST", "/bookings", map[string]any{"vehicleId": car.ID, "arrivesAt": morning,
+			"promisedAt": morning.Add(6 * time.Hour), "service": "basic", "place": place})
+		look := told[api.LookOverView](una, "GET", "/bookings/"+card.ID+"/look-over", nil)
+		for _, p := range vehicle.Saloon.Parts() {
+			look.LookOver.Grades[p.Zone] = 1
+		}
+		look = told[api.LookOverView](una, "PUT", "/bookings/"+card.ID+"/look-over",
+			map[string]any{"version": look.Version, "lookOver": look.LookOver})
+		view := told[api.PlanView](una, "GET", "/bookings/"+card.ID+"/plan", nil)
+		done := slices.IndexFunc(view.Choices, func(c plan.Choice) bool { return c.Verdict != plan.Refused && c.Delivers })
+		assert.Equal(t, can, done >= 0, "%s: %s", kind, offers[at].Says)
+		if !can {
+			assert.NotEmpty(t, view.Undelivered)
+			continue
+		}
+		assert.Subset(t, offers[at].Light, []string{view.Choices[done].Title}, "one that was named")
+		made := view.Choices[done].Plan
+		require.NotNil(t, made)
+		own := map[string]bool{"": true}
+		for _, c := range told[api.Shelf](una, "GET", "/shelf", nil).Cloths {
+			own[c.Colour] = true
+		}
+		for _, step := range made.Steps {
+			assert.True(t, own[step.Colour], "%s is marked %q, which the shop does not have", step.Cloth, step.Colour)
+		}
+		assert.Equal(t, []string{"Rinseless concentrate", "water"}, made.Costs.Without)
+		assert.Positive(t, made.Costs.Cloths)
+
+		now := told[api.Shelf](una, "GET", "/shelf", nil)
+		assert.Empty(t, view.Short, "nobody has counted")
+		for _, p := range now.Products {
+			told[api.Shelf](una, "PUT", "/shelf/"+p.ID+"/count", map[string]any{"version": p.Version, "leadDays": 3, "left": map[string]any{"amount": 3, "unit": "ml"}})
+		}
+		view = told[api.PlanView](una, "GET", "/bookings/"+card.ID+"/plan", nil)
+		require.NotEmpty(t, view.Short)
+		assert.Contains(t, view.Short[0], "Rinseless concentrate: ")
+		assert.Contains(t, view.Short[0], "and 3 are left: fetch")
+	}
 }
 
 // Two who set up at once set one shop up.

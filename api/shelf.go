@@ -331,6 +331,15 @@ func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Nee
 			cars = append(cars, shelf.Car{Plan: v.Plan, Place: place})
 		}
 	}
+	left, err := s.left(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return out(shelf.Enough(cars, d.shelf, left, d.cloths))
+}
+
+// left is what is left of each product that was counted, ml by its id.
+func (s *server) left(ctx context.Context) (map[string]float64, error) {
 	counts, err := s.Store.Stock(ctx)
 	if err != nil {
 		return nil, err
@@ -339,19 +348,11 @@ func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Nee
 	if err != nil {
 		return nil, err
 	}
-	cloths, err := s.Store.Cloths(ctx)
-	if err != nil {
-		return nil, err
-	}
-	left, sets := map[string]float64{}, []shelf.Set{}
+	left := map[string]float64{}
 	for _, c := range counts {
 		left[c.ProductID] = c.CountedMl - used[c.ProductID].Since
 	}
-	for _, c := range cloths {
-		sets = append(sets, shelf.Set{ID: c.ID, Since: c.Since,
-			ClothSet: shelf.ClothSet{Kind: c.Kind, Colour: c.Colour, Count: c.Count, Limit: c.WashLimit}})
-	}
-	return out(shelf.Enough(cars, d.shelf, left, sets))
+	return left, nil
 }
 
 func (s *server) addCloths(ctx context.Context, in *In[shelf.ClothSet]) (*Out[Shelf], error) {

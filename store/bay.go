@@ -45,7 +45,7 @@ func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 			return errors.Join(errors.New("plan"), ErrStale)
 		}
 		w.Frozen.Booking, w.Frozen.LookOver = v.Version, look.Version
-		sets, err := in.clothSets(ctx)
+		sets, err := in.ClothSets(ctx)
 		if err != nil {
 			return err
 		}

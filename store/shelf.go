@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"uskel/core/plan"
 	"uskel/core/shelf"
 	"uskel/core/wash"
 )
@@ -145,13 +146,12 @@ func (s *Store) used(ctx context.Context, sql string, args ...any) (map[string]U
 	return used, translate(err, "use")
 }
 
-// clothSets are the sets in use, as plans take from them.
-func (s *Store) clothSets(ctx context.Context) ([]shelf.Set, error) {
+// ClothSets are the sets in use, as plans take from them.
+func (s *Store) ClothSets(ctx context.Context) ([]plan.ClothSet, error) {
 	rows, err := s.Cloths(ctx)
-	sets := make([]shelf.Set, len(rows))
+	sets := make([]plan.ClothSet, len(rows))
 	for i, r := range rows {
-		sets[i] = shelf.Set{ID: r.ID, Since: r.Since, ClothSet: shelf.ClothSet{Kind: r.Kind, Colour: r.Colour,
-			Count: r.Count, Limit: r.WashLimit}}
+		sets[i] = plan.ClothSet{ID: r.ID, Kind: r.Kind, Colour: r.Colour, Count: r.Count, Since: r.Since}
 	}
 	return sets, err
 }

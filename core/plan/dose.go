@@ -202,6 +202,7 @@ type Costs struct {
 	Cloths  measure.Money `json:"cloths" doc:"laundering"`
 	Water   measure.Money `json:"water"`
 	Used    int           `json:"used" doc:"cloths that go to the laundry"`
+	Without []string      `json:"without,omitempty" doc:"what it takes that has no price yet: counted at no cost"`
 }
 
 // costs works out what a wash costs: each cloth is laundered once, however many steps it serves.
@@ -212,7 +213,34 @@ func (f *filler) costs() Costs {
 	}
 	c.Cloths = f.job.Launder * measure.Money(c.Used)
 	c.Water = measure.Money(math.Round(float64(f.job.WaterPrice) * f.plan.Litres / 1000))
+	c.Without = f.unpriced(c.Used)
 	return c
+}
+
+// unpriced is what a wash takes that nobody has said a price of.
+func (f *filler) unpriced(cloths int) []string {
+	var without []string
+	for _, s := range f.plan.likely() {
+		taken := map[string]bool{s.ProductID: s.Taken > 0}
+		if s.Mix != nil {
+			taken[s.Mix.ID] = true
+		}
+		for _, b := range s.Added {
+			taken[b.ID] = true
+		}
+		for _, p := range f.job.Shelf {
+			if taken[p.ID] && p.CostPerL == 0 && !slices.Contains(without, p.Name) {
+				without = append(without, p.Name)
+			}
+		}
+	}
+	if f.job.Launder == 0 && cloths > 0 {
+		without = append(without, "laundering")
+	}
+	if f.job.WaterPrice == 0 && f.plan.Litres > 0 {
+		without = append(without, "water")
+	}
+	return without
 }
 
 // Cloth is what a step names: a cloth and its colour.

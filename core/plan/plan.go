@@ -88,6 +88,8 @@ type Job struct {
 	Trainee bool
 	// Launder is what laundering a cloth costs, WaterPrice a cubic metre of water, minor units.
 	Launder, WaterPrice measure.Money
+	// Cloths are the sets that the shop has: a step's cloth is called by the shop's own mark for what it is for.
+	Cloths []ClothSet
 	// Buckets is how many rinse buckets the shop has; one when zero.
 	Buckets int
 	// Menu is what the shop sells; the look-over names the service by its id.
@@ -595,7 +597,7 @@ func (f *filler) add(stage procedure.Stage, s procedure.Step) error {
 		Technique:  s.Technique,
 		Tool:       s.Tool,
 		Cloth:      s.Cloth,
-		Colour:     s.Colour,
+		Colour:     f.job.marked(s.Cloth, s.Colour),
 		Machine:    s.Machine,
 		Ends:       f.refs(s.Ends),
 		Rewets:     f.refs(s.Rewets),

@@ -20,10 +20,10 @@ var tappedPlan = plan.Plan{Steps: []plan.FilledStep{
 	{ID: "dry", Cloth: "2 drying towels", Colour: "white: drying"},
 }}
 
-var ownSets = []Set{
-	{ID: "mitts", Since: time.Unix(1, 0), ClothSet: ClothSet{Kind: "long-pile mitt", Colour: "blue: paint"}},
-	{ID: "wheel mitts", Since: time.Unix(1, 0), ClothSet: ClothSet{Kind: "wheel mitt", Colour: "red: Wheels  only"}},
-	{ID: "towels", Since: time.Unix(1, 0), ClothSet: ClothSet{Kind: "drying towel", Colour: "white: drying"}},
+var ownSets = []plan.ClothSet{
+	{ID: "mitts", Since: time.Unix(1, 0), Kind: "long-pile mitt", Colour: "blue: paint"},
+	{ID: "wheel mitts", Since: time.Unix(1, 0), Kind: "wheel mitt", Colour: "red: Wheels  only"},
+	{ID: "towels", Since: time.Unix(1, 0), Kind: "drying towel", Colour: "white: drying"},
 }
 
 // A shop's cloths are known by what they are for, whatever their colours; what is for wheels is never taken for paint.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"uskel/core/condition"
 	"uskel/core/plan"
@@ -44,9 +45,10 @@ type Need struct {
 
 // Enough holds a day's washes against what is on the shelf: products that were counted, clean cloths, mixes to make and
 // water to carry. What is short comes first. Left is ml by id of the products that were counted.
-func Enough(cars []Car, products []plan.Product, left map[string]float64, sets []Set) []Need {
-	needs := append(productsFor(cars, products, left, sets), cloths(cars, sets)...)
-	needs = append(append(needs, mixes(cars)...), water(cars)...)
+func Enough(cars []Car, products []plan.Product, left map[string]float64, sets []plan.ClothSet) []Need {
+	made := batches(cars)
+	needs := append(productsFor(cars, products, left, made, sets), cloths(cars, sets)...)
+	needs = append(append(needs, mixes(made)...), water(cars)...)
 	slices.SortStableFunc(needs, func(a, b Need) int {
 		switch {
 		case a.Short == b.Short:
@@ -59,8 +61,19 @@ func Enough(cars []Car, products []plan.Product, left map[string]float64, sets [
 	return needs
 }
 
+// Short is what a plan needs of products that were counted and have not so much left, each as a sentence.
+func Short(p plan.Plan, products []plan.Product, left map[string]float64) []string {
+	var said []string
+	for _, n := range Enough([]Car{{Plan: p}}, products, left, nil) {
+		if n.Kind == NeedsProduct && n.Short {
+			said = append(said, n.What+": "+n.Says)
+		}
+	}
+	return said
+}
+
 // used sums what all cars take off the shelf.
-func used(cars []Car, sets []Set) Uses {
+func used(cars []Car, sets []plan.ClothSet) Uses {
 	sum := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
 	for _, c := range cars {
 		u := UsesOf(c.Plan, sets)
@@ -74,11 +87,17 @@ func used(cars []Car, sets []Set) Uses {
 	return sum
 }
 
-func productsFor(cars []Car, products []plan.Product, left map[string]float64, sets []Set) []Need {
+func productsFor(cars []Car, products []plan.Product, left map[string]float64, made []batch, sets []plan.ClothSet) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, p := range products {
-		ml := sum.Products[p.ID]
+		ml, into := sum.Products[p.ID], []string{}
+		for _, b := range made {
+			if b.id == p.ID {
+				ml += b.fills()*b.product - b.takes*b.product/b.holds // a filling is made whole, and what is left of it stays for the next day
+				into = append(into, fmt.Sprintf("%.0f × %s", b.fills(), b.vessel))
+			}
+		}
 		if ml <= 0 {
 			continue
 		}
@@ -87,20 +106,28 @@ func productsFor(cars []Car, products []plan.Product, left map[string]float64, s
 			have = math.Max(0, math.Round(have))
 			n.Have, n.Short = &have, ml > have
 		}
-		switch {
-		case n.Short:
-			n.Says = fmt.Sprintf("%.0f ml are needed and %.0f are left: fetch %.0f more.", n.Need, *n.Have, n.Need-*n.Have)
-		case n.Have != nil:
-			n.Says = fmt.Sprintf("%.0f of %.0f ml.", n.Need, *n.Have)
-		default:
-			n.Says = fmt.Sprintf("%.0f ml; it was never counted.", n.Need)
-		}
+		n.Says = n.says(into)
 		needs = append(needs, n)
 	}
 	return needs
 }
 
-func cloths(cars []Car, sets []Set) []Need {
+// says tells of a product how much is needed, what for where whole fillings are made, and what is there.
+func (n Need) says(into []string) string {
+	amount := fmt.Sprintf("%.0f ml", n.Need)
+	if len(into) > 0 {
+		amount += " (fills " + strings.Join(into, ", ") + ")"
+	}
+	switch {
+	case n.Short:
+		return fmt.Sprintf("%s are needed and %.0f are left: fetch %.0f more.", amount, *n.Have, math.Ceil(n.Need-*n.Have))
+	case n.Have != nil:
+		return fmt.Sprintf("%s of %.0f ml.", amount, *n.Have)
+	}
+	return amount + "; it was never counted."
+}
+
+func cloths(cars []Car, sets []plan.ClothSet) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, set := range sets {
@@ -119,32 +146,49 @@ func cloths(cars []Car, sets []Set) []Need {
 	return needs
 }
 
-// mixes are what is made ready in sprayers: one filling serves several cars.
-func mixes(cars []Car) []Need {
-	type made struct{ product, vessel string }
-	sums, fills, order := map[made]float64{}, map[made]float64{}, []made{}
+// batch is a mix that is made ready in a vessel and serves several cars, ml.
+type batch struct {
+	what, id, vessel      string
+	product, holds, takes float64 // product in a filling, what a filling holds, what all washes take of it
+}
+
+// fills is how often it is made.
+func (b batch) fills() float64 { return math.Ceil(b.takes / b.holds) }
+
+// batches are what is made ready in sprayers, in the order in which it is first needed.
+func batches(cars []Car) []batch {
+	var made []batch
+	of := func(vessel, name string) int {
+		return slices.IndexFunc(made, func(b batch) bool { return b.vessel == vessel && b.what == name })
+	}
 	for _, c := range cars {
-		var last made
 		for _, s := range c.Plan.Steps {
 			switch {
 			case s.If != nil && !s.If.Expected:
 			case s.Mix != nil && s.Mix.Takes.Ml() < s.Mix.Millis.Ml()+s.Mix.Water.Ml()-1: // not poured away
-				last = made{s.Mix.Product, s.Mix.Vessel}
-				if _, there := fills[last]; !there {
-					order = append(order, last)
+				at := of(s.Mix.Vessel, s.Mix.Product)
+				if at < 0 {
+					at = len(made)
+					made = append(made, batch{what: s.Mix.Product, id: s.Mix.ID, vessel: s.Mix.Vessel})
 				}
-				fills[last] = s.Mix.Millis.Ml() + s.Mix.Water.Ml()
-				sums[last] += s.Mix.Takes.Ml()
+				made[at].product, made[at].holds = s.Mix.Millis.Ml(), s.Mix.Millis.Ml()+s.Mix.Water.Ml()
+				made[at].takes += s.Mix.Takes.Ml()
 			case s.Drawn != nil:
-				sums[made{s.Drawn.Product, s.Drawn.Vessel}] += s.Drawn.Takes.Ml()
+				if at := of(s.Drawn.Vessel, s.Drawn.Product); at >= 0 {
+					made[at].takes += s.Drawn.Takes.Ml()
+				}
 			}
 		}
 	}
+	return made
+}
+
+// mixes are what is made ready: one filling serves several cars.
+func mixes(made []batch) []Need {
 	var needs []Need
-	for _, m := range order {
-		n := math.Ceil(sums[m] / fills[m])
-		needs = append(needs, Need{Kind: NeedsMix, What: m.product, Need: math.Round(sums[m]),
-			Says: fmt.Sprintf("Make %.0f × %s: the washes take %.0f ml of it.", n, m.vessel, sums[m])})
+	for _, b := range made {
+		needs = append(needs, Need{Kind: NeedsMix, What: b.what, Need: math.Round(b.takes),
+			Says: fmt.Sprintf("Make %.0f × %s: the washes take %.0f ml of it.", b.fills(), b.vessel, b.takes)})
 	}
 	return needs
 }

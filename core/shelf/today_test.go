@@ -25,7 +25,7 @@ func TestEnoughForTheDay(t *testing.T) {
 	}}
 	cars := []Car{{one, condition.Place{}}, {one, condition.Place{}}, {one, condition.Place{Name: "Car park", Supply: condition.Carried}}}
 	products := []plan.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct}, {ID: "cleaner", Name: "Cleaner"}}
-	sets := []Set{{ID: "white", ClothSet: ClothSet{Kind: "drying towel", Colour: "white: drying", Count: 4}}}
+	sets := []plan.ClothSet{{ID: "white", Kind: "drying towel", Colour: "white: drying", Count: 4}}
 	needs := Enough(cars, products, map[string]float64{"foam": 250}, sets)
 	require.Len(t, needs, 5)
 	says := map[string]Need{}
@@ -34,10 +34,12 @@ func TestEnoughForTheDay(t *testing.T) {
 	}
 	assert.True(t, needs[0].Short && needs[1].Short && !needs[2].Short, "what is short comes first")
 	assert.Equal(t, "300 ml are needed and 250 are left: fetch 50 more.", says["product Foam"].Says)
-	assert.Equal(t, "105 ml; it was never counted.", says["product Cleaner"].Says)
+	assert.Equal(t, "200 ml (fills 2 × 1 l sprayer); it was never counted.", says["product Cleaner"].Says, "two fillings of 100, not 105")
 	assert.Equal(t, "6 clean ones are needed and there are 4: launder 2 meanwhile, or take others.",
 		says["cloths drying towel, white: drying"].Says)
 	assert.Equal(t, "Make 2 × 1 l sprayer: the washes take 1050 ml of it.", says["mix Cleaner"].Says)
+	short := Enough(cars, products, map[string]float64{"cleaner": 120}, sets)[0]
+	assert.Equal(t, "200 ml (fills 2 × 1 l sprayer) are needed and 120 are left: fetch 80 more.", short.Says, "who fetches what is said can make what is said")
 	assert.Equal(t, "Carry 9 l there.", says["water Car park"].Says)
 	assert.Empty(t, Enough(nil, products, nil, sets))
 }

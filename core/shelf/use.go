@@ -1,9 +1,6 @@
 package shelf
 
 import (
-	"strings"
-	"time"
-
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/wash"
@@ -33,16 +30,9 @@ type ClothUse struct {
 	Each  bool   `json:"each,omitempty" doc:"fresh ones for this step"`
 }
 
-// Set is a set of cloths that is in use.
-type Set struct {
-	ID    string
-	Since time.Time
-	ClothSet
-}
-
 // UsesOf works out what a plan takes off the shelf, given the sets of cloths in use, if all goes as expected. Products that stand on no
 // shelf and cloths of no set are not counted.
-func UsesOf(p plan.Plan, sets []Set) Uses {
+func UsesOf(p plan.Plan, sets []plan.ClothSet) Uses {
 	steps, expected := map[string]StepUses{}, map[string]bool{}
 	for _, s := range p.Steps {
 		steps[s.ID], expected[s.ID] = usesOf(s, sets), s.If == nil || s.If.Expected
@@ -51,7 +41,7 @@ func UsesOf(p plan.Plan, sets []Set) Uses {
 }
 
 // usesOf is what a step of a plan takes.
-func usesOf(s plan.FilledStep, sets []Set) StepUses {
+func usesOf(s plan.FilledStep, sets []plan.ClothSet) StepUses {
 	u := StepUses{Products: map[string]float64{}}
 	for _, b := range s.Added {
 		if b.ID != "" {
@@ -71,8 +61,8 @@ func usesOf(s plan.FilledStep, sets []Set) StepUses {
 	}
 	towels := s.Technique == procedure.ContactTowel && s.Panels != nil
 	n := procedure.ClothCount(s.Cloth)
-	if set, there := setFor(s.Cloth, s.Colour, sets); there && n > 0 && s.Colour != "" {
-		u.Cloths = []ClothUse{{set, s.Cloth, n, towels}}
+	if set, there := plan.SetFor(s.Cloth, s.Colour, sets); there && n > 0 {
+		u.Cloths = []ClothUse{{set.ID, s.Cloth, n, towels}}
 	}
 	return u
 }
@@ -117,24 +107,4 @@ func (u Uses) of(counts func(step string) bool) Uses {
 		sum.Cloths[c.Set] += n
 	}
 	return sum
-}
-
-// setFor is the set that a step's cloths come from: for the same purpose, of the kind that it names where there are several, else the
-// newest. What a cloth is for is the trade's; what colour it has is the shop's.
-func setFor(cloth, colour string, sets []Set) (string, bool) {
-	var best *Set
-	named := func(s *Set) bool { return strings.Contains(strings.ToLower(cloth), strings.ToLower(s.Kind)) }
-	for i := range sets {
-		s := &sets[i]
-		if procedure.ClothPurpose(s.Colour) != procedure.ClothPurpose(colour) {
-			continue
-		}
-		if best == nil || named(s) && !named(best) || named(s) == named(best) && s.Since.After(best.Since) {
-			best = s
-		}
-	}
-	if best == nil {
-		return "", false
-	}
-	return best.ID, true
 }

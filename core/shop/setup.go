@@ -83,6 +83,12 @@ func (PlaceKind) Values() []string {
 	return values
 }
 
+// place is one of this kind.
+func (t PlaceTemplate) place(name string, runoff bool, heading float64) condition.Place {
+	return condition.Place{Name: cmp.Or(strings.TrimSpace(name), t.Name), Cover: t.Cover, Supply: t.Supply, Runoff: runoff,
+		Blower: t.Blower, Heading: heading}
+}
+
 // PlaceAnswer is a place of a new shop.
 type PlaceAnswer struct {
 	Kind    PlaceKind `json:"kind"`
@@ -117,12 +123,22 @@ type Answers struct {
 	Pins     map[condition.Fact]string `json:"pins,omitempty" doc:"The shop's way where practitioners disagree; by the condition when unsaid"`
 	Shelf    []procedure.ProductClass  `json:"shelf,omitempty" maxItems:"40" doc:"classes of product that stand on the shelf"`
 	Prices   []Price                   `json:"prices,omitempty" maxItems:"40" doc:"those that have one are sold; two when none has"`
+	Labour   measure.Money             `json:"labour,omitempty" minimum:"0" doc:"what an hour of work costs, minor units"`
+	Launder  measure.Money             `json:"launder,omitempty" minimum:"0" doc:"what laundering a cloth costs, minor units"`
+	CubicM   measure.Money             `json:"cubicMetre,omitempty" minimum:"0" doc:"what a cubic metre of water and drain costs, minor units"`
+	Costs    []ClassCost               `json:"costs,omitempty" maxItems:"40" doc:"what a litre of a class on the shelf costs"`
+}
+
+// ClassCost is what a litre of a class of product costs the shop.
+type ClassCost struct {
+	Class    procedure.ProductClass `json:"class"`
+	PerLitre measure.Money          `json:"perLitre" minimum:"0" doc:"minor units"`
 }
 
 // Settings are those that the answers make, with ids of their own.
 func (a Answers) Settings(newID func() string) (Settings, error) {
 	s := Settings{ShopName: strings.TrimSpace(a.ShopName), Units: a.Units, Currency: a.Currency, TimeZone: a.TimeZone,
-		Latitude: a.Latitude, Pins: a.Pins, Vessels: vessels, Services: a.services()}
+		Latitude: a.Latitude, Pins: a.Pins, Vessels: vessels, Services: a.services(), Labour: a.Labour, Launder: a.Launder, Water: a.CubicM}
 	answers := a.Places
 	if len(answers) == 0 {
 		answers = []PlaceAnswer{{Kind: CoveredBay}}
@@ -136,11 +152,7 @@ func (a Answers) Settings(newID func() string) (Settings, error) {
 			continue
 		}
 		t := PlaceTemplates[at]
-		s.Places = append(
-			s.Places,
-			condition.Place{Name: cmp.Or(strings.TrimSpace(answer.Name), t.Name), Cover: t.Cover,
-				Supply: t.Supply, Runoff: answer.Runoff, Blower: t.Blower, Heading: answer.Heading},
-		)
+		s.Places = append(s.Places, t.place(answer.Name, answer.Runoff, answer.Heading))
 		for _, m := range t.Machines {
 			if _, there := machines[m.ID]; !there {
 				machines[m.ID] = m
@@ -186,8 +198,12 @@ func (a Answers) Products() []plan.Product {
 			continue
 		}
 		name := strings.ToUpper(string(class[:1])) + string(class[1:])
-		products = append(products, plan.Product{ID: id, Name: name, Class: class, Reading: measure.PartsPlusParts,
-			PH: neutral, Cautions: "Label not entered yet: read it before use."})
+		made := plan.Product{ID: id, Name: name, Class: class, Reading: measure.PartsPlusParts, PH: neutral,
+			Cautions: "Label not entered yet: read it before use."}
+		if at := slices.IndexFunc(a.Costs, func(c ClassCost) bool { return c.Class == class }); at >= 0 {
+			made.CostPerL = a.Costs[at].PerLitre
+		}
+		products = append(products, made)
 	}
 	return products
 }
@@ -239,6 +255,7 @@ var vessels = []shelf.Vessel{
 // Choices are what setting up offers, with what is taken when nothing is said.
 type Choices struct {
 	Places   []PlaceTemplate          `json:"places"`
+	Offers   []PlaceOffer             `json:"offers" doc:"what can be washed at each kind of place"`
 	Classes  []procedure.ProductClass `json:"classes"`
 	Usual    []procedure.ProductClass `json:"usual" doc:"classes that most shops have"`
 	Services condition.Menu           `json:"services"`
@@ -247,7 +264,7 @@ type Choices struct {
 
 // Offered are the choices.
 func Offered() Choices {
-	c := Choices{Places: PlaceTemplates, Usual: usualShelf, Services: condition.StarterMenu()}
+	c := Choices{Places: PlaceTemplates, Offers: PlaceOffers(), Usual: usualShelf, Services: condition.StarterMenu()}
 	for _, v := range procedure.ProductClass("").Values() {
 		c.Classes = append(c.Classes, procedure.ProductClass(v))
 	}

@@ -327,6 +327,7 @@ function Filled({
   const current = plan.steps.find((s) => s.id === step) ?? plan.steps.find((s) => s.panels) ?? plan.steps[0];
   const warnings = [
     ...plan.warnings,
+    ...(view.short ?? []),
     ...(missing.length && view.booking.washer && !view.booking.arranged?.beside
       ? [`${view.booking.washer.name} is not signed off for ${missing.join(", ")}: somebody who is must stand beside them.`]
       : []),
@@ -348,6 +349,7 @@ function Filled({
               `product ${money(plan.costs.product, "")}`,
               `${plural(plan.costs.used, "cloth")} ${money(plan.costs.cloths, "")}`,
               `water ${money(plan.costs.water, "")}`,
+              ...(plan.costs.without?.length ? [`without ${plan.costs.without.join(", ")}: no price is set`] : []),
             ].join(", ")}
           />
           <Figure value={q.volume(plan.litres * 1000)} label="water" />

@@ -13,7 +13,7 @@ const steps = [
   { title: "Your water", says: "Hard water spots: how soon you must dry depends on it." },
   { title: "What stands on your shelf", says: "By class; what the labels say can follow." },
   { title: "Your ways", says: "Where practitioners disagree. Leave what you are not sure of: the condition of the car then decides." },
-  { title: "What you charge", says: "Services and their prices." },
+  { title: "What you charge, and what it costs you", says: "Services and their prices; work, laundry, water and products." },
 ] as const;
 
 /** Sets a shop up in an empty database, once. Nothing but the first page must be filled in; everything can be changed later. */
@@ -61,7 +61,7 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
       </header>
       <form onSubmit={submit} className="grid gap-4">
         {at === 0 && <You draft={draft} set={set} />}
-        {at === 1 && <Places draft={draft} set={set} templates={view.choices?.places ?? []} />}
+        {at === 1 && <Places draft={draft} set={set} templates={view.choices?.places ?? []} offers={view.choices?.offers ?? []} />}
         {at === 2 && <Supply draft={draft} set={set} units={view.choices?.hardnessUnits ?? []} />}
         {at === 3 && <Shelf draft={draft} set={set} classes={view.choices?.classes ?? []} />}
         {at === 4 && <Ways draft={draft} set={set} questions={view.questions} />}
@@ -85,6 +85,17 @@ export function SetUp({ view }: { view: Schemas["SetupView"] }) {
 /** On which page a refusal's first field stands. */
 function stepOf(error: Problem): number {
   const field = error.fields[0]?.location ?? "";
-  const page: Record<string, number> = { places: 1, machines: 1, water: 2, shelf: 3, pins: 4, prices: 5 };
+  const page: Record<string, number> = {
+    places: 1,
+    machines: 1,
+    water: 2,
+    shelf: 3,
+    pins: 4,
+    prices: 5,
+    labour: 5,
+    launder: 5,
+    cubicMetre: 5,
+    costs: 5,
+  };
   return page[field.split(/[.[]/)[0] ?? ""] ?? 0;
 }

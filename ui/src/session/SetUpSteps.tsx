@@ -1,3 +1,4 @@
+import { AlertTriangle } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { sentence } from "../kit/format";
@@ -105,7 +106,17 @@ export function You({ draft, set }: { draft: Draft; set: Set }) {
   );
 }
 
-export function Places({ draft, set, templates }: { draft: Draft; set: Set; templates: Schemas["PlaceTemplate"][] }) {
+export function Places({
+  draft,
+  set,
+  templates,
+  offers,
+}: {
+  draft: Draft;
+  set: Set;
+  templates: Schemas["PlaceTemplate"][];
+  offers: Schemas["PlaceOffer"][];
+}) {
   const change = (i: number, part: Partial<Draft["places"][number]>) =>
     set({ places: draft.places.map((p, k) => (k === i ? { ...p, ...part } : p)) });
   return (
@@ -113,6 +124,7 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
       <ul className="grid gap-3">
         {draft.places.map((p, i) => {
           const t = templates.find((x) => x.kind === p.kind);
+          const offer = offers.find((o) => o.kind === p.kind && o.runoff === p.runoff);
           return (
             <li key={i} className="grid gap-2 rounded-2xl border border-line bg-paper p-3">
               <Text
@@ -123,6 +135,12 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
                 maxLength={80}
               />
               <Tick label="Local rules let wash water run to the drain here" on={p.runoff} onChange={(on) => change(i, { runoff: on })} />
+              {offer && (
+                <p className={offer.light.length ? "text-sm text-faded" : "flex items-start gap-2 font-semibold"} role="status">
+                  {!offer.light.length && <AlertTriangle size={19} className="mt-0.5 shrink-0 text-rust" aria-hidden />}
+                  {offer.says}
+                </p>
+              )}
               {draft.places.length > 1 && (
                 <Button className="justify-self-start" onClick={() => set({ places: draft.places.filter((_, k) => k !== i) })}>
                   Take it out
@@ -154,8 +172,8 @@ export function Places({ draft, set, templates }: { draft: Draft; set: Set; temp
       </ul>
       <Machines draft={draft} set={set} machines={usualMachines(draft, templates)} />
       <p className="text-sm text-faded">
-        Ask your town or water company about wash water first: its rules come before anything a program says. Without leave, only procedures
-        that let nothing run off are offered.
+        Ask your town or water company about wash water first: its rules come before anything a program says. Without leave, only washes
+        that let nothing run off can be done, and those need shade.
       </p>
     </div>
   );
@@ -265,6 +283,11 @@ export function Ways({ draft, set, questions }: { draft: Draft; set: Set; questi
 const serviceSays = (s: Schemas["Service"]) =>
   [s.minutes ? `${s.minutes} min` : "", s.leaves?.length ? `leaves ${s.leaves.join(", ")}` : "all of the car"].filter(Boolean).join("; ");
 
+/** Money by its field: what is left empty is left out of the costs of a plan, and the plan says so. */
+function Money({ label, hint, value, onChange }: { label: string; hint?: string; value: string; onChange: (text: string) => void }) {
+  return <Text label={label} hint={hint} value={value} onChange={onChange} inputMode="decimal" pattern="[0-9]+([.,][0-9]+)?" />;
+}
+
 export function WhatItCosts({ draft, set, services }: { draft: Draft; set: Set; services: Schemas["Service"][] }) {
   return (
     <div className="grid gap-4 sm:grid-cols-2">
@@ -272,14 +295,35 @@ export function WhatItCosts({ draft, set, services }: { draft: Draft; set: Set; 
         Price what you offer; the rest is left out, and can be added later. Without any: the two maintenance washes.
       </p>
       {services.map((s) => (
-        <Text
+        <Money
           key={s.id}
           label={`${s.name}, ${draft.currency}`}
           hint={sentence(serviceSays(s))}
           value={draft.prices[s.id ?? ""] ?? ""}
           onChange={(text) => set({ prices: { ...draft.prices, [s.id ?? ""]: text } })}
-          inputMode="decimal"
-          pattern="[0-9]+([.,][0-9]+)?"
+        />
+      ))}
+      <h2 className="mt-3 sm:col-span-2">What it costs you</h2>
+      <p className="sm:col-span-2">Plans say what a wash costs by these. What is left empty is not counted, and plans say so.</p>
+      <Money
+        label={`An hour of work, ${draft.currency}`}
+        hint="With what comes on top of the wage"
+        value={draft.labour}
+        onChange={(labour) => set({ labour })}
+      />
+      <Money label={`Laundering a cloth, ${draft.currency}`} value={draft.launder} onChange={(launder) => set({ launder })} />
+      <Money
+        label={`A cubic metre of water, ${draft.currency}`}
+        hint="With the drain"
+        value={draft.cubicMetre}
+        onChange={(cubicMetre) => set({ cubicMetre })}
+      />
+      {draft.shelf.map((c) => (
+        <Money
+          key={c}
+          label={`A litre of ${c}, ${draft.currency}`}
+          value={draft.costs[c] ?? ""}
+          onChange={(text) => set({ costs: { ...draft.costs, [c]: text } })}
         />
       ))}
     </div>

@@ -24,6 +24,12 @@ export interface Draft {
   pins: Record<string, string>;
   /** What a service costs, by its id; those without are not sold. */
   prices: Record<string, string>;
+  /** What an hour of work, laundering a cloth and a cubic metre of water cost. */
+  labour: string;
+  launder: string;
+  cubicMetre: string;
+  /** What a litre costs, by class of product. */
+  costs: Record<string, string>;
 }
 
 export const firstDraft = (usual: Schemas["ProductClass"][]): Draft => ({
@@ -44,6 +50,10 @@ export const firstDraft = (usual: Schemas["ProductClass"][]): Draft => ({
   shelf: usual,
   pins: {},
   prices: {},
+  labour: "",
+  launder: "",
+  cubicMetre: "",
+  costs: {},
 });
 
 const key = "uskel set-up";
@@ -79,6 +89,7 @@ export function asBody(d: Draft, machines: Schemas["Equipment"][]): SetUpBody {
   const latitude = typed(d.latitude);
   const hardness = typed(d.hardness);
   const solids = typed(d.solids);
+  const minor = (text: string) => Math.round((typed(text) ?? 0) * 100);
   return {
     code: d.code,
     shopName: d.shopName,
@@ -96,6 +107,10 @@ export function asBody(d: Draft, machines: Schemas["Equipment"][]): SetUpBody {
       const amount = typed(text);
       return amount === undefined ? [] : [{ service, amount: Math.round(amount * 100) }];
     }),
+    labour: minor(d.labour),
+    launder: minor(d.launder),
+    cubicMetre: minor(d.cubicMetre),
+    costs: d.shelf.flatMap((c) => (minor(d.costs[c] ?? "") > 0 ? [{ class: c, perLitre: minor(d.costs[c] ?? "") }] : [])),
   };
 }
 
