@@ -14,6 +14,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/contact"
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
@@ -51,7 +52,24 @@ type WashView struct {
 	Takers     map[string][]string          `json:"takers" doc:"by step that asks for a skill, who of crew and people holds it"`
 	Mittfuls   map[string][]contact.Mittful `json:"mittfuls" doc:"by step: each contact plan cut at its rinses"`
 	Counted    map[string]string            `json:"counted" doc:"by step, its dose in the shop's caps and pump strokes"`
+	Measures   []shelf.Vessel               `json:"measures" doc:"the shop's caps and dosing pumps, to say how much was put in"`
+	Spent      *Spent                       `json:"spent,omitempty" doc:"once it is finished"`
 	Now        time.Time                    `json:"now" doc:"the server's clock"`
+}
+
+// Spent is what products and laundering came to, at today's prices, minor units.
+type Spent struct {
+	Tapped  measure.Money `json:"tapped" doc:"by what was tapped"`
+	Planned measure.Money `json:"planned" doc:"by the plan"`
+}
+
+// spent is what a finished wash came to; nothing before.
+func (s *server) spent(ctx context.Context, w store.Wash, settings shop.Settings) (*Spent, error) {
+	if w.Used == nil {
+		return nil, nil
+	}
+	products, err := s.Store.Products(ctx)
+	return &Spent{w.Used.Cost(products, settings.Launder), w.Uses.Cost(products, settings.Launder)}, err
 }
 
 // MatterRule is what the scope says of a kind of bonded matter.
@@ -245,6 +263,7 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		People:    []PersonRef{},
 		Mittfuls:  map[string][]contact.Mittful{},
 		Counted:   counted(w.Plan, settings.Vessels),
+		Measures:  shelf.Measures(settings.Vessels),
 		Now:       s.Now(),
 		Closed:    w.ClosedAt != nil,
 		Stage:     w.Booking.Stage,
@@ -252,6 +271,9 @@ func (s *server) washView(ctx context.Context, id string) (*Out[WashView], error
 		Corrected: correctionLines(corrections, state),
 	}
 	v.Takers = takers(w.Plan, people, offs)
+	if v.Spent, err = s.spent(ctx, w, settings); err != nil {
+		return nil, err
+	}
 	for _, step := range w.Plan.Steps {
 		if step.Contact != nil {
 			v.Mittfuls[step.ID] = step.Contact.Mittfuls()

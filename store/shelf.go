@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"reflect"
 	"time"
 
 	"uskel/core/plan"
@@ -69,7 +70,9 @@ func clothThing(id string) string   { return "cloths " + id }
 // countUses adds what a wash took off the shelf, by its taps, to its day when it finishes, and takes it off again when the finish
 // is undone or moves.
 func (s *Store) countUses(ctx context.Context, w Wash, state wash.State) error {
-	if w.FinishedAt != nil && w.FinishedAt.Equal(state.Finished) {
+	used := w.Uses.Tapped(state)
+	used.Steps = nil
+	if w.FinishedAt != nil && w.FinishedAt.Equal(state.Finished) && (w.Used == nil || reflect.DeepEqual(*w.Used, used)) {
 		return nil
 	}
 	if w.FinishedAt != nil && w.Used != nil {
@@ -79,8 +82,6 @@ func (s *Store) countUses(ctx context.Context, w Wash, state wash.State) error {
 	}
 	w.Used = nil
 	if !state.Finished.IsZero() {
-		used := w.Uses.Tapped(state)
-		used.Steps = nil
 		w.Used = &used
 		if err := s.addUses(ctx, used, state.Finished, 1); err != nil {
 			return err

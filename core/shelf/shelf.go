@@ -132,6 +132,17 @@ func Counted(dose measure.Volume, vessels []Vessel) []string {
 	return words
 }
 
+// Measures are the vessels that doses are counted in.
+func Measures(vessels []Vessel) []Vessel {
+	counted := []Vessel{}
+	for _, v := range vessels {
+		if (v.Kind == Cap || v.Kind == Pump) && v.Holds.Ml() > 0 {
+			counted = append(counted, v)
+		}
+	}
+	return counted
+}
+
 // quarters writes a number of quarters as people do.
 func quarters(n float64) string {
 	whole, part := math.Modf(n)

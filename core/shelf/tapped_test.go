@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/wash"
@@ -64,4 +65,40 @@ func TestStockFollowsTheTaps(t *testing.T) {
 	assert.Equal(t, u, u.Tapped(states(nil)), "where nobody tapped a step the plan is all there is")
 	old := Uses{Products: map[string]float64{"foam": 60}}
 	assert.Equal(t, old, old.Tapped(states(map[string]wash.Status{"foam": wash.Skipped})), "a wash from before steps were kept")
+}
+
+// What was really put in counts, not what the plan asks: of a mix whose rest stays in the vessel the share that the step takes grows with
+// it. More put in is never less used, and what was said of a step that was left out counts for nothing.
+func TestWhatWasPouredCounts(t *testing.T) {
+	p := plan.Plan{Steps: []plan.FilledStep{
+		{ID: "wheels", Mix: &plan.Mix{ID: "gel", Millis: measure.Ml(100), Water: measure.Ml(900), Takes: measure.Ml(240)}, Taken: 24},
+		{ID: "soap", ProductID: "soap", Taken: 20},
+		{ID: "aid", ProductID: "aid"},
+	}}
+	u := UsesOf(p, nil)
+	say := func(step string, ml float64, status wash.Status) map[string]float64 {
+		state := wash.State{}
+		for _, s := range p.Steps {
+			did := wash.StepState{ID: s.ID, Status: wash.Ended}
+			if s.ID == step {
+				did.Status, did.Poured = status, &ml
+			}
+			state.Steps = append(state.Steps, did)
+		}
+		return u.Tapped(state).Products
+	}
+	assert.Equal(t, map[string]float64{"gel": 36, "soap": 20}, say("wheels", 150, wash.Ended), "half as much again of what it takes")
+	assert.Equal(t, map[string]float64{"gel": 24, "soap": 31.5}, say("soap", 31.5, wash.Ended))
+	assert.Equal(t, map[string]float64{"gel": 24, "soap": 20, "aid": 15}, say("aid", 15, wash.Ended), "where the plan knows no amount")
+	assert.Equal(t, map[string]float64{"gel": 24}, say("soap", 31.5, wash.Skipped))
+	assert.Equal(t, map[string]float64{"gel": 24, "soap": 20}, u.Products, "the plan stays what it was")
+	last := 0.0
+	for ml := 0.0; ml < 300; ml += 7 {
+		now := say("wheels", ml, wash.Ended)["gel"]
+		assert.GreaterOrEqual(t, now, last)
+		last = now
+	}
+	prices := []plan.Product{{ID: "gel", CostPerL: 1000}, {ID: "soap", CostPerL: 900}}
+	assert.EqualValues(t, 42, Uses{Products: map[string]float64{"gel": 24, "soap": 20}}.Cost(prices, 25), "24 and 18")
+	assert.EqualValues(t, 50, Uses{Cloths: map[string]int{"towels": 2}}.Cost(prices, 25))
 }

@@ -1,6 +1,9 @@
 package shelf
 
 import (
+	"maps"
+	"math"
+	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/wash"
@@ -19,6 +22,8 @@ type Uses struct {
 type StepUses struct {
 	Products map[string]float64 `json:"products,omitempty" doc:"ml by product id"`
 	Cloths   []ClothUse         `json:"cloths,omitempty"`
+	Main     string             `json:"main,omitempty" doc:"id of the product that the step is about"`
+	Put      float64            `json:"put,omitempty" doc:"ml of it that the plan puts in: more than the step takes where the rest stays in the vessel"`
 }
 
 // ClothUse is some cloths of a set. One that is named alike serves all the steps that name it, and is laundered once; towels of a towel
@@ -59,6 +64,11 @@ func usesOf(s plan.FilledStep, sets []plan.ClothSet) StepUses {
 	case s.Mix != nil: // a plan from before it was known how much of a mix a wash takes
 		u.Products[id] += s.Mix.Millis.Ml()
 	}
+	if u.Main = id; s.Mix != nil {
+		u.Put = s.Mix.Millis.Ml()
+	} else {
+		u.Put = s.Taken
+	}
 	towels := s.Technique == procedure.ContactTowel && s.Panels != nil
 	n := procedure.ClothCount(s.Cloth)
 	if set, there := plan.SetFor(s.Cloth, s.Colour, sets); there && n > 0 {
@@ -67,12 +77,31 @@ func usesOf(s plan.FilledStep, sets []plan.ClothSet) StepUses {
 	return u
 }
 
+// poured is what the step took where so much was put in as somebody said, not what the plan asks: a mix that was made stronger takes more
+// of the product for the same film.
+func (u StepUses) poured(ml float64) StepUses {
+	if u.Main == "" {
+		return u
+	}
+	u.Products = maps.Clone(u.Products)
+	if u.Put > 0 {
+		u.Products[u.Main] *= ml / u.Put
+	} else {
+		u.Products[u.Main] = ml
+	}
+	return u
+}
+
 // Tapped is what a wash took by its taps: of the steps that were begun, so that a branch that was taken counts and a step that was left
-// out does not. Where nobody tapped a single step the plan is all there is to go by; so it is with washes from before the steps were
+// out does not, and as much as was put in where somebody said so. Where nobody tapped a single step the plan is all there is to go by; so it is with washes from before the steps were
 // kept.
 func (u Uses) Tapped(state wash.State) Uses {
 	begun := map[string]bool{}
+	u.Steps = maps.Clone(u.Steps)
 	for _, s := range state.Steps {
+		if step, there := u.Steps[s.ID]; there && s.Poured != nil {
+			u.Steps[s.ID] = step.poured(*s.Poured)
+		}
 		if s.Status == wash.Running || s.Status == wash.Paused || s.Status == wash.Ended {
 			begun[s.ID] = true
 		}
@@ -107,4 +136,16 @@ func (u Uses) of(counts func(step string) bool) Uses {
 		sum.Cloths[c.Set] += n
 	}
 	return sum
+}
+
+// Cost is what it is worth: products by what a litre of them costs, cloths by what laundering one costs, minor units.
+func (u Uses) Cost(products []plan.Product, launder measure.Money) measure.Money {
+	var sum float64
+	for _, p := range products {
+		sum += u.Products[p.ID] * float64(p.CostPerL) / 1000
+	}
+	for _, n := range u.Cloths {
+		sum += float64(launder) * float64(n)
+	}
+	return measure.Money(math.Round(sum))
 }

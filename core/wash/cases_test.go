@@ -55,7 +55,7 @@ func TestStoriesForTheDevice(t *testing.T) {
 				Step: plan[min(i/5+rng.Intn(2), 4)].ID,
 				Text: "x",
 				Kind: []Kind{Start, Start, Start, Done, Done, Done, Pause, Resume, Skip, Note, Undo, Rinsed, Dropped,
-					Dried, Help, Helped, Bonded, HandOver, Replan, Reopen}[rng.Intn(20)],
+					Dried, Help, Helped, Bonded, HandOver, Replan, Reopen, Poured}[rng.Intn(21)],
 			}
 			e.Detail = Detail{
 				Matter: []condition.Matter{"tar", "bugs"}[rng.Intn(2)],
@@ -63,6 +63,10 @@ func TestStoriesForTheDevice(t *testing.T) {
 				Remedy: []Remedy{Leave, AskLead}[rng.Intn(2)],
 				To:     "c",
 				Whole:  rng.Intn(4) == 0,
+			}
+			if e.Kind == Poured {
+				ml := float64(rng.Intn(2000)) / 10
+				e.Ml = &ml
 			}
 			if e.Kind == Undo && i > 0 {
 				e.Undoes = events[rng.Intn(i)].ID

@@ -56,6 +56,8 @@ const (
 	Replan Kind = "replan"
 	// Checked answers a look that is made before a step is begun: what was found, or that it is right.
 	Checked Kind = "checked"
+	// Poured says how much of a step's product was really put in, where that was not what the plan asks.
+	Poured Kind = "poured"
 )
 
 // Values lists the kinds.
@@ -83,6 +85,7 @@ func (Kind) Values() []string {
 		string(Reopen),
 		string(Replan),
 		string(Checked),
+		string(Poured),
 	}
 }
 
@@ -128,6 +131,7 @@ type Detail struct {
 	Next   string            `json:"next,omitempty" maxLength:"80" doc:"Of moved: the step begun since; absent when none is"`
 	Look   string            `json:"look,omitempty" maxLength:"120" doc:"Of checked: the look"`
 	Found  string            `json:"found,omitempty" maxLength:"80" doc:"Of checked: what was found; absent when it is right"`
+	Ml     *float64          `json:"ml,omitempty" minimum:"0" maximum:"100000" doc:"Of poured: ml of the step's product that were put in"`
 }
 
 // Replanned is the plan as it is from a moment on: it stands in place of the one before, whole.
@@ -158,6 +162,8 @@ func (e Event) Check(steps []PlannedStep) error {
 		return e.checkAnswer(steps)
 	case e.Kind == Checked:
 		return e.checkLook(steps)
+	case e.Kind == Poured && (e.Ml == nil || !(*e.Ml >= 0 && *e.Ml <= mostPoured)):
+		return fmt.Errorf("ml: say how much was put in, 0 to %d", mostPoured)
 	case e.Kind == Shut && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return slices.Contains(s.Opens, e.Mark) }):
 		return fmt.Errorf("mark %q: this wash leaves no such thing open", e.Mark)
 	case e.Kind == Moved && e.Next != "" && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Next }):
@@ -171,6 +177,9 @@ func (e Event) Check(steps []PlannedStep) error {
 	}
 	return nil
 }
+
+// mostPoured is more than anybody puts in for one car, ml.
+const mostPoured = 100_000
 
 func (e Event) checkPlan(steps []PlannedStep) error {
 	switch {
@@ -201,7 +210,7 @@ func (e Event) checkFinding() error {
 
 func (e Event) needsStep() bool {
 	switch e.Kind {
-	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried, Answer, Here, Moved, Checked:
+	case Start, Done, Pause, Resume, Skip, Reopen, Rinsed, Dropped, Dried, Answer, Here, Moved, Checked, Poured:
 		return true
 	}
 	return e.Kind == HandOver && !(e.Rest && e.Step == "")
@@ -286,6 +295,7 @@ type StepState struct {
 	Estimated bool              `json:"estimated,omitempty" doc:"Its begin or its end was not tapped but said later: no time for a standard"`
 	AskAt     time.Time         `json:"askAt,omitzero" doc:"While it runs: from when on it is asked where its hand is now"`
 	Looks     []Looked          `json:"looks,omitempty" doc:"What was looked at before it was begun"`
+	Poured    *float64          `json:"poured,omitempty" doc:"ml of its product that were put in, where somebody said so"`
 	Due       []string          `json:"due,omitempty" doc:"While it waits: looks to be made, or to be put right, before it is begun"`
 }
 
@@ -646,6 +656,8 @@ func (f *fold) onStep(s *StepState, e Event) {
 		f.dried(s.ID, e.At)
 	case Checked:
 		looked(s, e)
+	case Poured:
+		s.Poured = e.Ml
 	}
 }
 

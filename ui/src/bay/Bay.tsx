@@ -219,7 +219,7 @@ function Working({ view, state, lane, whose, at, tap, undoes }: WorkingProps) {
           <LeftOpen state={state} />
           {touching && <Mitt view={view} did={did} tap={tap} may={view.mayTap} />}
           {did.status !== "waiting" && where}
-          {filled && <Prompts s={filled} counted={view.counted[step.id]} begun={did.status !== "waiting"} />}
+          {filled && <Prompts s={filled} counted={view.counted[step.id]} begun={did.status !== "waiting"} poured={did.poured} />}
           {did.status === "waiting" && where}
           <div className="grow" />
           {state.started && <RestLine id={view.id} taps={view.events.length} />}

@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Undo2 } from "lucide-react";
 import { ask, client } from "../api/client";
-import { useMay } from "../api/shop";
+import { useMay, useMe } from "../api/shop";
 import { Entry, NumberField, PickField, TextField, useEntry } from "../kit/form";
-import { hour, minutes, plural } from "../kit/format";
+import { hour, minutes, money, plural } from "../kit/format";
 import { Button, LinkButton, Table } from "../kit/kit";
 import type { State, Tapping, WashView } from "./useWash";
 import { keys } from "../api/keys";
@@ -17,6 +17,7 @@ interface Props {
 
 /** A finished wash: its times against the plan. Until it is closed whoever washed takes a tap back; then the lead corrects it. */
 export function Finished({ view, state, tap, undoes }: Props) {
+  const me = useMe().data;
   const planned = view.stages.reduce((sum, s) => sum + s.planned, 0);
   const actual = view.stages.reduce((sum, s) => sum + s.actual, 0);
   const missed = state.dwelling.filter((d) => d.verdict !== "kept");
@@ -30,6 +31,12 @@ export function Finished({ view, state, tap, undoes }: Props) {
           ? " Every dwell was kept."
           : ` ${plural(missed.length, "dwell")} not kept: ${missed.map((d) => `${title(d.step)} ${d.verdict}`).join(", ")}.`}
       </p>
+      {view.spent && (
+        <p>
+          Products and laundering came to <b className="num">{money(view.spent.tapped, me?.currency ?? "")}</b>, planned{" "}
+          <span className="num">{money(view.spent.planned, "")}</span>.
+        </p>
+      )}
       <Table caption="Stage times against plan" head={["Stage", "Plan", "Was", ""]}>
         {view.stages.map((s) => (
           <tr key={s.stage}>

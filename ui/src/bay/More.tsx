@@ -1,14 +1,15 @@
-import { Ban, Gem, HandHelping, LifeBuoy, ListChecks, Milk, RotateCcw, Shirt, StickyNote, SunDim } from "lucide-react";
+import { Ban, Beaker, Gem, HandHelping, LifeBuoy, ListChecks, Milk, RotateCcw, Shirt, StickyNote, SunDim } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useMe, useWords, useMay } from "../api/shop";
-import { sentence } from "../kit/format";
-import { Button, inputLook, Tick } from "../kit/kit";
+import { sentence, useQuantities } from "../kit/format";
+import { Button, Field, inputLook, Tick } from "../kit/kit";
+import { Num } from "../kit/number";
 import { setDevice, useDevice } from "./device";
 import { Replan } from "./Replan";
 import type { State, Tapping, WashView } from "./useWash";
 
-export type Asked = "cannot" | "note" | "bonded" | "hand over" | "reopen" | "device" | "replan";
+export type Asked = "cannot" | "note" | "bonded" | "hand over" | "reopen" | "device" | "replan" | "poured";
 
 interface Props {
   view: WashView;
@@ -61,6 +62,7 @@ export function More({ view, state, step, tap, close, ask }: Props & { ask: (a: 
           why={state.help ? "already asked for" : ""}
           onClick={() => now({ kind: "help", ...at })}
         />
+        <Choose Icon={Beaker} label="Other amount" why={product ? "" : "no product in this step"} onClick={() => ask("poured")} />
         <Choose Icon={Gem} label="Bonded matter" onClick={() => ask("bonded")} />
         <Choose Icon={HandHelping} label="Hand over" why={step ? "" : "nothing is left"} onClick={() => ask("hand over")} />
         <Choose Icon={StickyNote} label="Note" onClick={() => ask("note")} />
@@ -106,6 +108,8 @@ export function Question({ asked, ...rest }: Props & { asked: Asked }) {
       return <HandOver {...rest} />;
     case "reopen":
       return <Reopen {...rest} />;
+    case "poured":
+      return <Poured {...rest} />;
     case "replan":
       return <Replan {...rest} />;
     case "device":
@@ -276,6 +280,52 @@ function HandOver({ view, state, step, tap, close }: Props) {
     </Sheet>
   );
 }
+
+/** How much of the step's product was really put in, where that is not what the plan asks: by volume, or counted in what the shop has. */
+function Poured({ view, step, tap, close }: Props) {
+  const q = useQuantities();
+  const [count, setCount] = useState<number>();
+  const [measure, setMeasure] = useState("");
+  const filled = view.plan.steps.find((s) => s.id === step?.id);
+  const holds = view.measures?.find((v) => v.name === measure)?.holds ?? q.small.ml;
+  const said = count !== undefined && count >= 0 && count * holds <= mostPoured;
+  return (
+    <form
+      className="grid gap-2 rounded-xl border-2 border-tide bg-paper p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!said || !step) return;
+        void tap({ kind: "poured", step: step.id, ml: Math.round(count * holds * 10) / 10 });
+        close();
+      }}
+    >
+      <p className="text-lg font-semibold">How much {filled?.mix?.product ?? filled?.product} did you put in?</p>
+      {filled?.mix && <p className="text-faded">The plan asks for {q.volume(filled.mix.ml)}.</p>}
+      <Field label="Amount">
+        <Num className="min-h-[60px]" value={count} onChange={setCount} autoFocus />
+      </Field>
+      <Field label="Counted in">
+        <select className={`${inputLook} min-h-[60px]`} value={measure} onChange={(e) => setMeasure(e.target.value)}>
+          <option value="">{q.small.unit}</option>
+          {(view.measures ?? []).map((v) => (
+            <option key={v.name} value={v.name}>{`${v.name}, ${q.volume(v.holds)}`}</option>
+          ))}
+        </select>
+      </Field>
+      <div className="grid grid-cols-2 gap-2">
+        <Button className="min-h-[60px]" onClick={close}>
+          Back
+        </Button>
+        <Button className="min-h-[60px]" look="act" type="submit" disabled={!said}>
+          Save the amount
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** What the server takes at most, ml. */
+const mostPoured = 100_000;
 
 /** A step that was done is taken in hand again: something of it was missed. The newest first. */
 function Reopen({ view, state, step, tap, close }: Props) {

@@ -3,7 +3,17 @@ import type { Schemas } from "../api/client";
 import { minutes, plural, useQuantities } from "../kit/format";
 
 /** What a washer must know for this step. Cautions come first, and stand open at every new step: gloves are put on before it, not after. */
-export function Prompts({ s, counted, begun }: { s: Schemas["FilledStep"]; counted: string | undefined; begun: boolean }) {
+export function Prompts({
+  s,
+  counted,
+  begun,
+  poured,
+}: {
+  s: Schemas["FilledStep"];
+  counted: string | undefined;
+  begun: boolean;
+  poured?: number | undefined;
+}) {
   const q = useQuantities();
   const cautions = s.cautions ?? [];
   return (
@@ -30,6 +40,11 @@ export function Prompts({ s, counted, begun }: { s: Schemas["FilledStep"]; count
               and <span className="num">{q.volume(a.ml)}</span> {a.product}
             </span>
           ))}
+        </p>
+      )}
+      {poured !== undefined && (
+        <p className="text-lg font-semibold">
+          You put in <span className="num">{q.volume(poured)}</span>.
         </p>
       )}
       {s.panels && (

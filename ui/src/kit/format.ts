@@ -63,12 +63,17 @@ export function momentOf(date: string, time: string): Date {
 const digits = (x: number, n: number) => String(Number(x.toFixed(n)));
 
 /** Quantities in the shop's units. The server computes in SI; this only writes. */
+/** ml of a US fluid ounce (NIST Handbook 44, appendix C). */
+const usOunce = 29.5735295625;
+
 export function quantities(us: boolean, reading: Schemas["Me"]["ratio"] = "parts plus parts") {
   return {
     ratio: (r: Schemas["Readings"]) =>
       reading === "one part in" ? r.onePartIn : reading === "water first" ? `${r.waterFirst} water first` : r.partsPlusParts,
     volume: (ml: number) =>
-      us ? `${digits(ml / 29.5735295625, 2)} fl oz` : ml >= 1000 ? `${digits(ml / 1000, 2)} l` : `${digits(ml, ml < 10 ? 1 : 0)} ml`,
+      us ? `${digits(ml / usOunce, 2)} fl oz` : ml >= 1000 ? `${digits(ml / 1000, 2)} l` : `${digits(ml, ml < 10 ? 1 : 0)} ml`,
+    /** What small amounts are typed in. */
+    small: us ? { unit: "fl oz", ml: usOunce } : { unit: "ml", ml: 1 },
     area: (m2: number) => (us ? `${digits(m2 / 0.09290304, 0)} sq ft` : `${digits(m2, 1)} m²`),
     temp: (c: number) => (us ? `${Math.round(c * 1.8 + 32)} °F` : `${Math.round(c)} °C`),
     speed: (ms: number) => (us ? `${Math.round(ms / 0.44704)} mph` : `${digits(ms, 1)} m/s`),
