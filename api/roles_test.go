@@ -31,6 +31,12 @@ var mayCall = map[string]string{
 	"POST /session/confirm": "LWTA",
 	"PUT /session/password": "LWTA",
 	"PUT /session/digits":   "LWTA",
+
+	"GET /session/authenticator":     "L",
+	"POST /session/authenticator":    "L",
+	"POST /session/authenticator/on": "L",
+	"DELETE /session/authenticator":  "L",
+
 	"GET /sign-ins":         "LWTA",
 	"DELETE /sign-ins/{id}": "LWTA",
 

@@ -39,6 +39,7 @@ type Config struct {
 	Meter   devices.WaterMeter
 	Outbox  devices.Outbox
 	Now     func() time.Time
+	Wall    func() time.Time // the true time, by which authenticator apps count, whatever the shop's clock says; time.Now when nil
 	Log     *slog.Logger
 	Dist    fs.FS           // the built front end; nil serves the API alone
 	Proxies Proxies         // whose word is taken on where requests come from
@@ -101,6 +102,9 @@ func newServer(c Config) *server {
 	}
 	if c.Told == nil {
 		c.Told = func() {}
+	}
+	if c.Wall == nil {
+		c.Wall = time.Now
 	}
 	s := &server{
 		Config:   c,
@@ -426,6 +430,7 @@ const nobody shop.Right = ""
 
 func (s *server) register(api huma.API) {
 	s.registerSession(api)
+	s.registerAuthenticator(api)
 	s.registerSetup(api)
 	s.registerStaff(api)
 	s.registerTablet(api)

@@ -402,6 +402,12 @@ type Me struct {
 type SignIn struct {
 	Name     string `json:"name" minLength:"1" maxLength:"60"`
 	Password string `json:"password" minLength:"1" maxLength:"200"`
+	Second
+}
+
+// Second is the second thing that somebody signs in by, where they have switched one on.
+type Second struct {
+	Authenticator string `json:"authenticator,omitempty" maxLength:"40" doc:"the app's code, or a recovery code; asked for by a 401"`
 }
 
 // Health says that the server is alive.
@@ -499,6 +505,9 @@ func (s *server) signIn(ctx context.Context, in *struct {
 	}
 	if slices.Contains(s.Refused, in.Body.Password) {
 		return nil, forbidden("This password is published with the demo, so it opens no real shop. Choose another.")
+	}
+	if err := s.second(ctx, a, in.Body.Authenticator); err != nil {
+		return nil, err
 	}
 	return s.right(ctx, a, shop.ByPassword, in.Agent)
 }

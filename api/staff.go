@@ -414,6 +414,7 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 		Name     string `json:"name" minLength:"1" maxLength:"60"`
 		Code     string `json:"code" minLength:"1" maxLength:"40"`
 		Password string `json:"password" minLength:"1" maxLength:"400" doc:"the one they want from now on"`
+		Second
 	}
 }) (*signedIn, error) {
 	a, err := s.trying(ctx, in.Body.Name, in.FromDevice)
@@ -442,6 +443,9 @@ func (s *server) signInByCode(ctx context.Context, in *struct {
 	}
 	hash, err := s.hash(ctx, in.Body.Password)
 	if err != nil {
+		return nil, err
+	}
+	if err := s.second(ctx, a, in.Body.Authenticator); err != nil {
 		return nil, err
 	}
 	if err := s.Store.UseCode(ctx, p.ID, code, hash); err != nil {

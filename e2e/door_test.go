@@ -4,8 +4,10 @@ import (
 	"context"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/alexedwards/argon2id"
+	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -237,6 +239,46 @@ func TestASharedTabletInTheBay(t *testing.T) {
 	b.see("h1", "Who are you\\?")
 	b.visit("/")
 	b.see("h1", "Who are you\\?")
+}
+
+// A lead switches an authenticator on, and the way in asks for its code; a recovery code opens where the phone is lost.
+func TestAnAuthenticatorAtTheDoor(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	b := s.as("maren", phone)
+	b.visit("/settings/you")
+	b.click("button", "Set one up")
+	secret := b.see("p.num", "^[A-Z2-7]{32}$").MustText()
+	b.accessible("authenticator")
+	shows := func(ahead time.Duration) string {
+		code, err := totp.GenerateCode(secret, time.Now().Add(ahead))
+		require.NoError(t, err)
+		return code
+	}
+	b.fill("The six digits that it shows now", shows(0))
+	b.click("button", "Switch it on")
+	recovery := b.see("[role=status] li", "^[a-z2-7]{4}(-[a-z2-7]{4}){3}$").MustText()
+	b.see("p", "10 recovery codes left")
+	b.click("button", "Sign out")
+
+	enter := func(code string) {
+		b.see("h1", "Uskel")
+		b.fill("Name", "maren")
+		b.fill("Password", demo.Password)
+		b.click("button", "^Sign in$")
+		b.fill("Code of your authenticator", code)
+		b.click("button", "^Sign in$")
+		b.see("nav", "Yard")
+		b.forgive("401")
+	}
+	enter(shows(30 * time.Second)) // the code of the next half minute, which is taken too
+	b.visit("/settings/you")
+	b.click("button", "Sign out")
+	enter(strings.ToUpper(recovery))
+	b.visit("/settings/you")
+	b.see("p", "9 recovery codes left")
+	b.click("button", "Switch it off")
+	b.see("button", "Set one up")
 }
 
 // Weather and water are typed in, and plans are made for them.

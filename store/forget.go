@@ -14,6 +14,7 @@ var aboutPerson = []string{
 	`DELETE FROM sign_ins WHERE person_id = @id`,
 	`DELETE FROM sign_in_codes WHERE person_id = @id`,
 	`DELETE FROM known_devices WHERE person_id = @id`,
+	`DELETE FROM authenticators WHERE person_id = @id`,
 	`DELETE FROM digit_tries WHERE person_id = @id`,
 	`DELETE FROM sign_in_limits WHERE key LIKE '%' || CAST(@id AS text) || '%'`,
 	`UPDATE readings SET source = 'typed in' WHERE by_id = @id`,

@@ -390,6 +390,8 @@ var ours = []string{
 	"use_days",
 	"sign_in_limits",
 	"known_devices",
+	"authenticators",
+	"recovery_codes",
 	"digit_tries",
 	"shop_kind",
 	"sign_in_codes",

@@ -77,6 +77,18 @@ func TestSettingUpOnTheTerminal(t *testing.T) {
 	assert.Empty(t, una.PasswordHash)
 	_, err = said(t, "", "code", "nobody")
 	assert.ErrorContains(t, err, "nobody signs in")
+
+	// And takes a lost authenticator away.
+	_, err = said(t, "", "authenticator-off", "una")
+	assert.ErrorContains(t, err, "has none on")
+	require.NoError(t, s.OfferAuthenticator(ctx, una.ID, "GEZDGNBVGY3TQOJQ"))
+	require.NoError(t, s.TurnOn(ctx, una.ID, "GEZDGNBVGY3TQOJQ", 1, []string{"a hash"}, time.Now()))
+	text, err = said(t, "", "authenticator-off", " UNA ")
+	require.NoError(t, err)
+	assert.Contains(t, text, "by name and password alone")
+	now, err := s.Authenticator(ctx, una.ID)
+	require.NoError(t, err)
+	assert.Equal(t, store.Authenticator{}, now)
 }
 
 func TestSettingUpAsks(t *testing.T) {

@@ -53,11 +53,11 @@ func main() {
 
 // commands are the subcommands with the words that may follow them; any may follow those that are nil.
 var commands = map[string][]string{
-	"serve": {}, "setup": nil, "code": nil, "migrate": {}, "backup": nil, "restore": nil, "doctor": {}, "rights": {},
+	"serve": {}, "setup": nil, "code": nil, "authenticator-off": nil, "migrate": {}, "backup": nil, "restore": nil, "doctor": {}, "rights": {},
 	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {"checklist"}, "schedule": {},
 }
 
-const usage = "use serve, setup, code SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, " +
+const usage = "use serve, setup, code SIGN-IN, authenticator-off SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, " +
 	"sign-ins, openapi, schema [checklist] or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
@@ -121,6 +121,8 @@ func onDatabase(ctx context.Context, command string, rest []string, in io.Reader
 		return setUp(ctx, s, rest, in, out)
 	case "code":
 		return giveCode(ctx, s, rest, out)
+	case "authenticator-off":
+		return turnAuthenticatorOff(ctx, s, rest, out)
 	case "migrate":
 		return s.Migrate(ctx)
 	case "doctor":

@@ -188,12 +188,9 @@ func offerSetUp(ctx context.Context, s *store.Store, address string, out io.Writ
 
 // giveCode prints a one-time code for somebody, for when nobody who leads can sign in: whoever has the machine may.
 func giveCode(ctx context.Context, s *store.Store, args []string, out io.Writer) error {
-	if len(args) != 1 {
-		return errors.New("code: say the name that they sign in by")
-	}
-	p, err := s.PersonBySignIn(ctx, strings.ToLower(args[0]))
+	p, err := named(ctx, s, "code", args)
 	if err != nil {
-		return fmt.Errorf("code: nobody signs in as %q: %w", args[0], err)
+		return err
 	}
 	code := api.NewCode()
 	hash, err := argon2id.CreateHash(code, api.HashParams)
@@ -212,5 +209,34 @@ func giveCode(ctx context.Context, s *store.Store, args []string, out io.Writer)
 		code,
 		until.Format(time.DateTime),
 	)
+	return nil
+}
+
+// named finds who a command is about by the one name that follows it.
+func named(ctx context.Context, s *store.Store, command string, args []string) (store.Person, error) {
+	if len(args) != 1 {
+		return store.Person{}, fmt.Errorf("%s: say the name that they sign in by", command)
+	}
+	signIn, err := shop.ParseSignIn(args[0])
+	if err != nil {
+		return store.Person{}, fmt.Errorf("%s: %w", command, err)
+	}
+	p, err := s.PersonBySignIn(ctx, signIn)
+	if err != nil {
+		return p, fmt.Errorf("%s: nobody signs in as %q: %w", command, args[0], err)
+	}
+	return p, nil
+}
+
+// turnAuthenticatorOff asks for somebody's authenticator no more, for when both it and its recovery codes are lost.
+func turnAuthenticatorOff(ctx context.Context, s *store.Store, args []string, out io.Writer) error {
+	p, err := named(ctx, s, "authenticator-off", args)
+	if err != nil {
+		return err
+	}
+	if err := s.TurnOff(ctx, p.ID); err != nil {
+		return fmt.Errorf("authenticator-off: %s has none on: %w", p.Name, err)
+	}
+	fmt.Fprintf(out, "%s signs in by name and password alone now, and can switch an authenticator on again under Settings, You.\n", p.Name)
 	return nil
 }

@@ -42,6 +42,7 @@ export const keys = {
   setup: key("setup"),
   shelf: key("shelf"),
   signIns: key("sign-ins"),
+  authenticator: () => ["authenticator"] as const,
   slots: key("slots"),
   staff: key("staff"),
   tablet: key("tablet"),

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
-import { ask, client } from "../api/client";
+import { ask, client, Problem } from "../api/client";
 import { become } from "../api/shop";
 import { Button, Field, inputLook, Loading, Trouble, useTitle } from "../kit/kit";
 import { SetUp } from "./SetUp";
@@ -65,13 +65,37 @@ function NameField({ value, onChange }: { value: string; onChange: (name: string
   );
 }
 
+/** Whether a refusal asks for the code of an authenticator. */
+const asksForCode = (error: unknown) => error instanceof Problem && error.fields.some((f) => f.location === "authenticator");
+
+/** The code of an authenticator: asked for once the password was right, by those who have switched one on. */
+function AuthenticatorField({ value, onChange }: { value: string; onChange: (code: string) => void }) {
+  return (
+    <Field label="Code of your authenticator" hint="Six digits, or one of your recovery codes">
+      <input
+        className={`${inputLook} num`}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+        autoComplete="one-time-code"
+        maxLength={40}
+        autoFocus
+        required
+      />
+    </Field>
+  );
+}
+
 function ByPassword() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
+  const [authenticator, setAuthenticator] = useState<string>();
   const queries = useQueryClient();
   const enter = useMutation({
-    mutationFn: () => ask(client.POST("/session", { body: { name: name.trim(), password } })),
+    mutationFn: () => ask(client.POST("/session", { body: { name: name.trim(), password, ...(authenticator && { authenticator }) } })),
     onSuccess: (me) => become(queries, me),
+    onError: (error) => {
+      if (asksForCode(error)) setAuthenticator((was) => was ?? "");
+    },
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();
@@ -90,7 +114,8 @@ function ByPassword() {
           required
         />
       </Field>
-      {enter.error && <Trouble error={enter.error} />}
+      {authenticator !== undefined && <AuthenticatorField value={authenticator} onChange={setAuthenticator} />}
+      {enter.error && !(asksForCode(enter.error) && !authenticator) && <Trouble error={enter.error} />}
       <Button look="act" type="submit" disabled={enter.isPending} className="min-h-14 text-lg">
         Sign in
       </Button>
@@ -103,10 +128,15 @@ function ByCode() {
   const [name, setName] = useState("");
   const [code, setCode] = useState("");
   const [password, setPassword] = useState("");
+  const [authenticator, setAuthenticator] = useState<string>();
   const queries = useQueryClient();
   const enter = useMutation({
-    mutationFn: () => ask(client.POST("/session/code", { body: { name: name.trim(), code, password } })),
+    mutationFn: () =>
+      ask(client.POST("/session/code", { body: { name: name.trim(), code, password, ...(authenticator && { authenticator }) } })),
     onSuccess: (me) => become(queries, me),
+    onError: (error) => {
+      if (asksForCode(error)) setAuthenticator((was) => was ?? "");
+    },
   });
   const submit = (e: FormEvent) => {
     e.preventDefault();
@@ -135,7 +165,8 @@ function ByCode() {
           required
         />
       </Field>
-      {enter.error && <Trouble error={enter.error} />}
+      {authenticator !== undefined && <AuthenticatorField value={authenticator} onChange={setAuthenticator} />}
+      {enter.error && !(asksForCode(enter.error) && !authenticator) && <Trouble error={enter.error} />}
       <Button look="act" type="submit" disabled={enter.isPending} className="min-h-14 text-lg">
         Set the password and sign in
       </Button>

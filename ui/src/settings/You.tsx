@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../api/client";
-import { become, useMe } from "../api/shop";
-import { day, hour } from "../kit/format";
+import { become, useMay, useMe } from "../api/shop";
+import { day, hour, plural } from "../kit/format";
 import { Entry, TextField, useEntry } from "../kit/form";
 import { Button, Loading, Panel, Tag, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
@@ -9,6 +9,7 @@ import { keys } from "../api/keys";
 /** One's own way in: password, four digits, where one is signed in. */
 export function You() {
   const me = useMe().data;
+  const may = useMay();
   const queries = useQueryClient();
   const leave = useMutation({ mutationFn: () => ask(client.DELETE("/session")), onSuccess: () => become(queries, null) });
   return (
@@ -23,6 +24,7 @@ export function You() {
       <div className="grid gap-4">
         <OwnPassword />
         <OwnDigits />
+        {may("keep people") && <OwnAuthenticator />}
       </div>
     </div>
   );
@@ -115,6 +117,83 @@ function OwnDigits() {
           </p>
         )}
       </Entry>
+    </Panel>
+  );
+}
+
+/** The app that shows a new code every half a minute: a password that somebody saw or guessed then opens nothing. */
+function OwnAuthenticator() {
+  const queries = useQueryClient();
+  const now = useQuery({ queryKey: keys.authenticator(), queryFn: () => ask(client.GET("/session/authenticator")) });
+  const again = () => queries.invalidateQueries({ queryKey: keys.authenticator() });
+  const offer = useMutation({ mutationFn: () => ask(client.POST("/session/authenticator")) });
+  const off = useMutation({
+    meta: { said: "The authenticator is off." },
+    mutationFn: () => ask(client.DELETE("/session/authenticator")),
+    onSuccess: again,
+  });
+  const of = useEntry({
+    start: { code: "" },
+    save: (body) => ask(client.POST("/session/authenticator/on", { body })),
+    onSaved: (_answer, clear) => {
+      clear();
+      offer.reset();
+      void again();
+    },
+  });
+  const codes = of.saving.data?.codes;
+  const made = offer.data;
+  return (
+    <Panel title="Authenticator app">
+      {now.isPending && <Loading what="your authenticator" />}
+      {now.error && <Trouble error={now.error} retry={() => void now.refetch()} />}
+      {codes && (
+        <div role="status" className="mb-3 rounded-xl bg-tide-wash p-3">
+          <p className="font-semibold">It is on. Write these recovery codes down: they are not shown again, and each opens once.</p>
+          <ul className="num mt-2 grid gap-x-6 gap-y-1 text-lg sm:grid-cols-2">
+            {codes.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {now.data?.on && (
+        <>
+          <p className="mb-3">
+            Asked for at every sign-in by password since {day(now.data.on)}. {plural(now.data.recovery, "recovery code")} left.
+          </p>
+          <Button className="min-h-hit" disabled={off.isPending} onClick={() => off.mutate()}>
+            Switch it off
+          </Button>
+          {off.error && <Trouble error={off.error} />}
+        </>
+      )}
+      {now.data && !now.data.on && !made && (
+        <>
+          <p className="mb-3 text-sm text-faded">
+            Besides your password, sign-in then asks for six digits that an app on your phone shows. Any app that takes the common
+            time-based codes will do.
+          </p>
+          <Button className="min-h-hit" disabled={offer.isPending} onClick={() => offer.mutate()}>
+            Set one up
+          </Button>
+          {offer.error && <Trouble error={offer.error} />}
+        </>
+      )}
+      {made && (
+        <Entry of={of} act="Switch it on">
+          <p>Look at this with the app, or type the letters into it.</p>
+          <img src={made.picture} alt="A code to be looked at by the app; the letters below say the same" className="h-60 w-60 bg-white" />
+          <p className="num break-all">{made.secret}</p>
+          <TextField
+            form={of.form}
+            name="code"
+            label="The six digits that it shows now"
+            autoComplete="one-time-code"
+            rules={{ required: "type them" }}
+          />
+        </Entry>
+      )}
     </Panel>
   );
 }
