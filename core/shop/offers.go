@@ -49,7 +49,7 @@ func (t PlaceTemplate) offer(runoff bool) PlaceOffer {
 	o.Dirty, _ = t.washes(runoff, clearly)
 	switch {
 	case len(o.Light) == 0:
-		o.Says = "Nothing can be washed here like this: " + why
+		o.Says = "Nothing can be washed here like this. By the procedures: " + why
 	case len(o.Dirty) == 0:
 		o.Says = "Light dirt can be washed here; a car that is clearly dirty cannot: it needs a rinse before anything touches it."
 	default:
@@ -60,6 +60,7 @@ func (t PlaceTemplate) offer(runoff bool) PlaceOffer {
 
 // washes are the starters that take a car so dirty at such a place, and why not where none does.
 func (t PlaceTemplate) washes(runoff bool, g contact.Grade) (titles []string, why string) {
+	titles = []string{}
 	car := vehicle.Vehicle{Body: vehicle.Saloon, Shade: vehicle.Mid, Finish: vehicle.Ordinary,
 		Wheels: vehicle.WheelSpec{Inches: 17, Spokes: vehicle.PlainSpokes}}
 	look := condition.LookOver{Grades: map[vehicle.Zone]contact.Grade{}, Protection: condition.Protection{Kind: condition.Unknown,

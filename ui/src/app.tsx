@@ -1,4 +1,5 @@
 import { createBrowserRouter, type RouteObject } from "react-router";
+import { Broken } from "./broken";
 import { Shell } from "./shell";
 
 /** Each section loads when it is first opened. */
@@ -47,4 +48,9 @@ const sections: RouteObject[] = [
   { path: "*", element: <p className="p-8">There is no page at this address.</p> },
 ];
 
-export const router = createBrowserRouter([{ path: "/", Component: Shell, HydrateFallback: () => null, children: sections }]);
+/** A section that fails leaves the way to the others open. */
+const held = sections.map((s) => ({ ...s, ErrorBoundary: Broken }) as RouteObject);
+
+export const router = createBrowserRouter([
+  { path: "/", Component: Shell, ErrorBoundary: Broken, HydrateFallback: () => null, children: held },
+]);
