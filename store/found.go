@@ -9,6 +9,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/climate"
+	"uskel/core/visit"
 	"uskel/core/wash"
 )
 
@@ -82,6 +83,10 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 	if err != nil {
 		return nil, err
 	}
+	reworked, err := s.reworked(ctx, since)
+	if err != nil {
+		return nil, err
+	}
 	rows, err := s.Pool.Query(ctx, foundSQL, since, before, washer, most)
 	if err != nil {
 		return nil, translate(err, "audits")
@@ -103,6 +108,9 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 			if err != nil {
 				return nil, err
 			}
+			if done, asked := reworked[a.ID]; asked {
+				signed = audit.Reworked(signed, done.took, done.through)
+			}
 			a.Findings = audit.Unsettle(signed, upheld[a.ID])
 		}
 		for _, back := range backs[booking] {
@@ -111,6 +119,42 @@ func (s *Store) FoundIn(ctx context.Context, since, before time.Time, washer str
 		all = append(all, a)
 	}
 	return all, translate(rows.Err(), "audits")
+}
+
+// reworkDone is what was tapped of the rework that an audit asked for: min by step, and whether the vehicle is through.
+type reworkDone struct {
+	took    map[string]float64
+	through bool
+}
+
+// reworked is what the rework of first audits signed since a moment took.
+func (s *Store) reworked(ctx context.Context, since time.Time) (map[string]reworkDone, error) {
+	rows, err := s.Pool.Query(ctx, `SELECT a.id::text, b.stage, t.step, t.actual FROM audits a JOIN washes w ON w.id = a.wash_id
+		JOIN bookings b ON b.id = w.booking_id
+		LEFT JOIN LATERAL (SELECT st ->> 'step' AS step, (st ->> 'actual')::float8 AS actual
+			FROM jsonb_array_elements(w.summary -> 'steps') st WHERE (st ->> 'rework')::bool) t ON true
+		WHERE a.round = 1 AND a.closed_at >= $1 AND jsonb_array_length(w.rework) > 0`, since)
+	if err != nil {
+		return nil, translate(err, "rework")
+	}
+	defer rows.Close()
+	done := map[string]reworkDone{}
+	for rows.Next() {
+		var id string
+		var stage visit.Stage
+		var step *string
+		var minutes *float64
+		if err := rows.Scan(&id, &stage, &step, &minutes); err != nil {
+			return nil, translate(err, "rework")
+		}
+		if _, there := done[id]; !there {
+			done[id] = reworkDone{map[string]float64{}, !stage.Open()}
+		}
+		if step != nil && minutes != nil {
+			done[id].took[*step] = *minutes
+		}
+	}
+	return done, translate(rows.Err(), "rework")
 }
 
 // namesOf are the names of what a wash took; it is kept by its id.

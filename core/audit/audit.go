@@ -347,13 +347,33 @@ func zonePart(z vehicle.Zone) vehicle.Part {
 	return vehicle.Part{}
 }
 
+// reworkStep is the id of the step that puts a finding right, by its place among those of its audit.
+func reworkStep(round, finding int) string { return fmt.Sprintf("rework-%d-%d", round, finding+1) }
+
+// Reworked is the findings of a first audit with what putting them right really took, by the taps: min by the id of the step. What
+// nobody has done yet stays as it was foreseen, unless the vehicle is through: then it was not done.
+func Reworked(findings []Traced, took map[string]float64, through bool) []Traced {
+	all := slices.Clone(findings)
+	for i, f := range all {
+		if !f.Counts || f.Rework == 0 {
+			continue
+		}
+		if minutes, done := took[reworkStep(1, i)]; done {
+			all[i].Rework = minutes
+		} else if through {
+			all[i].Rework = 0
+		}
+	}
+	return all
+}
+
 // Rework turns the findings that count and can be put right into timed steps on the same wash. Each round of audits
 // has steps of its own.
 func Rework(r Result, round int) []wash.PlannedStep {
 	var steps []wash.PlannedStep
 	for i, f := range r.Findings {
 		if f.Counts && f.Rework > 0 {
-			steps = append(steps, wash.PlannedStep{ID: fmt.Sprintf("rework-%d-%d", round, i+1), Stage: "Rework",
+			steps = append(steps, wash.PlannedStep{ID: reworkStep(round, i), Stage: "Rework",
 				Title: fmt.Sprintf("%s: %s", f.Zone.Label(), f.Kind), Minutes: f.Rework, Rework: true})
 		}
 	}
