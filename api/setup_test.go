@@ -24,15 +24,21 @@ import (
 // bare is a server on an empty database, as a shop's own is, and the code that it printed.
 func bare(t *testing.T) (*place, string) {
 	t.Helper()
+	return bareAt(t, func() time.Time { return morning })
+}
+
+// bareAt is the same by another clock.
+func bareAt(t *testing.T, now func() time.Time) (*place, string) {
+	t.Helper()
 	s := storetest.Open(t)
 	code := api.NewCode()
 	hash, err := argon2id.CreateHash(code, api.HashParams)
 	require.NoError(t, err)
 	require.NoError(t, s.SetSetupCode(ctx, hash))
-	instruments := &devices.Recorded{Log: s, Where: s.Where, Now: func() time.Time { return morning }}
+	instruments := &devices.Recorded{Log: s, Where: s.Where, Now: now}
 	return serve(t, s, func(c *api.Config) {
 		c.Station, c.Meter, c.Outbox, c.Told = instruments.Station(), instruments.Meter(), devices.ByHand{}, instruments.Forget
-		c.Refused = []string{demo.Password}
+		c.Refused, c.Now = []string{demo.Password}, now
 	}), code
 }
 

@@ -238,7 +238,8 @@ func (s *Store) timedRows(ctx context.Context, where string, args ...any) ([]tim
 	rows, err := s.Pool.Query(ctx, `SELECT w.id, v.label, w.washer_id, w.procedure, w.title, w.version, w.overall,
 		w.finished_at, w.summary, w.air, w.times_at,
 		v.spec->>'body', b.place->>'name', coalesce(jsonb_array_length(a.result->'findings'), 0), (a.result->>'score')::int,
-		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8
+		coalesce(greatest(extract(epoch FROM w.started_at - greatest(b.arrives_at, coalesce(b.starts_at, b.arrives_at))) / 60, 0), 0)::float8,
+		coalesce(extract(epoch FROM w.finished_at - b.promised_at) / 60, 0)::float8
 		FROM washes w JOIN bookings b ON b.id = w.booking_id JOIN vehicles v ON v.id = b.vehicle_id
 		LEFT JOIN audits a ON a.wash_id = w.id AND a.round = 1
 		WHERE `+where, args...)
@@ -271,6 +272,7 @@ func scanTimed(row pgx.CollectableRow) (timedRow, error) {
 		&w.Findings,
 		&w.Score,
 		&w.Waited,
+		&w.Late,
 	)
 	if err != nil {
 		return r, err

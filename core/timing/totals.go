@@ -15,6 +15,7 @@ type Totals struct {
 	Missed  int       `json:"missed" doc:"dwells early or overrun"`
 	Kept    int       `json:"kept" doc:"dwells kept"`
 	Rinses  int       `json:"rinses" doc:"rinses of the mitt, tapped"`
+	InTime  int       `json:"inTime" doc:"washes finished by what was promised"`
 	Asked   int       `json:"asked" doc:"rinses that the plans asked for, where any were tapped"`
 }
 
@@ -26,6 +27,9 @@ func TotalsOf(washes []Wash, days int, now time.Time) Totals {
 		t.Planned, t.Actual = t.Planned+w.Times.Planned, t.Actual+w.Times.Minutes
 		t.Idle += w.Times.Idle / float64(len(washes))
 		t.Missed, t.Kept = t.Missed+w.Times.Missed, t.Kept+w.Times.Kept
+		if w.Late <= 0 {
+			t.InTime++
+		}
 		rinses, asked := w.Rinses()
 		t.Rinses, t.Asked = t.Rinses+rinses, t.Asked+asked
 	}

@@ -210,6 +210,7 @@ type Wash struct {
 	Label     string
 	Finished  time.Time
 	Waited    float64 // min the vehicle stood before the first tap, after it came and its slot began
+	Late      float64 // min by which it was finished after what was promised; below 0 before
 	Person    string  // id
 	Name      string
 	Trainee   bool

@@ -95,6 +95,11 @@ function Figures({ t }: { t: Times }) {
     <div className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
       <Figure value={String(t.count)} label="washes" />
       <Figure value={`${Math.round((t.actual / Math.max(1, t.planned)) * 100)} %`} label="of the planned hands-on time" />
+      <Figure
+        value={t.count ? `${Math.round((t.inTime / t.count) * 100)} %` : "–"}
+        label={t.count ? `washed by the promise, ${t.count - t.inTime} late` : "no promises"}
+        tone={t.inTime < 0.9 * t.count ? "text-rust" : "text-ink"}
+      />
       <Figure value={minutes(t.idle)} label="product working alone, a wash" />
       <Figure
         value={dwells ? `${Math.round((t.kept / dwells) * 100)} %` : "–"}
