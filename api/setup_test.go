@@ -223,8 +223,8 @@ func TestReadings(t *testing.T) {
 	}
 
 	for says, reading := range map[string]map[string]any{
-		"[0].temp":     {"kind": "weather", "rh": 40, "wind": 3, "sky": "clear"},
-		"[0].weather":  {"kind": "weather", "temp": 20, "rh": 40, "wind": 3},
+		"[0].temp":     {"kind": "weather"},
+		"[0].sky":      {"kind": "weather", "temp": 20, "sky": "green"},
 		"[0].hardness": {"kind": "water"},
 		"[0].at":       {"kind": "weather", "at": morning.Add(time.Hour), "temp": 20, "rh": 40, "wind": 3, "sky": "clear"},
 	} {
@@ -241,6 +241,21 @@ func TestReadings(t *testing.T) {
 	assert.Equal(t, "Mast", view.Told[0].Source)
 	una.do("DELETE", "/api/devices/"+sensor.ID, nil).is(204)
 	assert.Equal(t, 401, s.nobody().bearer(sensor.Token, water))
+}
+
+// A sensor that has only a thermometer, and says more than is asked, is heard; what is assumed beside it is said.
+func TestASensorSaysWhatItHas(t *testing.T) {
+	s, code := bare(t)
+	una := s.nobody()
+	told[api.Me](una, "POST", "/setup", answers(code))
+	device := told[api.Token](una, "POST", "/devices", map[string]string{"name": "Yard thermometer", "kind": "sensor"})
+	assert.Equal(t, 204, s.nobody().bearer(device.Token, []map[string]any{{"kind": "weather", "temp": 27.5, "battery": 0.87, "id": "t1"}}))
+	assert.Equal(t, 422, s.nobody().bearer(device.Token, []map[string]any{{"kind": "weather", "battery": 0.87}}))
+	view := told[api.ReadingsView](una, "GET", "/readings", nil)
+	assert.InDelta(t, 27.5, float64(view.Weather.Temp), 1e-9)
+	assert.InDelta(t, 2, view.Weather.Wind, 1e-9)
+	assert.Contains(t, view.WeatherFrom.Says, "humidity, wind and sky assumed")
+	assert.Equal(t, []climate.ReadingPart{climate.OfRH, climate.OfWind, climate.OfSky}, view.Told[0].Weather.Lacks)
 }
 
 // A notice of a shop without a service for messages waits until somebody has told the customer.

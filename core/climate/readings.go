@@ -32,6 +32,8 @@ func (ReadingKind) Values() []string {
 
 // ReadingTold is a reading as it is typed in or posted: of the weather now or by a forecast, or of the water.
 type ReadingTold struct {
+	_ struct{} `additionalProperties:"true"` // instruments say more than is asked; it is passed over
+
 	Kind     ReadingKind          `json:"kind"`
 	At       time.Time            `json:"at,omitempty" doc:"what moment it tells of; now when absent"`
 	Temp     *float64             `json:"temp,omitempty" minimum:"-30" maximum:"55" doc:"degC"`
@@ -101,8 +103,11 @@ func (t ReadingTold) take(now time.Time) (Taken, error) {
 }
 
 func (t ReadingTold) water() (Water, error) {
+	if t.Hardness == nil && t.Solids > 0 { // a meter of dissolved solids alone
+		return Supply(measure.Hardness(math.Round(t.Solids/solidsPerHardness)), t.Solids), nil
+	}
 	if t.Hardness == nil {
-		return Water{}, errors.New("hardness: enter it, from a strip or a meter")
+		return Water{}, errors.New("hardness: enter it, from a strip or a meter; or solids, from a meter")
 	}
 	hardness, err := measure.NewHardness(*t.Hardness, cmp.Or(t.Unit, measure.MgPerLitre))
 	if err != nil {
@@ -111,22 +116,33 @@ func (t ReadingTold) water() (Water, error) {
 	return Supply(hardness, t.Solids), nil
 }
 
+// weather is what was told, with what was not: whoever has a thermometer alone is heard too.
 func (t ReadingTold) weather(at time.Time) (Reading, error) {
-	for _, said := range []struct {
-		name  string
+	r := Reading{At: at, Rain: t.Rain, Sky: t.Sky}
+	numbers := []struct {
+		part  ReadingPart
 		value *float64
-	}{{"temp", t.Temp}, {"rh", t.RH}, {"wind", t.Wind}} {
-		if said.value == nil || math.IsNaN(*said.value) {
-			return Reading{}, fmt.Errorf("%s: say it", said.name)
+		into  func(float64)
+	}{
+		{OfTemp, t.Temp, func(x float64) { r.Temp = measure.Celsius(x) }},
+		{OfRH, t.RH, func(x float64) { r.RH = x / 100 }},
+		{OfWind, t.Wind, func(x float64) { r.Wind = x }},
+	}
+	for _, n := range numbers {
+		switch {
+		case n.value == nil:
+			r.Lacks = append(r.Lacks, n.part)
+		case math.IsNaN(*n.value):
+			return Reading{}, fmt.Errorf("%s: a number", n.part)
+		default:
+			n.into(*n.value)
 		}
 	}
-	r := Reading{
-		At:   at,
-		Temp: measure.Celsius(*t.Temp),
-		RH:   *t.RH / 100,
-		Wind: *t.Wind,
-		Rain: t.Rain,
-		Sky:  t.Sky,
+	if t.Sky == "" {
+		r.Lacks = append(r.Lacks, OfSky)
+	}
+	if len(r.Lacks) == len(parts) && t.Rain == 0 {
+		return Reading{}, errors.New("temp: say one of temp, rh, wind, rain or sky")
 	}
 	if err := r.Check(); err != nil {
 		return r, fmt.Errorf("weather: %w", err)
@@ -157,10 +173,8 @@ func ReadReadings(file io.Reader) ([]ReadingTold, error) {
 		return nil, fmt.Errorf("line 1: the heads: %w", err)
 	}
 	heads[0] = strings.TrimPrefix(heads[0], "\ufeff")
-	for _, head := range heads {
-		if !slices.Contains(readingColumns, head) {
-			return nil, fmt.Errorf("line 1: there is no column %q: use %q", head, readingColumns)
-		}
+	if !slices.Contains(heads, "kind") { // other columns that Uskel does not know are passed over
+		return nil, fmt.Errorf("line 1: there is no column kind: use %q", readingColumns)
 	}
 	var told []ReadingTold
 	for line := 2; ; line++ {
@@ -202,6 +216,9 @@ func readingOf(heads, cells []string) (ReadingTold, error) {
 		case "sky":
 			t.Sky = Sky(cell)
 		default:
+			if !slices.Contains(readingColumns, head) {
+				continue
+			}
 			if number, err = strconv.ParseFloat(cell, 64); err == nil && (math.IsNaN(number) || math.IsInf(number, 0)) {
 				err = errors.New("a number")
 			}

@@ -26,7 +26,7 @@ func TestReadingsFromAFile(t *testing.T) {
 	assert.Equal(t, climate.Water{Hardness: 120, Solids: 180, Class: "moderately hard"}, taken[1].Of)
 	for says, text := range map[string]string{
 		"line 1":             "",
-		`no column "colour"`: "kind,colour\nweather,blue\n",
+		"no column kind":     "colour,temp_c\nblue,3\n",
 		"line 2: kind":       "kind,temp_c\nfog,1\n",
 		"line 3: temp_c":     "kind,temp_c\nweather,1\nweather,warm\n",
 		"line 2: at":         "kind,at\nweather,yesterday\n",
@@ -52,12 +52,27 @@ func TestTakeReadings(t *testing.T) {
 	late.Kind = climate.ForecastReading
 	_, err = climate.Take([]climate.ReadingTold{said, late}, readAt)
 	require.NoError(t, err)
-	said.Wind = nil
-	_, err = climate.Take([]climate.ReadingTold{said, {Kind: climate.WaterReading}}, readAt)
-	assert.ErrorContains(t, err, "[0].wind: say it")
+	_, err = climate.Take([]climate.ReadingTold{{Kind: climate.WeatherReading}, {Kind: climate.WaterReading}}, readAt)
+	assert.ErrorContains(t, err, "[0].temp: say one of")
 	assert.ErrorContains(t, err, "[1].hardness: enter it")
 	_, err = climate.Take(nil, readAt)
 	assert.ErrorContains(t, err, "from 1 to 500")
+}
+
+// An instrument says what it has: a thermometer alone, a meter of dissolved solids, a column that Uskel does not know.
+func TestInstrumentsSayWhatTheyHave(t *testing.T) {
+	read, err := climate.ReadReadings(strings.NewReader("battery,kind,temp_c,solids_mg_l\n87 %,weather,12,\n86 %,water,,300\n"))
+	require.NoError(t, err)
+	taken, err := climate.Take(read, readAt)
+	require.NoError(t, err)
+	r := taken[0].Of.(climate.Reading)
+	assert.Equal(t, []climate.ReadingPart{climate.OfRH, climate.OfWind, climate.OfSky}, r.Lacks)
+	assert.Equal(t, climate.Water{Hardness: 200, Solids: 300, Class: "very hard"}, taken[1].Of)
+	wind, hot := 5.0, 99.0
+	_, err = climate.Take([]climate.ReadingTold{{Kind: climate.WeatherReading, Wind: &wind}}, readAt)
+	require.NoError(t, err)
+	_, err = climate.Take([]climate.ReadingTold{{Kind: climate.WeatherReading, Temp: &hot}}, readAt)
+	assert.ErrorContains(t, err, "air temperature 99")
 }
 
 func FuzzReadReadings(f *testing.F) {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"uskel/core/measure"
@@ -32,12 +33,44 @@ type Reading struct {
 	RH   float64         `json:"rh" minimum:"0.02" maximum:"1" doc:"relative humidity, 0 to 1"`
 	Wind float64         `json:"wind" minimum:"0" maximum:"40" doc:"m/s at the car's height"`
 	Rain float64         `json:"rain,omitempty" minimum:"0" maximum:"200" doc:"mm/h"`
-	Sky  Sky             `json:"sky"`
+	Sky  Sky             `json:"sky,omitempty"`
+	// Lacks are parts that nobody told: a thermometer knows nothing of the wind.
+	Lacks []ReadingPart `json:"lacks,omitempty" doc:"parts that were not told: their values mean nothing"`
 }
+
+// ReadingPart is a part of a reading of the weather that may be missing.
+type ReadingPart string
+
+// The parts.
+const (
+	OfTemp ReadingPart = "temp"
+	OfRH   ReadingPart = "rh"
+	OfWind ReadingPart = "wind"
+	OfSky  ReadingPart = "sky"
+)
+
+// parts says what each part is called, and how it is taken over from another reading.
+var parts = []struct {
+	part ReadingPart
+	name string
+	take func(r *Reading, from Reading)
+}{
+	{OfTemp, "temperature", func(r *Reading, from Reading) { r.Temp = from.Temp }},
+	{OfRH, "humidity", func(r *Reading, from Reading) { r.RH = from.RH }},
+	{OfWind, "wind", func(r *Reading, from Reading) { r.Wind = from.Wind }},
+	{OfSky, "sky", func(r *Reading, from Reading) { r.Sky = from.Sky }},
+}
+
+// Values lists the parts.
+func (ReadingPart) Values() []string {
+	return []string{string(OfTemp), string(OfRH), string(OfWind), string(OfSky)}
+}
+
+func (r Reading) lacks(p ReadingPart) bool { return slices.Contains(r.Lacks, p) }
 
 // Check names what cannot be, with its field.
 func (r Reading) Check() error {
-	if _, known := clearness[r.Sky]; !known {
+	if _, known := clearness[r.Sky]; !known && !r.lacks(OfSky) {
 		return fmt.Errorf("sky %q: use one of %q", r.Sky, Sky("").Values())
 	}
 	if !(r.Rain >= 0 && r.Rain <= 200) {
@@ -122,8 +155,52 @@ const (
 )
 
 // At picks what is known of the weather at a moment: a reading of about then, else the forecast, between its hours,
-// else the last reading, else what is assumed. Readings and forecasts may come in any order.
+// else the last reading, else what is assumed. What the reading lacks is looked for in the same order in those that have it. Readings and
+// forecasts may come in any order.
 func At(at time.Time, readings, forecasts []Reading) (Reading, From) {
+	r, from := pick(at, readings, forecasts)
+	others := map[string][]string{}
+	var order []string
+	for _, p := range parts {
+		if !r.lacks(p.part) {
+			continue
+		}
+		has := func(list []Reading) []Reading {
+			return slices.DeleteFunc(slices.Clone(list), func(r Reading) bool { return r.lacks(p.part) })
+		}
+		other, how := pick(at, has(readings), has(forecasts))
+		p.take(&r, other)
+		says := how.short()
+		if others[says] == nil {
+			order = append(order, says)
+		}
+		others[says] = append(others[says], p.name)
+	}
+	for _, says := range order {
+		from.Says += "; " + listed(others[says]) + " " + says
+	}
+	r.Lacks = nil
+	return r, from
+}
+
+// listed writes names one after the other.
+func listed(names []string) string {
+	last := len(names) - 1
+	if last < 1 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:last], ", ") + " and " + names[last]
+}
+
+// short says in a word where a part was taken from.
+func (f From) short() string {
+	if f.Source == Assumed {
+		return "assumed"
+	}
+	return f.Says
+}
+
+func pick(at time.Time, readings, forecasts []Reading) (Reading, From) {
 	if r, far, there := nearest(at, readings); there && far <= readingHolds {
 		return r, From{Told, "as read", &r.At}
 	}
@@ -189,7 +266,7 @@ func between(at time.Time, forecasts []Reading) (Reading, bool) {
 	share := float64(at.Sub(a.At)) / float64(b.At.Sub(a.At))
 	mix := func(x, y float64) float64 { return math.Round(100*(x+share*(y-x))) / 100 }
 	r := Reading{At: at, Temp: measure.Celsius(mix(float64(a.Temp), float64(b.Temp))), RH: mix(a.RH, b.RH),
-		Wind: mix(a.Wind, b.Wind), Rain: mix(a.Rain, b.Rain), Sky: a.Sky}
+		Wind: mix(a.Wind, b.Wind), Rain: mix(a.Rain, b.Rain), Sky: a.Sky, Lacks: slices.Concat(a.Lacks, b.Lacks)}
 	if share > 0.5 {
 		r.Sky = b.Sky
 	}

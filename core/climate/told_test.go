@@ -50,6 +50,25 @@ func TestWhatIsTakenOfTheWeather(t *testing.T) {
 	}
 }
 
+// What a reading lacks is taken from others that have it, and said: never the zero that stands in its place.
+func TestWhatAReadingLacksIsTakenFromOthers(t *testing.T) {
+	warm := Reading{At: noon, Temp: 31, Lacks: []ReadingPart{OfRH, OfWind, OfSky}}
+	windy := Reading{At: noon.Add(-20 * time.Minute), Wind: 7, Lacks: []ReadingPart{OfTemp, OfRH, OfSky}}
+	hours := []Reading{{At: noon.Add(-time.Hour), Temp: 20, RH: 0.4, Wind: 1, Sky: ClearSky}, {At: noon.Add(time.Hour), Temp: 22, RH: 0.5, Wind: 3,
+		Sky: ClearSky}}
+	r, from := At(noon, []Reading{warm}, nil)
+	assert.Equal(t, Reading{At: noon, Temp: 31, RH: mild.RH, Wind: mild.Wind, Sky: mild.Sky}, r)
+	assert.Equal(t, From{Told, "as read; humidity, wind and sky assumed", &warm.At}, from)
+	r, from = At(noon, []Reading{warm, windy}, hours)
+	assert.Equal(t, Reading{At: noon, Temp: 31, RH: 0.45, Wind: 7, Sky: ClearSky}, r)
+	assert.Equal(t, "as read; humidity and sky by the forecast; wind as read", from.Says)
+	hours[0].Lacks, hours[0].Wind = []ReadingPart{OfWind}, 0
+	r, from = At(noon, nil, hours)
+	assert.InDelta(t, 3, r.Wind, 1e-9, "half of nothing is no wind of a forecast")
+	assert.Equal(t, Forecast, from.Source)
+	assert.Empty(t, r.Lacks)
+}
+
 // Solar altitude at noon is 90 degrees less the latitude and plus the declination (geometry): 23.45 at midsummer,
 // within the formula's half degree. South of the equator the noon sun stands in the north.
 func TestTheSunByPlace(t *testing.T) {

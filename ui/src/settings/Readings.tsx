@@ -44,7 +44,22 @@ export function Readings() {
 }
 
 /** Where something came from, as a sentence. */
-export const said = (from: Schemas["From"]) =>
+export /** What a reading told, without what its instrument knows nothing of. */
+function heard(q: ReturnType<typeof useQuantities>, r: NonNullable<Schemas["ReadingLine"]["weather"]>) {
+  const parts: [Schemas["ReadingPart"], string][] = [
+    ["temp", q.temp(r.temp)],
+    ["rh", `${Math.round(r.rh * 100)} %`],
+    ["wind", q.speed(r.wind)],
+    ["sky", r.sky ?? ""],
+  ];
+  return parts
+    .filter(([part]) => !r.lacks?.includes(part))
+    .map(([, text]) => text)
+    .concat(r.rain ? [`rain ${r.rain} mm/h`] : [])
+    .join(", ");
+}
+
+const said = (from: Schemas["From"]) =>
   `${from.says.charAt(0).toUpperCase()}${from.says.slice(1)}${from.at ? `, ${day(from.at)} ${hour(from.at)}` : ""}.`;
 
 function Lines({ told }: { told: Schemas["ReadingLine"][] }) {
@@ -56,8 +71,7 @@ function Lines({ told }: { told: Schemas["ReadingLine"][] }) {
           <span className="num">
             {day(r.at)} {hour(r.at)}
           </span>{" "}
-          {r.weather &&
-            `${r.kind}: ${q.temp(r.weather.temp)}, ${Math.round(r.weather.rh * 100)} %, ${q.speed(r.weather.wind)}, ${r.weather.sky}`}
+          {r.weather && `${r.kind}: ${heard(q, r.weather)}`}
           {r.water && `water: ${Math.round(r.water.hardness)} mg/l`}
           <span className="block text-sm text-faded">{r.source}</span>
         </li>
