@@ -50,6 +50,8 @@ var mayCall = map[string]string{
 	"POST /devices":              "L",
 	"DELETE /devices/{id}":       "L",
 	"POST /devices/{id}/clear":   "L",
+	"POST /devices/{id}/renew":   "L",
+	"GET /calendar/{token}":      "",
 
 	"GET /readings":             "LWTA",
 	"POST /readings":            "LW",

@@ -431,6 +431,7 @@ const nobody shop.Right = ""
 func (s *server) register(api huma.API) {
 	s.registerSession(api)
 	s.registerAuthenticator(api)
+	s.registerCalendar(api)
 	s.registerSetup(api)
 	s.registerStaff(api)
 	s.registerTablet(api)

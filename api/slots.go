@@ -10,7 +10,6 @@ import (
 	"strings"
 	"time"
 
-	ics "github.com/arran4/golang-ical"
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/condition"
@@ -239,41 +238,8 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 	return &Document{
 		"text/calendar; charset=utf-8",
 		`attachment; filename="` + name + `.ics"`,
-		[]byte(s.calendar(d, view, who)),
+		[]byte(s.dayCalendar(d, view, who)),
 	}, nil
-}
-
-// calendar writes the day, or one person's part of it, as iCalendar (RFC 5545): an event for each vehicle.
-func (s *server) calendar(d dayPlan, view DayView, who string) string {
-	cal := ics.NewCalendarFor("Uskel")
-	cal.SetMethod(ics.MethodPublish)
-	cal.SetName(oneEnd(d.settings.ShopName))
-	for _, v := range view.Visits {
-		first, last := v.Start, v.End
-		if who != "" {
-			if first, last = spanOf(view, v.Booking.ID, who); last == 0 {
-				continue
-			}
-		}
-		event := cal.AddEvent(v.Booking.ID + "@uskel")
-		event.SetDtStampTime(s.Now())
-		event.SetStartAt(d.zero.Add(first.Duration()))
-		event.SetEndAt(d.zero.Add(last.Duration()))
-		event.SetSummary(oneEnd(fmt.Sprintf("%s, %s", v.Booking.Plate, v.Booking.Label)))
-		event.SetLocation(oneEnd(v.BayName))
-		lines := slices.DeleteFunc(
-			[]string{v.Title, strings.Join(v.Who, ", "), v.Says},
-			func(line string) bool { return line == "" },
-		)
-		event.SetDescription(oneEnd(strings.Join(lines, "\n")))
-	}
-	return cal.Serialize(ics.WithNewLine("\r\n"))
-}
-
-// oneEnd writes every line end in a text as a line feed, which iCalendar escapes; a carriage return by itself would
-// end a content line (RFC 5545, 3.1).
-func oneEnd(text string) string {
-	return strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
 }
 
 // spanOf is from somebody's first work on a vehicle to their last; zero when they have none.

@@ -83,6 +83,9 @@ func (s *server) registerTablet(api huma.API) {
 	})
 }
 
+// newToken draws a secret of a device.
+func newToken() string { return rand.Text() + rand.Text() }
+
 // tokenHash is what is kept of a token: it is random and long, so a plain hash does.
 func tokenHash(token string) string {
 	sum := sha256.Sum256([]byte(token))
@@ -96,7 +99,7 @@ func (s *server) addDevice(ctx context.Context, in *In[struct {
 	SetCookie []http.Cookie `header:"Set-Cookie"`
 	Body      Token
 }, error) {
-	token := rand.Text() + rand.Text()
+	token := newToken()
 	d := store.Device{
 		ID:        store.NewID(),
 		Kind:      in.Body.Kind,
@@ -112,7 +115,7 @@ func (s *server) addDevice(ctx context.Context, in *In[struct {
 		SetCookie []http.Cookie `header:"Set-Cookie"`
 		Body      Token
 	}{Body: Token{ID: d.ID}}
-	if d.Kind == shop.Sensor {
+	if d.Kind != shop.Tablet {
 		answer.Body.Token = token
 		return answer, nil
 	}

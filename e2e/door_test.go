@@ -185,7 +185,7 @@ func TestASharedTabletInTheBay(t *testing.T) {
 	b.click("button", "Draw new digits")
 	drawn := b.see("p[role=status] b", "^[0-9]{4}$").MustText()
 	b.visit("/settings/people")
-	b.fill("Name of the tablet or sensor", "Bay tablet")
+	b.fill("Name of the tablet, sensor or calendar", "Bay tablet")
 	b.click("button", "Make this browser a shared tablet")
 	b.see("p", "This browser is a shared tablet now")
 	b.accessible("people")

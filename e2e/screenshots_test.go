@@ -148,7 +148,7 @@ func TestScreenshots(t *testing.T) {
 
 	shared := s.as("maren", phone)
 	shared.visit("/settings/people")
-	shared.fill("Name of the tablet or sensor", "Bay tablet")
+	shared.fill("Name of the tablet, sensor or calendar", "Bay tablet")
 	shared.click("button", "Make this browser a shared tablet")
 	shared.see("p", "This browser is a shared tablet now")
 	shared.visit("/settings/you")

@@ -226,6 +226,15 @@ func (s *Store) DeviceBy(ctx context.Context, kind shop.DeviceKind, tokenHash st
 	return find[Device](s, ctx, "device", "kind = ? AND token_hash = ? AND ended_at IS NULL", kind, tokenHash)
 }
 
+// RenewDevice gives a sensor or a calendar another token: the old one opens nothing from then on.
+func (s *Store) RenewDevice(ctx context.Context, id, tokenHash string) error {
+	done := s.with(ctx).Exec("UPDATE devices SET token_hash = ? WHERE id = ? AND ended_at IS NULL AND kind <> ?", tokenHash, id, shop.Tablet)
+	if done.Error == nil && done.RowsAffected == 0 {
+		return fmt.Errorf("device: %w", ErrNotFound)
+	}
+	return translate(done.Error, "device")
+}
+
 // EndDevice ends a device with whoever is signed in on it.
 func (s *Store) EndDevice(ctx context.Context, id string, at time.Time) error {
 	return s.with(ctx).Transaction(func(tx *gorm.DB) error {

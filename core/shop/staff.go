@@ -203,9 +203,12 @@ type DeviceKind string
 
 // The kinds of device.
 const (
-	Tablet DeviceKind = "tablet" // people share it, and sign in by four digits
-	Sensor DeviceKind = "sensor" // it posts readings
+	Tablet   DeviceKind = "tablet"   // people share it, and sign in by four digits
+	Sensor   DeviceKind = "sensor"   // it posts readings
+	Calendar DeviceKind = "calendar" // it follows the bookings by a secret address
 )
 
 // Values lists the kinds.
-func (DeviceKind) Values() []string { return []string{string(Tablet), string(Sensor)} }
+func (DeviceKind) Values() []string {
+	return []string{string(Tablet), string(Sensor), string(Calendar)}
+}
