@@ -123,7 +123,9 @@ func (c *caller) sent(method, path string, body any, heads map[string]string) re
 	defer got.Body.Close()
 	text, err := io.ReadAll(got.Body)
 	require.NoError(c.t, err)
-	return reply{c.t, method + " " + path, got.StatusCode, got.Header, text}
+	r := reply{c.t, method + " " + path, got.StatusCode, got.Header, text}
+	r.asDescribed(method, path)
+	return r
 }
 
 func (r reply) is(status int) reply {

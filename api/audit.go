@@ -45,7 +45,7 @@ type AuditView struct {
 	WashedToo bool                      `json:"washedToo,omitempty" doc:"somebody who signed or answered it turned out to have washed"`
 	Remarks   []Remark                  `json:"remarks" doc:"answers that came after it was signed: beside the result, never in it"`
 	Stage     visit.Stage               `json:"stage" doc:"where the vehicle stands"`
-	Light     audit.Light               `json:"light" doc:"empty until it is said"`
+	Light     audit.Light               `json:"light,omitempty" doc:"absent until it is said"`
 	Skips     map[string]string         `json:"skips" doc:"items that this wash does not ask for, each with why"`
 	MayAudit  bool                      `json:"mayAudit"`
 	Rework    []wash.PlannedStep        `json:"rework"`

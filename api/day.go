@@ -454,12 +454,14 @@ func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
 	if err != nil {
 		return nil, err
 	}
-	zero, err := s.onDay(ctx, in.Date)
-	if err != nil {
-		return nil, err
+	zero := today
+	if in.Date != "" {
+		if zero, err = s.onDay(ctx, in.Date); err != nil {
+			return nil, err
+		}
 	}
 	if zero.Equal(today) {
-		d, _, t, err := s.laidOut(ctx)
+		d, _, t, err := s.laidOutOn(ctx, today)
 		if err != nil {
 			return nil, err
 		}
@@ -505,6 +507,11 @@ func (s *server) laidOut(ctx context.Context) (dayPlan, schedule.Problem, schedu
 	if err != nil {
 		return dayPlan{}, schedule.Problem{}, schedule.Timeline{}, err
 	}
+	return s.laidOutOn(ctx, zero)
+}
+
+// laidOutOn is the same where it is known when today begins.
+func (s *server) laidOutOn(ctx context.Context, zero time.Time) (dayPlan, schedule.Problem, schedule.Timeline, error) {
 	d, err := s.gatherDay(ctx, zero, nil)
 	if err != nil {
 		return d, schedule.Problem{}, schedule.Timeline{}, err

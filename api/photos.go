@@ -18,7 +18,7 @@ import (
 type PhotoView struct {
 	ID      string        `json:"id"`
 	Subject photo.Subject `json:"subject"`
-	Zone    vehicle.Zone  `json:"zone" doc:"what it shows; empty for the whole vehicle"`
+	Zone    vehicle.Zone  `json:"zone,omitempty" doc:"what it shows; absent for the whole vehicle"`
 	Item    string        `json:"item" doc:"the look of the checklist, for an audit's"`
 	Note    string        `json:"note"`
 	By      string        `json:"by"`

@@ -652,7 +652,7 @@ func (s *server) try(ctx context.Context, in *In[struct {
 		return nil, invalid("procedure", err)
 	}
 	t := Tried{
-		Mistakes: append(p.Unusable(), procedure.SenseCheck(p, labels)...),
+		Mistakes: append(append([]procedure.Mistake{}, p.Unusable()...), procedure.SenseCheck(p, labels)...),
 		Refused:  []string{},
 		When:     inWords(p),
 		Applies:  map[string]int{},

@@ -385,6 +385,9 @@ func file(op huma.Operation, kinds ...string) huma.Operation {
 	content := map[string]*huma.MediaType{}
 	for _, kind := range kinds {
 		content[kind] = &huma.MediaType{Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}
+		if kind == "application/json" {
+			content[kind].Schema = &huma.Schema{Type: huma.TypeObject, AdditionalProperties: true}
+		}
 	}
 	op.Responses = map[string]*huma.Response{"200": {Description: "The file", Content: content}}
 	return op

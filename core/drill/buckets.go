@@ -18,7 +18,7 @@ import (
 type Buckets struct {
 	Title   string          `json:"title"`
 	Level   int             `json:"level" minimum:"1" maximum:"3"`
-	Seed    int64           `json:"seed" doc:"of what may happen"`
+	Seed    int64           `json:"seed" maximum:"9007199254740991" doc:"of what may happen"`
 	Product string          `json:"product"`
 	Label   string          `json:"label" doc:"its dose as the label prints it"`
 	Low     float64         `json:"low" doc:"ml of product a l of water, by the label's weakest reading"`

@@ -14,7 +14,7 @@ import (
 type Dwells struct {
 	Title  string `json:"title"`
 	Level  int    `json:"level" minimum:"1" maximum:"3"`
-	Seed   int64  `json:"seed" doc:"of which wheel is hot"`
+	Seed   int64  `json:"seed" maximum:"9007199254740991" doc:"of which wheel is hot"`
 	Wheels bool   `json:"wheels" doc:"four wheels; else several products on one car"`
 	Jobs   []Soak `json:"jobs" minItems:"1" maxItems:"5"`
 }

@@ -17,7 +17,7 @@ import (
 type Mitt struct {
 	Title   string          `json:"title"`
 	Level   int             `json:"level" minimum:"1" maximum:"3"`
-	Seed    int64           `json:"seed" doc:"of what may happen"`
+	Seed    int64           `json:"seed" maximum:"9007199254740991" doc:"of what may happen"`
 	Cloth   contact.Cloth   `json:"cloth"`
 	Lacquer contact.Lacquer `json:"lacquer"`
 	Dark    bool            `json:"dark,omitempty" doc:"dark gloss, which no mesh may touch"`

@@ -66,11 +66,12 @@ var PlaceTemplates = []PlaceTemplate{
 	{Kind: Garage, Name: "Garage", Says: "Indoors with a hose", Cover: climate.Indoors,
 		Supply: condition.Hose, Blower: true, Machines: []Equipment{hose, blower}},
 	{
-		Kind:   Mobile,
-		Name:   "At the customer's",
-		Says:   "Water comes along; neighbours and drains are not yours",
-		Cover:  climate.InShade,
-		Supply: condition.Carried,
+		Kind:     Mobile,
+		Name:     "At the customer's",
+		Says:     "Water comes along; neighbours and drains are not yours",
+		Cover:    climate.InShade,
+		Supply:   condition.Carried,
+		Machines: []Equipment{},
 	},
 }
 

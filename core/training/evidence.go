@@ -69,7 +69,7 @@ const littleSeen = 3
 
 // Weigh is the evidence on a skill: a Beta posterior from an even prior, each source with what it tells.
 func Weigh(skill procedure.Skill, of []Counted) Evidence {
-	e := Evidence{Skill: skill, Of: of}
+	e := Evidence{Skill: skill, Of: append([]Counted{}, of...)}
 	well, badly := 0.0, 0.0
 	for _, c := range of {
 		well += tells[c.Source] * c.FadedWell

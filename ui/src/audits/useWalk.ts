@@ -12,7 +12,7 @@ import { movePhotos } from "../photo/queue";
 
 export type View = Schemas["AuditView"];
 export type Answer = Schemas["Answer"];
-export type Light = Schemas["AuditView"]["light"];
+export type Light = NonNullable<Schemas["AuditView"]["light"]>;
 
 export type Refused = KeptWalk["refused"][number];
 

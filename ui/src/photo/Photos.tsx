@@ -105,8 +105,8 @@ export function Photos({
 }) {
   if (photos.length + waiting.length === 0) return null;
   const whole = photos[0]?.subject === "case" ? "" : "The whole vehicle";
-  const where = (zone: string) => (zone ? sentence(name(zone)) : whole);
-  const told = (zone: string, note: string) => [where(zone), note].filter(Boolean).join(": ");
+  const where = (zone = "") => (zone ? sentence(name(zone)) : whole);
+  const told = (zone: string | undefined, note: string) => [where(zone), note].filter(Boolean).join(": ");
   return (
     <section aria-label={title}>
       <p className="mb-1.5 text-sm font-semibold">{title}</p>
@@ -153,7 +153,7 @@ function Large({ photo, of, where, told, dropped }: { photo: Photo; of: string; 
     await ask(client.DELETE("/photos/{id}", { params: { path: { id: photo.id } } }));
     setOpen(false);
     dropped?.();
-    const { subject, zone, item, note } = photo;
+    const { subject, zone = "", item, note } = photo;
     say("Photo taken out", () => void keepPhoto({ subject, of, zone, item, note, picture }));
   };
   return (
