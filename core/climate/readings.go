@@ -104,7 +104,7 @@ func (t ReadingTold) take(now time.Time) (Taken, error) {
 
 func (t ReadingTold) water() (Water, error) {
 	if t.Hardness == nil && t.Solids > 0 { // a meter of dissolved solids alone
-		return Supply(measure.Hardness(math.Round(t.Solids/solidsPerHardness)), t.Solids), nil
+		return Supply(measure.Hardness(math.Min(mostHardness, math.Round(t.Solids/solidsPerHardness))), t.Solids), nil
 	}
 	if t.Hardness == nil {
 		return Water{}, errors.New("hardness: enter it, from a strip or a meter; or solids, from a meter")
@@ -118,7 +118,7 @@ func (t ReadingTold) water() (Water, error) {
 
 // weather is what was told, with what was not: whoever has a thermometer alone is heard too.
 func (t ReadingTold) weather(at time.Time) (Reading, error) {
-	r := Reading{At: at, Rain: t.Rain, Sky: t.Sky}
+	r := Reading{At: at, Temp: mild.Temp, RH: mild.RH, Wind: mild.Wind, Rain: t.Rain, Sky: t.Sky} // in place of what is not told
 	numbers := []struct {
 		part  ReadingPart
 		value *float64

@@ -283,6 +283,9 @@ type Water struct {
 // solidsPerHardness is about how much is dissolved in tap water in all, for each mg/l of hardness (model).
 const solidsPerHardness = 1.5
 
+// mostHardness is harder than any supply, mg/l.
+const mostHardness = 5000
+
 // Supply is water of a hardness; solids are worked out from it when nobody measured them.
 func Supply(hardness measure.Hardness, solids float64) Water {
 	if solids == 0 {
