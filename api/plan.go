@@ -127,7 +127,7 @@ type PlanView struct {
 	At          time.Time            `json:"at" doc:"the hour whose weather it is made for"`
 	Better      *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
 	Ways        []plan.WayOut        `json:"ways,omitempty" doc:"where not every dwell is kept: the two cheapest ways that keep them"`
-	Short       []string             `json:"short,omitempty" doc:"products that were counted and have not so much left as the shown plan takes"`
+	Short       []string             `json:"short,omitempty" doc:"products that were counted, of which too little is left for the shown plan"`
 }
 
 func (s *server) registerPlan(api huma.API) {

@@ -146,7 +146,8 @@ func TestAPlaceIsWhatSettingUpSaidOfIt(t *testing.T) {
 		now := told[api.Shelf](una, "GET", "/shelf", nil)
 		assert.Empty(t, view.Short, "nobody has counted")
 		for _, p := range now.Products {
-			told[api.Shelf](una, "PUT", "/shelf/"+p.ID+"/count", map[string]any{"version": p.Version, "leadDays": 3, "left": map[string]any{"amount": 3, "unit": "ml"}})
+			told[api.Shelf](una, "PUT", "/shelf/"+p.ID+"/count", map[string]any{"version": p.Version, "leadDays": 3,
+				"left": map[string]any{"amount": 3, "unit": "ml"}})
 		}
 		view = told[api.PlanView](una, "GET", "/bookings/"+card.ID+"/plan", nil)
 		require.NotEmpty(t, view.Short)

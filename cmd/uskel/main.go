@@ -57,8 +57,8 @@ var commands = map[string][]string{
 	"demo": {"--fresh"}, "grow": nil, "sign-ins": {}, "openapi": {}, "schema": {"checklist"}, "schedule": {},
 }
 
-const usage = "use serve, setup, code SIGN-IN, authenticator-off SIGN-IN, migrate, backup, restore, doctor, rights, demo [--fresh], grow N, " +
-	"sign-ins, openapi, schema [checklist] or schedule"
+const usage = "use serve, setup, code SIGN-IN, authenticator-off SIGN-IN, migrate, backup, restore, doctor, rights, " +
+	"demo [--fresh], grow N, sign-ins, openapi, schema [checklist] or schedule"
 
 func run(ctx context.Context, args []string, in io.Reader, out io.Writer) error {
 	if len(args) == 0 {

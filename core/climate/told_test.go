@@ -54,8 +54,8 @@ func TestWhatIsTakenOfTheWeather(t *testing.T) {
 func TestWhatAReadingLacksIsTakenFromOthers(t *testing.T) {
 	warm := Reading{At: noon, Temp: 31, Lacks: []ReadingPart{OfRH, OfWind, OfSky}}
 	windy := Reading{At: noon.Add(-20 * time.Minute), Wind: 7, Lacks: []ReadingPart{OfTemp, OfRH, OfSky}}
-	hours := []Reading{{At: noon.Add(-time.Hour), Temp: 20, RH: 0.4, Wind: 1, Sky: ClearSky}, {At: noon.Add(time.Hour), Temp: 22, RH: 0.5, Wind: 3,
-		Sky: ClearSky}}
+	hours := []Reading{{At: noon.Add(-time.Hour), Temp: 20, RH: 0.4, Wind: 1, Sky: ClearSky},
+		{At: noon.Add(time.Hour), Temp: 22, RH: 0.5, Wind: 3, Sky: ClearSky}}
 	r, from := At(noon, []Reading{warm}, nil)
 	assert.Equal(t, Reading{At: noon, Temp: 31, RH: mild.RH, Wind: mild.Wind, Sky: mild.Sky}, r)
 	assert.Equal(t, From{Told, "as read; humidity, wind and sky assumed", &warm.At}, from)

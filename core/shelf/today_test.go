@@ -39,7 +39,8 @@ func TestEnoughForTheDay(t *testing.T) {
 		says["cloths drying towel, white: drying"].Says)
 	assert.Equal(t, "Make 2 × 1 l sprayer: the washes take 1050 ml of it.", says["mix Cleaner"].Says)
 	short := Enough(cars, products, map[string]float64{"cleaner": 120}, sets)[0]
-	assert.Equal(t, "200 ml (fills 2 × 1 l sprayer) are needed and 120 are left: fetch 80 more.", short.Says, "who fetches what is said can make what is said")
+	assert.Equal(t, "200 ml (fills 2 × 1 l sprayer) are needed and 120 are left: fetch 80 more.", short.Says,
+		"who fetches what is said can make what is said")
 	assert.Equal(t, "Carry 9 l there.", says["water Car park"].Says)
 	assert.Empty(t, Enough(nil, products, nil, sets))
 }

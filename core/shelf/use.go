@@ -23,7 +23,7 @@ type StepUses struct {
 	Products map[string]float64 `json:"products,omitempty" doc:"ml by product id"`
 	Cloths   []ClothUse         `json:"cloths,omitempty"`
 	Main     string             `json:"main,omitempty" doc:"id of the product that the step is about"`
-	Put      float64            `json:"put,omitempty" doc:"ml of it that the plan puts in: more than the step takes where the rest stays in the vessel"`
+	Put      float64            `json:"put,omitempty" doc:"ml of it that the plan puts in; what the step does not take stays in the vessel"`
 }
 
 // ClothUse is some cloths of a set. One that is named alike serves all the steps that name it, and is laundered once; towels of a towel
@@ -93,8 +93,8 @@ func (u StepUses) poured(ml float64) StepUses {
 }
 
 // Tapped is what a wash took by its taps: of the steps that were begun, so that a branch that was taken counts and a step that was left
-// out does not, and as much as was put in where somebody said so. Where nobody tapped a single step the plan is all there is to go by; so it is with washes from before the steps were
-// kept.
+// out does not, and as much as was put in where somebody said so. Where nobody tapped a single step the plan is all there is to go by; so
+// it is with washes from before the steps were kept.
 func (u Uses) Tapped(state wash.State) Uses {
 	begun := map[string]bool{}
 	u.Steps = maps.Clone(u.Steps)
