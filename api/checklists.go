@@ -169,6 +169,12 @@ func (s *server) exportChecklist(ctx context.Context, in *struct {
 	Format  string `query:"format" enum:"json,markdown,csv" default:"json"`
 }) (*Document, error) {
 	list, err := s.Store.Checklist(ctx, in.Checklist, in.Version)
+	if errors.Is(err, store.ErrNotFound) && in.Version == 0 { // one that is offered, and not taken into use yet
+		if at := slices.IndexFunc(audit.Offered(), func(l audit.Checklist) bool { return l.ID == in.Checklist }); at >= 0 {
+			list, err = audit.Offered()[at], nil
+			list.Version = 0
+		}
+	}
 	if err != nil {
 		return nil, err
 	}

@@ -161,6 +161,7 @@ var mayCall = map[string]string{
 	"PUT /audits/{id}/photos/{photo}":         "LWA",
 	"GET /findings/export":                    "LWTA",
 	"GET /rubrics/{skill}":                    "LWTA",
+	"GET /rubrics/{skill}/export":             "LWTA",
 	"PUT /rubrics/{skill}":                    "L",
 	"GET /washes/{id}/watch":                  "L",
 	"POST /washes/{id}/watch":                 "L",

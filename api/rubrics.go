@@ -2,8 +2,10 @@ package api
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -27,6 +29,8 @@ type RubricVersion struct {
 func (s *server) registerRubrics(api huma.API) {
 	operation(s, api, get("/rubrics/{skill}", "rubric", "All versions of a skill's lesson and rubric, the newest first"), shop.See,
 		s.rubric)
+	operation(s, api, file(get("/rubrics/{skill}/export", "exportRubric", "A skill's rubric as a document, the newest version"),
+		"application/json", "text/markdown"), shop.See, s.exportRubric)
 	operation(s, api, get("/lessons/{skill}", "lesson", "A skill's card, from the shop's procedures, schools and vessels"), shop.See, s.lesson)
 	operation(s, api, put("/rubrics/{skill}", "saveRubric", "Publish a new version of a skill's lesson and rubric"), shop.Write,
 		s.saveRubric)
@@ -40,6 +44,24 @@ type SkillPath struct {
 func (s *server) rubric(ctx context.Context, in *SkillPath) (*Out[[]RubricVersion], error) {
 	versions, err := s.rubricVersions(ctx, in.Skill)
 	return &Out[[]RubricVersion]{versions}, err
+}
+
+func (s *server) exportRubric(ctx context.Context, in *struct {
+	SkillPath
+	Format string `query:"format" enum:"json,markdown" default:"json"`
+}) (*Document, error) {
+	versions, err := s.rubricVersions(ctx, in.Skill)
+	if err != nil {
+		return nil, err
+	}
+	r := versions[0].Rubric
+	r.Version = versions[0].Version
+	name := fmt.Sprintf(`attachment; filename="%s-%d.`, strings.ReplaceAll(string(r.Skill), " ", "-"), r.Version)
+	if in.Format == "markdown" {
+		return &Document{"text/markdown; charset=utf-8", name + `md"`, []byte(r.Markdown())}, nil
+	}
+	data, err := json.MarshalIndent(r, "", "  ")
+	return &Document{"application/json", name + `json"`, data}, err
 }
 
 // rubricVersions are all versions of a skill's rubric, the newest first; the last is what Uskel begins with.

@@ -11,11 +11,35 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/core/audit"
 	"uskel/core/condition"
 	"uskel/core/procedure"
 	"uskel/core/training"
 	"uskel/store"
 )
+
+// Every skill's rubric is to be had as a document, as Uskel brings it and as the shop has written it; so is a checklist that nobody has
+// taken into use yet.
+func TestRubricsAndOfferedListsAreExported(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	for _, skill := range procedure.Skill("").Values() {
+		path := "/api/rubrics/" + url.PathEscape(skill)
+		r := into[[]api.RubricVersion](lead.get(path).is(200))[0]
+		made := into[training.Rubric](lead.get(path + "/export").is(200))
+		want := r.Rubric
+		want.Version = r.Version
+		assert.Equal(t, want, made, skill)
+		text := string(lead.get(path + "/export?format=markdown").is(200).body)
+		for _, c := range r.Rubric.Criteria {
+			assert.Contains(t, text, c.Text)
+		}
+	}
+	for _, list := range audit.Offered() {
+		assert.Contains(t, string(lead.get("/api/checklists/"+list.ID+"/export?format=markdown").is(200).body), list.Title)
+	}
+	lead.get("/api/checklists/nothing/export").problem(404)
+}
 
 // A rubric is a document with versions: written by a lead, told apart in words, refused when somebody else was first.
 func TestRubricsAreDocuments(t *testing.T) {

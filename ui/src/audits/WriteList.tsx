@@ -88,7 +88,7 @@ function Editor({ id, versions }: { id: string; versions: Schemas["ChecklistView
         sub={writes ? "Kept on this device as you write; audits that begin after it is published use it." : (list.about ?? "")}
       >
         <LinkButton to="/audits/lists">Checklists</LinkButton>
-        {newest && newest.version > 0 && (
+        {newest && (
           <>
             {(["markdown", "csv", "json"] as const).map((f) => (
               <a

@@ -30,6 +30,13 @@ export function Lesson() {
         <Head title={`Lesson: ${rubric.skill}`} sub="One screen, and a card for the wall.">
           <LinkButton to="/training">Training</LinkButton>
           {may("write procedures") && <LinkButton to={`/training/lessons/${skill}/write`}>Change it</LinkButton>}
+          <a
+            download
+            className="hit grid min-w-hit place-items-center rounded-xl px-2 text-tide underline underline-offset-4"
+            href={`/api/rubrics/${encodeURIComponent(skill)}/export?format=markdown`}
+          >
+            Text
+          </a>
           <Button look="act" onClick={() => window.print()}>
             Print the card
           </Button>
