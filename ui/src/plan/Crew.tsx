@@ -101,7 +101,10 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
             <Figure value={`${Math.round(p.overrun * 100)} %`} label="risk of drying" tone={p.overrun > 0.2 ? "text-rust" : "text-ink"} />
           )}
           <Figure value={lasting(Math.max(0, line.noOverlap - t.finish))} label="saved by overlap" />
-          <Figure value={money(line.product + line.labour, me?.currency ?? "")} label={line.labour > 0 ? "product and labour" : "product; no price of an hour's work is set"} />
+          <Figure
+            value={money(line.product + line.labour, me?.currency ?? "")}
+            label={line.labour > 0 ? "product and labour" : "product; no price of an hour's work is set"}
+          />
         </div>
       ) : (
         <ul className="mb-3 grid gap-1" role="alert">
