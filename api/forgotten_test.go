@@ -1,7 +1,11 @@
 package api_test
 
 import (
+	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -74,6 +78,13 @@ func TestAForgottenVehicleIsGone(t *testing.T) {
 	dispute := map[string]any{"id": uuid.NewString(), "item": "lower", "note": "the quagga was there before"}
 	jory.do("POST", "/api/audits/"+a.ID+"/disputes", dispute).is(200)
 	owner.do("POST", "/api/disputes/"+fmt.Sprint(dispute["id"])+"/settle", map[string]any{"upheld": false, "answer": "no quagga"}).is(200)
+	w := into[api.WashView](owner.get("/api/washes/" + b.WashID).is(200))
+	owner.do("POST", "/api/washes/"+b.WashID+"/corrections", map[string]any{"step": w.Plan.Steps[0].ID, "minutes": 3,
+		"why": "the quagga kicked"}).is(200)
+	_, err = s.store.Pool.Exec(ctx, `INSERT INTO second_looks (id, audit_id, auditor_id, light, answers, at) SELECT gen_random_uuid(), $1,
+		id, 'lamp', '{"lower": {"verdict": "finding", "note": "quagga", "findings": [{"zone": "roof", "kind": "dirt left", "severity": "minor",
+		"note": "a quagga"}]}}', now() FROM people WHERE sign_in = 'bram'`, a.ID)
+	require.NoError(t, err)
 	put := map[string]any{"id": uuid.NewString(), "title": "The quagga taxi", "truth": answers}
 	owner.do("POST", "/api/audits/"+a.ID+"/calibration", put).is(200)
 	lis.do("POST", "/api/blind", takes(audit.SetWalk, fmt.Sprint(put["id"]), owner.id("lis"))).is(204)
@@ -92,6 +103,63 @@ func TestAForgottenVehicleIsGone(t *testing.T) {
 	for _, p := range after.Photos {
 		assert.Fail(t, "a photo is left", p.ID)
 	}
+}
+
+// ofVisits are the operations in whose texts somebody may write of a vehicle or of who brings it: the test above plants its marker in what
+// each of them keeps, or, where it says so, they keep nothing.
+var ofVisits = map[string]string{
+	"addVehicle": "", "saveLookOver": "", "tap": "", "notice": "", "say": "", "answer": "", "dispute": "", "settleDispute": "", "correct": "",
+	"secondLook": "", "addCalibration": "", "walkCalibration": "", "mark": "of the person; forgotten with either",
+	"judge": "keeps nothing", "tryProcedure": "keeps nothing",
+}
+
+// ofTheShop are operations whose texts are the shop's own words, about how it works and not about whom.
+var ofTheShop = []string{"addCloths", "addDevice", "addOwnCase", "addRemedy", "saveRemedy", "acceptStandard", "importProcedure", "mix",
+	"newProcedure", "playRun", "publish", "publishChecklist", "tryChecklist", "saveDraft", "saveProduct", "saveRubric", "saveSettings", "setUp"}
+
+// ofPeople are those in which somebody is named; their test is below.
+var ofPeople = []string{"hire", "changePerson", "signIn", "signInByCode", "signInByDigits", "turnOnAuthenticator", "confirm", "setDigits",
+	"setPassword"}
+
+// refersOnly are operations whose texts name things by their ids.
+var refersOnly = []string{"addBooking", "changeBooking", "arrange", "dropOnSlot", "fit", "giveSlot", "startWash", "timeline", "whatIf"}
+
+// Every operation that takes a free text is known here: whoever adds one says where it is forgotten.
+func TestEveryFreeTextIsForgottenSomewhere(t *testing.T) {
+	var d described
+	text, err := api.Description()
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(text, &d))
+	var free func(s *schema, deep int) bool
+	free = func(s *schema, deep int) bool {
+		if s == nil || deep > 12 {
+			return false
+		}
+		if s.Ref != "" {
+			return free(d.Components.Schemas[s.Ref[strings.LastIndex(s.Ref, "/")+1:]], deep+1)
+		}
+		if s.Type == "string" && len(s.Enum) == 0 && s.Format == "" {
+			return true
+		}
+		for name, p := range s.Properties {
+			if name != "$schema" && free(p, deep+1) {
+				return true
+			}
+		}
+		more, _ := s.AdditionalProperties.(map[string]any)
+		return free(s.Items, deep+1) || more["type"] == "string" || more["$ref"] != nil
+	}
+	known := slices.Concat(slices.Collect(maps.Keys(ofVisits)), ofTheShop, ofPeople, refersOnly)
+	taking := 0
+	for path, ops := range d.Paths {
+		for method, op := range ops {
+			if free(op.RequestBody.Content["application/json"].Schema, 0) {
+				taking++
+				assert.Contains(t, known, op.OperationID, "%s %s takes a free text: say where it is forgotten", method, path)
+			}
+		}
+	}
+	assert.Greater(t, taking, 45)
 }
 
 // A person who is forgotten is gone: their name, where they signed in and by what, and what was written about them; what they washed

@@ -21,7 +21,8 @@ import (
 // described is what the API says of itself, as far as bodies are made from it.
 type described struct {
 	Paths map[string]map[string]struct {
-		Parameters []struct {
+		OperationID string
+		Parameters  []struct {
 			Name, In string
 			Schema   *schema
 		}
