@@ -123,7 +123,7 @@ var (
 
 // patience is how long a page may take to show something: long, for a machine that does much else. Nothing is timed
 // by it.
-const patience = 30 * time.Second
+const patience = 60 * time.Second
 
 // tab is a page of its own, with its own cookies, that remembers what went wrong in it.
 type tab struct {
