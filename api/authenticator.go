@@ -138,7 +138,7 @@ func recoveryCode() string {
 
 // bareCode is a code without the blanks and dashes that people type.
 func bareCode(typed string) string {
-	return strings.ToLower(strings.NewReplacer(" ", "", "-", "", " ", "").Replace(strings.TrimSpace(typed)))
+	return strings.ToLower(strings.NewReplacer(" ", "", "-", "", "\u00a0", "").Replace(strings.TrimSpace(typed)))
 }
 
 // authenticatorField is where a refusal points that a code of the authenticator would lift.

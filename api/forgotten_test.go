@@ -115,7 +115,8 @@ var ofVisits = map[string]string{
 
 // ofTheShop are operations whose texts are the shop's own words, about how it works and not about whom.
 var ofTheShop = []string{"addCloths", "addDevice", "addOwnCase", "addRemedy", "saveRemedy", "acceptStandard", "importProcedure", "mix",
-	"newProcedure", "playRun", "publish", "publishChecklist", "tryChecklist", "saveDraft", "saveProduct", "saveRubric", "saveSettings", "setUp"}
+	"newProcedure", "playRun", "publish", "publishChecklist", "tryChecklist", "saveDraft", "saveProduct", "saveRubric",
+	"saveSettings", "setUp"}
 
 // ofPeople are those in which somebody is named; their test is below.
 var ofPeople = []string{"hire", "changePerson", "signIn", "signInByCode", "signInByDigits", "turnOnAuthenticator", "confirm", "setDigits",

@@ -145,7 +145,9 @@ func (w *storm) screen(ctx context.Context, i int, ready *sync.WaitGroup) (seen 
 
 // device taps on its wash now and then until the time is up.
 func (w *storm) device(i int, until time.Time) {
-	time.Sleep(time.Duration(rand.Int63n(int64(w.every))))
+	<-time.After(time.Duration(rand.Int63n(int64(w.every)))) // devices do not tap in step
+	next := time.NewTicker(w.every)
+	defer next.Stop()
 	for n := 0; time.Now().Before(until); n++ {
 		id := uuid.NewString()
 		body, _ := json.Marshal(
@@ -171,7 +173,7 @@ func (w *storm) device(i int, until time.Time) {
 		} else {
 			w.failed.Add(1)
 		}
-		time.Sleep(time.Until(began.Add(w.every)))
+		<-next.C
 	}
 }
 

@@ -1,14 +1,14 @@
 import { useRouteError } from "react-router";
 import { Button, Head, LinkButton } from "./kit/kit";
 
-/** In place of a page that failed: what was typed and tapped is kept apart from it, and a reload goes on. */
+/** In place of a page that failed. It promises nothing of what was typed on it: only some pages keep that. */
 export function Broken() {
   const error = useRouteError();
   return (
     <div role="alert" className="mx-auto grid max-w-xl gap-4 p-6">
       <Head
         title="This page broke"
-        sub="What you typed and tapped before is kept. Load it again; if it breaks again, tell your lead what stands below."
+        sub="Load it again. If it breaks again, tell your lead what stands below; the other pages work on."
       />
       <p className="num text-sm break-words text-faded">{error instanceof Error ? error.message : String(error)}</p>
       <div className="flex gap-3">
