@@ -6,10 +6,7 @@ export function Broken() {
   const error = useRouteError();
   return (
     <div role="alert" className="mx-auto grid max-w-xl gap-4 p-6">
-      <Head
-        title="This page broke"
-        sub="Load it again. If it breaks again, tell your lead what stands below; the other pages work on."
-      />
+      <Head title="This page broke" sub="Load it again. If it breaks again, tell your lead what stands below; the other pages work on." />
       <p className="num text-sm break-words text-faded">{error instanceof Error ? error.message : String(error)}</p>
       <div className="flex gap-3">
         <Button look="act" className="min-h-hit" onClick={() => window.location.reload()}>
