@@ -39,7 +39,7 @@ type RecoveryCodes struct {
 }
 
 func (s *server) registerAuthenticator(api huma.API) {
-	operation(s, api, get("/session/authenticator", "authenticator", "Whether one's own authenticator is asked for"), shop.KeepPeople,
+	operation(s, api, get("/session/authenticator", "authenticator", "Whether one's own authenticator is asked for"), shop.See,
 		func(ctx context.Context, _ *struct{}) (*Out[AuthenticatorView], error) {
 			a, err := s.Store.Authenticator(ctx, who(ctx).ID)
 			return &Out[AuthenticatorView]{AuthenticatorView{a.On, a.Left}}, err

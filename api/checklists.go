@@ -106,11 +106,8 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 		}
 		views = append(views, v)
 	}
-	for _, list := range audit.Offered() {
-		if len(views) == 0 && list.ID == in.Checklist {
-			list.Version = 0
-			views = append(views, s.viewOf(list, menu))
-		}
+	if list, there := audit.OfferedAs(in.Checklist); there && len(views) == 0 {
+		views = append(views, s.viewOf(list, menu))
 	}
 	if len(views) == 0 {
 		return nil, fmt.Errorf("checklist: %w", store.ErrNotFound)
@@ -170,21 +167,20 @@ func (s *server) exportChecklist(ctx context.Context, in *struct {
 }) (*Document, error) {
 	list, err := s.Store.Checklist(ctx, in.Checklist, in.Version)
 	if errors.Is(err, store.ErrNotFound) && in.Version == 0 { // one that is offered, and not taken into use yet
-		if at := slices.IndexFunc(audit.Offered(), func(l audit.Checklist) bool { return l.ID == in.Checklist }); at >= 0 {
-			list, err = audit.Offered()[at], nil
-			list.Version = 0
+		if offered, there := audit.OfferedAs(in.Checklist); there {
+			list, err = offered, nil
 		}
 	}
 	if err != nil {
 		return nil, err
 	}
-	name := fmt.Sprintf(`attachment; filename="%s-%d.`, list.ID, list.Version)
+	name := fmt.Sprintf("%s-%d", list.ID, list.Version)
 	switch in.Format {
 	case "markdown":
-		return &Document{"text/markdown; charset=utf-8", name + `md"`, []byte(list.Markdown())}, nil
+		return documentOf(name, in.Format, []byte(list.Markdown())), nil
 	case "csv":
-		return &Document{"text/csv; charset=utf-8", name + `csv"`, []byte(list.CSV())}, nil
+		return documentOf(name, in.Format, []byte(list.CSV())), nil
 	}
 	data, err := json.MarshalIndent(list, "", "  ")
-	return &Document{"application/json", name + `json"`, data}, err
+	return documentOf(name, in.Format, data), err
 }

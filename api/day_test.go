@@ -39,6 +39,21 @@ func (c *caller) timeline(b api.BookingCard, a plan.Arranged) api.TimelineView {
 	return told[api.TimelineView](c, "POST", "/bookings/"+b.ID+"/timeline", a)
 }
 
+// That no wage is set is said by the setting, not by what the labour comes to.
+func TestNoWageIsSaidWhereNoneIsSet(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren")
+	b := lead.booking("CAB 14")
+	view := told[api.SettingsView](lead, "GET", "/settings", nil)
+	require.Positive(t, view.Settings.Labour)
+	assert.False(t, lead.timeline(b, plan.Arranged{}).Unpaid)
+	view.Settings.Labour = 0
+	told[api.SettingsView](lead, "PUT", "/settings", view)
+	bare := lead.timeline(b, plan.Arranged{})
+	assert.True(t, bare.Unpaid)
+	assert.Zero(t, bare.Labour)
+}
+
 func TestATimelineForACrew(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")

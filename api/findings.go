@@ -197,7 +197,7 @@ func (s *server) auditWeeks(ctx context.Context, in *FindingsAsked) (*Out[audit.
 
 func (s *server) exportAuditWeeks(ctx context.Context, in *FindingsAsked) (*Document, error) {
 	weeks, err := s.byWeek(ctx, in)
-	return &Document{"text/csv; charset=utf-8", `attachment; filename="audit-weeks.csv"`, []byte(weeks.CSV())}, err
+	return documentOf("audit-weeks", "csv", []byte(weeks.CSV())), err
 }
 
 func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Document, error) {
@@ -218,7 +218,7 @@ func (s *server) exportFindings(ctx context.Context, in *FindingsAsked) (*Docume
 		return nil, err
 	}
 	text := audit.FoundCSV(matching)
-	return &Document{"text/csv; charset=utf-8", `attachment; filename="findings.csv"`, []byte(text)}, nil
+	return documentOf("findings", "csv", []byte(text)), nil
 }
 
 // lately are the audits since a time: those that may still be walked again.

@@ -19,7 +19,7 @@ import (
 type basis struct {
 	settings  shop.Settings
 	shelf     []plan.Product
-	cloths    []plan.ClothSet
+	cloths    []plan.ClothStock
 	standards timing.Standards
 	methods   []procedure.Procedure
 }

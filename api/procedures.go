@@ -746,13 +746,6 @@ func applies(p procedure.Procedure, id string, facts condition.Facts) bool {
 	return err == nil && s.When.Holds(facts)
 }
 
-// Document is a file to be kept.
-type Document struct {
-	ContentType        string `header:"Content-Type"`
-	ContentDisposition string `header:"Content-Disposition"`
-	Body               []byte
-}
-
 func (s *server) exportProcedure(ctx context.Context, in *struct {
 	ProcedureID
 	Version int    `query:"version" minimum:"0" doc:"the newest when 0"`
@@ -768,14 +761,10 @@ func (s *server) exportProcedure(ctx context.Context, in *struct {
 		}
 		name := fmt.Sprintf("%s-%d", v.ID, v.Version)
 		if in.Format == "markdown" {
-			return &Document{
-				"text/markdown; charset=utf-8",
-				`attachment; filename="` + name + `.md"`,
-				[]byte(procedure.Markdown(v.Doc)),
-			}, nil
+			return documentOf(name, in.Format, []byte(procedure.Markdown(v.Doc))), nil
 		}
 		data, err := procedure.Encode(v.Doc)
-		return &Document{"application/json", `attachment; filename="` + name + `.json"`, data}, err
+		return documentOf(name, in.Format, data), err
 	}
 	return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
 }

@@ -32,7 +32,7 @@ var mayCall = map[string]string{
 	"PUT /session/password": "LWTA",
 	"PUT /session/digits":   "LWTA",
 
-	"GET /session/authenticator":     "L",
+	"GET /session/authenticator":     "LWTA",
 	"POST /session/authenticator":    "L",
 	"POST /session/authenticator/on": "L",
 	"DELETE /session/authenticator":  "L",

@@ -56,12 +56,12 @@ func (s *server) exportRubric(ctx context.Context, in *struct {
 	}
 	r := versions[0].Rubric
 	r.Version = versions[0].Version
-	name := fmt.Sprintf(`attachment; filename="%s-%d.`, strings.ReplaceAll(string(r.Skill), " ", "-"), r.Version)
+	name := fmt.Sprintf("%s-%d", strings.ReplaceAll(string(r.Skill), " ", "-"), r.Version)
 	if in.Format == "markdown" {
-		return &Document{"text/markdown; charset=utf-8", name + `md"`, []byte(r.Markdown())}, nil
+		return documentOf(name, in.Format, []byte(r.Markdown())), nil
 	}
 	data, err := json.MarshalIndent(r, "", "  ")
-	return &Document{"application/json", name + `json"`, data}, err
+	return documentOf(name, in.Format, data), err
 }
 
 // rubricVersions are all versions of a skill's rubric, the newest first; the last is what Uskel begins with.

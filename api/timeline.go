@@ -31,6 +31,7 @@ type TimelineView struct {
 	NoOverlap measure.Seconds   `json:"noOverlap" doc:"the first of the crew alone, every dwell waited out"`
 	Product   measure.Money     `json:"product"`
 	Labour    measure.Money     `json:"labour" doc:"what the people's time costs, from their first to their last work"`
+	Unpaid    bool              `json:"unpaid,omitempty" doc:"no price of an hour of work is set: labour counts for nothing"`
 	Procedure string            `json:"procedure"`
 	Arranged  plan.Arranged     `json:"arranged"`
 	Version   int               `json:"version" doc:"of the booking"`
@@ -350,7 +351,7 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 			view.NoOverlap += s.Dwell.From
 		}
 	}
-	view.Labour = t.Labour(l.settings.Labour)
+	view.Labour, view.Unpaid = t.Labour(l.settings.Labour), l.settings.Labour == 0
 	if t.Feasible {
 		promise := schedule.Foretell(p, t, l.spread(crew), runs, 1)
 		if plan.Dries(view.Wet) {

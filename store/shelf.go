@@ -148,11 +148,11 @@ func (s *Store) used(ctx context.Context, sql string, args ...any) (map[string]U
 }
 
 // ClothSets are the sets in use, as plans take from them.
-func (s *Store) ClothSets(ctx context.Context) ([]plan.ClothSet, error) {
+func (s *Store) ClothSets(ctx context.Context) ([]plan.ClothStock, error) {
 	rows, err := s.Cloths(ctx)
-	sets := make([]plan.ClothSet, len(rows))
+	sets := make([]plan.ClothStock, len(rows))
 	for i, r := range rows {
-		sets[i] = plan.ClothSet{ID: r.ID, Kind: r.Kind, Colour: r.Colour, Count: r.Count, Since: r.Since}
+		sets[i] = plan.ClothStock{ID: r.ID, Kind: r.Kind, Colour: r.Colour, Count: r.Count, Since: r.Since}
 	}
 	return sets, err
 }

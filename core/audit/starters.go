@@ -15,6 +15,17 @@ func Starters() []Checklist {
 // Offered are all lists that Uskel brings: the starters, and checks on the way that a shop takes into use by publishing them.
 func Offered() []Checklist { return append(Starters(), onTheWay()...) }
 
+// OfferedAs is one of them by its id, which nobody has published yet.
+func OfferedAs(id string) (Checklist, bool) {
+	for _, c := range Offered() {
+		if c.ID == id {
+			c.Version = 0
+			return c, true
+		}
+	}
+	return Checklist{}, false
+}
+
 // Starter is the final walk of a wash by hand, in one walk round the car.
 func Starter() Checklist {
 	return Checklist{ID: "final-walk", Version: 1, Title: "Final walk", About: "The whole car, in one walk round it.", Items: []Item{

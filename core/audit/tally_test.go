@@ -111,3 +111,24 @@ func TestFoundAsATable(t *testing.T) {
 	assert.Equal(t, []string{"2026-04-06 10:00", "", "", "ANN", "Maintenance", "1", "lower doors and sill, left", "dirt left", "major"},
 		rows[1][:9])
 }
+
+// Rework counts for what it took: not for what was foreseen once it is done, not at all where the car left without it, and nothing is
+// taken for rework that never asked for any.
+func TestReworkCountsForWhatItTook(t *testing.T) {
+	found := func(counts bool, foreseen float64) Traced { return Traced{Counts: counts, Rework: foreseen} }
+	signed := []Traced{found(true, 6), found(true, 4), found(false, 9), found(true, 0)}
+	minutes := func(took map[string]float64, through bool) (all []float64) {
+		for _, f := range Reworked(signed, took, through) {
+			all = append(all, f.Rework)
+		}
+		return all
+	}
+	assert.Equal(t, []float64{6, 4, 9, 0}, minutes(nil, false), "still to be done: as foreseen")
+	assert.Equal(t, []float64{0, 0, 9, 0}, minutes(nil, true), "the car left as it was")
+	done := map[string]float64{"rework-1-2": 11.5, "rework-1-3": 3, "rework-1-4": 3, "rework-2-1": 8}
+	assert.Equal(t, []float64{6, 11.5, 9, 0}, minutes(done, false), "a later round, and what asks for none, is not its")
+	assert.Equal(t, []float64{0, 11.5, 9, 0}, minutes(done, true))
+	assert.InDelta(t, 6, signed[0].Rework, 0, "what was signed stays as it was")
+	steps := Rework(Result{Findings: signed}, 1)
+	assert.Equal(t, []string{"rework-1-1", "rework-1-2"}, []string{steps[0].ID, steps[1].ID}, "known by the steps that are tapped")
+}

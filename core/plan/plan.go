@@ -89,7 +89,7 @@ type Job struct {
 	// Launder is what laundering a cloth costs, WaterPrice a cubic metre of water, minor units.
 	Launder, WaterPrice measure.Money
 	// Cloths are the sets that the shop has: a step's cloth is called by the shop's own mark for what it is for.
-	Cloths []ClothSet
+	Cloths []ClothStock
 	// Buckets is how many rinse buckets the shop has; one when zero.
 	Buckets int
 	// Menu is what the shop sells; the look-over names the service by its id.

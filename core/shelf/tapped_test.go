@@ -21,7 +21,7 @@ var tappedPlan = plan.Plan{Steps: []plan.FilledStep{
 	{ID: "dry", Cloth: "2 drying towels", Colour: "white: drying"},
 }}
 
-var ownSets = []plan.ClothSet{
+var ownSets = []plan.ClothStock{
 	{ID: "mitts", Since: time.Unix(1, 0), Kind: "long-pile mitt", Colour: "blue: paint"},
 	{ID: "wheel mitts", Since: time.Unix(1, 0), Kind: "wheel mitt", Colour: "red: Wheels  only"},
 	{ID: "towels", Since: time.Unix(1, 0), Kind: "drying towel", Colour: "white: drying"},

@@ -45,7 +45,7 @@ type Need struct {
 
 // Enough holds a day's washes against what is on the shelf: products that were counted, clean cloths, mixes to make and
 // water to carry. What is short comes first. Left is ml by id of the products that were counted.
-func Enough(cars []Car, products []plan.Product, left map[string]float64, sets []plan.ClothSet) []Need {
+func Enough(cars []Car, products []plan.Product, left map[string]float64, sets []plan.ClothStock) []Need {
 	made := batches(cars)
 	needs := append(productsFor(cars, products, left, made, sets), cloths(cars, sets)...)
 	needs = append(append(needs, mixes(made)...), water(cars)...)
@@ -73,7 +73,7 @@ func Short(p plan.Plan, products []plan.Product, left map[string]float64) []stri
 }
 
 // used sums what all cars take off the shelf.
-func used(cars []Car, sets []plan.ClothSet) Uses {
+func used(cars []Car, sets []plan.ClothStock) Uses {
 	sum := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
 	for _, c := range cars {
 		u := UsesOf(c.Plan, sets)
@@ -87,14 +87,14 @@ func used(cars []Car, sets []plan.ClothSet) Uses {
 	return sum
 }
 
-func productsFor(cars []Car, products []plan.Product, left map[string]float64, made []batch, sets []plan.ClothSet) []Need {
+func productsFor(cars []Car, products []plan.Product, left map[string]float64, made []batch, sets []plan.ClothStock) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, p := range products {
 		ml, into := sum.Products[p.ID], []string{}
 		for _, b := range made {
 			if b.id == p.ID {
-				ml += b.fills()*b.product - b.takes*b.product/b.holds // a filling is made whole, and what is left of it stays for the next day
+				ml += b.fills()*b.product - b.counted // a filling is made whole, and what is left of it stays for the next day
 				into = append(into, fmt.Sprintf("%.0f × %s", b.fills(), b.vessel))
 			}
 		}
@@ -127,7 +127,7 @@ func (n Need) says(into []string) string {
 	return amount + "; it was never counted."
 }
 
-func cloths(cars []Car, sets []plan.ClothSet) []Need {
+func cloths(cars []Car, sets []plan.ClothStock) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, set := range sets {
@@ -150,6 +150,7 @@ func cloths(cars []Car, sets []plan.ClothSet) []Need {
 type batch struct {
 	what, id, vessel      string
 	product, holds, takes float64 // product in a filling, what a filling holds, what all washes take of it
+	counted               float64 // product in what they take, as each wash is counted
 }
 
 // fills is how often it is made.
@@ -172,10 +173,10 @@ func batches(cars []Car) []batch {
 					made = append(made, batch{what: s.Mix.Product, id: s.Mix.ID, vessel: s.Mix.Vessel})
 				}
 				made[at].product, made[at].holds = s.Mix.Millis.Ml(), s.Mix.Millis.Ml()+s.Mix.Water.Ml()
-				made[at].takes += s.Mix.Takes.Ml()
+				made[at].takes, made[at].counted = made[at].takes+s.Mix.Takes.Ml(), made[at].counted+s.Taken
 			case s.Drawn != nil:
 				if at := of(s.Drawn.Vessel, s.Drawn.Product); at >= 0 {
-					made[at].takes += s.Drawn.Takes.Ml()
+					made[at].takes, made[at].counted = made[at].takes+s.Drawn.Takes.Ml(), made[at].counted+s.Taken
 				}
 			}
 		}

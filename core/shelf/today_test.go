@@ -25,7 +25,7 @@ func TestEnoughForTheDay(t *testing.T) {
 	}}
 	cars := []Car{{one, condition.Place{}}, {one, condition.Place{}}, {one, condition.Place{Name: "Car park", Supply: condition.Carried}}}
 	products := []plan.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct}, {ID: "cleaner", Name: "Cleaner"}}
-	sets := []plan.ClothSet{{ID: "white", Kind: "drying towel", Colour: "white: drying", Count: 4}}
+	sets := []plan.ClothStock{{ID: "white", Kind: "drying towel", Colour: "white: drying", Count: 4}}
 	needs := Enough(cars, products, map[string]float64{"foam": 250}, sets)
 	require.Len(t, needs, 5)
 	says := map[string]Need{}

@@ -37,7 +37,7 @@ type ClothUse struct {
 
 // UsesOf works out what a plan takes off the shelf, given the sets of cloths in use, if all goes as expected. Products that stand on no
 // shelf and cloths of no set are not counted.
-func UsesOf(p plan.Plan, sets []plan.ClothSet) Uses {
+func UsesOf(p plan.Plan, sets []plan.ClothStock) Uses {
 	steps, expected := map[string]StepUses{}, map[string]bool{}
 	for _, s := range p.Steps {
 		steps[s.ID], expected[s.ID] = usesOf(s, sets), s.If == nil || s.If.Expected
@@ -46,7 +46,7 @@ func UsesOf(p plan.Plan, sets []plan.ClothSet) Uses {
 }
 
 // usesOf is what a step of a plan takes.
-func usesOf(s plan.FilledStep, sets []plan.ClothSet) StepUses {
+func usesOf(s plan.FilledStep, sets []plan.ClothStock) StepUses {
 	u := StepUses{Products: map[string]float64{}}
 	for _, b := range s.Added {
 		if b.ID != "" {

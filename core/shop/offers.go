@@ -44,16 +44,16 @@ const (
 
 func (t PlaceTemplate) offer(runoff bool) PlaceOffer {
 	o := PlaceOffer{Kind: t.Kind, Runoff: runoff}
-	var why string
-	o.Light, why = t.washes(runoff, lightly)
-	o.Dirty, _ = t.washes(runoff, clearly)
+	var light, dirty string
+	o.Light, light = t.washes(runoff, lightly)
+	o.Dirty, dirty = t.washes(runoff, clearly)
 	switch {
 	case len(o.Light) == 0:
-		o.Says = "Nothing can be washed here like this. By the procedures: " + why
+		o.Says = "Nothing can be washed here like this. By the procedures: " + light
 	case len(o.Dirty) == 0:
-		o.Says = "Light dirt can be washed here; a car that is clearly dirty cannot: it needs a rinse before anything touches it."
+		o.Says = "On a mild day light dirt can be washed here; a car that is clearly dirty cannot. By the procedures: " + dirty
 	default:
-		o.Says = "Light dirt and cars that are clearly dirty can be washed here."
+		o.Says = "On a mild day light dirt and cars that are clearly dirty can be washed here."
 	}
 	return o
 }

@@ -103,7 +103,7 @@ function Sure({ line, view }: { line: View; view: Schemas["PlanView"] }) {
           <Figure value={lasting(Math.max(0, line.noOverlap - t.finish))} label="saved by overlap" />
           <Figure
             value={money(line.product + line.labour, me?.currency ?? "")}
-            label={line.labour > 0 ? "product and labour" : "product; no price of an hour's work is set"}
+            label={line.unpaid ? "product; no price of an hour's work is set" : "product and labour"}
           />
         </div>
       ) : (
