@@ -367,12 +367,7 @@ func crewOf(w store.Wash, state wash.State, log []wash.Event) []string {
 	} else {
 		crew = append(crew, w.Frozen.Arranged.People...)
 	}
-	for _, e := range log {
-		if e.Kind == wash.HandOver && !e.Late {
-			crew = append(crew, e.To)
-		}
-	}
-	return crew
+	return append(crew, wash.HandedTo(log)...)
 }
 
 // counted says each step's dose in caps and pump strokes, the nearest.

@@ -201,10 +201,10 @@ func (s *server) noteRead(ctx context.Context, me store.Person, subjects ...stri
 	return nil
 }
 
-// unseen is a vehicle's card without what is hidden of it.
+// unseen is a vehicle's card without what is hidden of it: a procedure that was chosen tells how dirty it was found.
 func (c BookingCard) unseen(veil store.Veil) BookingCard {
 	if veil.Bookings[c.ID] {
-		c.Overall = nil
+		c.Overall, c.Arranged = nil, nil
 	}
 	if veil.Audits[c.AuditID] {
 		c.Score = nil

@@ -190,12 +190,26 @@ func TestASecondGradingIsBlind(t *testing.T) {
 	look := into[api.LookOverView](lead.get("/api/bookings/" + booking + "/look-over").is(200))
 	look.LookOver.Notes = marker
 	lead.do("PUT", "/api/bookings/"+booking+"/look-over", map[string]any{"version": look.Version, "lookOver": look.LookOver}).is(200)
+	arranged := map[string]any{"version": lead.booking(look.Booking.Plate).Version, "arranged": map[string]any{"procedure": "wheels-only"}}
+	lead.do("PUT", "/api/bookings/"+booking+"/arranged", arranged).is(200)
+	title := func(c *caller) string {
+		for _, v := range into[api.DayView](c.get("/api/day").is(200)).Visits {
+			if v.Booking.ID == booking {
+				return v.Title
+			}
+		}
+		return "not on the day"
+	}
+	require.NotEmpty(t, title(lead))
 	osk.do("POST", "/api/blind", takes(audit.SecondGrades, booking, lead.id("osk"))).is(204)
 	for address, r := range osk.everyGet(booking, look.Booking.VehicleID) {
 		assert.False(t, strings.Contains(string(r.body), marker), address)
 	}
 	osk.get("/api/bookings/" + booking + "/plan").problem(409)
 	assert.Nil(t, osk.booking(look.Booking.Plate).Overall)
+	assert.Nil(t, osk.booking(look.Booking.Plate).Arranged, "the chosen procedure tells how dirty it is")
+	assert.Empty(t, title(osk))
+	require.NotNil(t, lead.booking(look.Booking.Plate).Arranged)
 	require.NotNil(t, lead.booking(look.Booking.Plate).Overall)
 	osk.do("POST", "/api/blind/answer", map[string]any{"kind": audit.SecondGrades, "of": booking, "accept": false}).is(204)
 	assert.Contains(t, string(osk.get("/api/bookings/"+booking+"/look-over").is(200).body), marker)

@@ -68,7 +68,7 @@ func (s *server) calendarFeed(ctx context.Context, in *struct {
 		}
 		event.SetStartAt(from)
 		event.SetEndAt(b.PromisedAt)
-		event.SetSequence(b.Version)
+		event.SetSequence(b.Version + v.Moves) // a program that follows takes the higher one (RFC 5545, 3.8.7.4)
 		event.SetSummary(oneEnd(fmt.Sprintf("%s, %s", b.Vehicle.Plate, b.Vehicle.Label)))
 		event.SetLocation(oneEnd(b.Place.Name))
 		event.SetDescription(oneEnd(fmt.Sprintf("%s: %s", menu.Of(b.Service).Name, b.Stage)))

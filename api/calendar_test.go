@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -26,11 +27,16 @@ func TestACalendarFollowsTheBookings(t *testing.T) {
 		require.NoError(t, err)
 		return cal
 	}
+	sequence := -1
 	status := func(cal *ics.Calendar, booking string) string {
 		found := []string{}
 		for _, e := range cal.Events() {
 			if e.Id() == booking+"@uskel" {
 				found = append(found, e.GetProperty(ics.ComponentPropertyStatus).Value)
+				next, err := strconv.Atoi(e.GetProperty(ics.ComponentPropertySequence).Value)
+				require.NoError(t, err)
+				assert.Greater(t, next, sequence, "something was said of it since it was looked at")
+				sequence = next
 				start, err := e.GetStartAt()
 				require.NoError(t, err)
 				end, err := e.GetEndAt()
@@ -47,6 +53,10 @@ func TestACalendarFollowsTheBookings(t *testing.T) {
 	cal := follows(feed.Token)
 	assert.Equal(t, "CANCELLED", status(cal, b.ID))
 	assert.Greater(t, len(cal.Events()), 20, "two weeks of the demo")
+	lead.say(b.ID, visit.TakeBack, "").is(200)
+	assert.Equal(t, "CONFIRMED", status(follows(feed.Token), b.ID))
+	lead.say(b.ID, visit.Cancel, "").is(200)
+	assert.Equal(t, "CANCELLED", status(follows(feed.Token), b.ID))
 	for _, e := range cal.Events() {
 		start, err := e.GetStartAt()
 		require.NoError(t, err)
@@ -58,6 +68,7 @@ func TestACalendarFollowsTheBookings(t *testing.T) {
 	s.nobody().get("/api/calendar/" + sensor.Token).problem(404)
 	renewed := told[api.Token](lead, "POST", "/devices/"+feed.ID+"/renew", nil)
 	s.nobody().get("/api/calendar/" + feed.Token).problem(404)
+	sequence = -1
 	assert.Equal(t, "CANCELLED", status(follows(renewed.Token), b.ID))
 	lead.do("DELETE", "/api/devices/"+feed.ID, nil).is(204)
 	s.nobody().get("/api/calendar/" + renewed.Token).problem(404)

@@ -50,7 +50,7 @@ type DayVisit struct {
 	Late    measure.Seconds `json:"late" doc:"after the promise; 0 when in time"`
 	Assumed bool            `json:"assumed" doc:"not looked over yet: two weeks of dry road are assumed"`
 	Fixed   bool            `json:"fixed" doc:"was given its slot by hand"`
-	Title   string          `json:"title" doc:"procedure"`
+	Title   string          `json:"title" doc:"procedure; empty for whoever grades the vehicle again, blind"`
 	Says    string          `json:"says"`
 }
 
@@ -484,6 +484,9 @@ func (s *server) dayView(ctx context.Context, d dayPlan, t schedule.Timeline) (*
 	v := d.view(t)
 	for i := range v.Visits {
 		v.Visits[i].Booking = v.Visits[i].Booking.unseen(veil)
+		if veil.Bookings[v.Visits[i].Booking.ID] {
+			v.Visits[i].Title = ""
+		}
 	}
 	return &Out[DayView]{v}, err
 }

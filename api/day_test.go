@@ -20,6 +20,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/schedule"
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
@@ -612,4 +613,17 @@ func TestATraineeIsPlannedBesideSomebody(t *testing.T) {
 	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/timeline", cal).problem(422).says(), "is not signed off for")
 	own := plan.Arranged{People: []string{pia}, Beside: &plan.Beside{Trainer: pia}}
 	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/timeline", own).problem(422).says(), "beside themselves")
+}
+
+// A day on which the dwell of one car cannot be kept says so of that car; it is no reason against a slot for another.
+func TestASlotIsFoundWhileAnotherCarIsInTrouble(t *testing.T) {
+	s, pass := moving(t)
+	lead := s.as("maren")
+	pass(80 * time.Minute)
+	day := told[api.DayView](lead, "GET", "/day", nil)
+	waiting := lead.booking("PLT 7")
+	trouble := slices.ContainsFunc(day.Soaks, func(x schedule.Soak) bool { return !x.Fits && x.Job != waiting.ID })
+	require.True(t, trouble, "so late in the morning the day has become too full")
+	found := told[[]api.Proposal](lead, "POST", "/day/slots", map[string]string{"bookingId": waiting.ID})
+	assert.NotEmpty(t, found)
 }

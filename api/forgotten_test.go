@@ -1,6 +1,7 @@
 package api_test
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -22,7 +23,7 @@ import (
 	"uskel/demo"
 )
 
-// kept finds in which tables a text stands, in whatever column or document.
+// kept finds in which tables a text stands, in whatever column, document or file.
 func (s *place) kept(text string) (tables []string) {
 	s.t.Helper()
 	rows, err := s.store.Pool.Query(ctx, "SELECT tablename FROM pg_tables WHERE schemaname = 'public'")
@@ -36,7 +37,8 @@ func (s *place) kept(text string) (tables []string) {
 	require.NoError(s.t, rows.Err())
 	for _, name := range all {
 		var n int
-		sql := fmt.Sprintf("SELECT count(*) FROM %q t WHERE t::text ILIKE '%%' || $1 || '%%'", name)
+		sql := fmt.Sprintf(`SELECT count(*) FROM %q t WHERE t::text ILIKE '%%' || $1 || '%%'
+			OR t::text LIKE '%%' || encode(convert_to($1, 'UTF8'), 'hex') || '%%'`, name) // bytes read as hex
 		require.NoError(s.t, s.store.Pool.QueryRow(ctx, sql, text).Scan(&n))
 		if n > 0 {
 			tables = append(tables, name)
@@ -62,7 +64,10 @@ func TestAForgottenVehicleIsGone(t *testing.T) {
 	owner.do("POST", "/api/bookings/"+b.ID+"/notice", map[string]string{"text": "your quagga is nearly done"}).is(200)
 
 	a := into[api.AuditView](hesper.do("POST", "/api/washes/"+b.WashID+"/audit", nil).is(200))
-	hesper.photo("audits/"+a.ID, uuid.NewString(), vehicle.Roof, phototest.Taken(90, 60)).is(200)
+	taken := bytes.Replace(phototest.Taken(90, 60), []byte("GPSLatitude"), []byte("quagga-rear"), 1)
+	require.Contains(t, string(taken), "quagga-rear")
+	hesper.photo("audits/"+a.ID, uuid.NewString(), vehicle.Roof, taken).is(200)
+	assert.Empty(t, s.kept("quagga-rear"), "what a camera wrote into a photo is not kept at all")
 	found := audit.Answer{Verdict: audit.Found, Note: "quagga", Findings: []audit.Finding{
 		{Zone: vehicle.LowerLeft, Kind: audit.DirtLeft, Severity: audit.Minor, Note: "a quagga rubbed here"}}}
 	answers := map[string]audit.Answer{}

@@ -85,3 +85,27 @@ func (c *caller) passAll(a api.AuditView) {
 			"answer": audit.Answer{Verdict: audit.Pass, Findings: []audit.Finding{}}}).is(200)
 	}
 }
+
+// A step that was handed over and taken back gives whoever it was handed to no say in the wash; one that stands does.
+func TestAHandOverThatWasTakenBackGivesNoSay(t *testing.T) {
+	s := open(t)
+	lead, osk, ines := s.as("maren"), s.as("osk"), s.as("ines")
+	b := lead.booking("VLT 30")
+	path := "/api/washes/" + b.WashID + "/events"
+	w := into[api.WashView](lead.get("/api/washes/" + b.WashID).is(200))
+	note := func() events { return events{[]wash.Event{tap(wash.Note, "", morning, 9)}} }
+	over := tap(wash.HandOver, w.Steps[len(w.Steps)-1].ID, morning, 1)
+	over.To = lead.id("ines")
+	said := note()
+	said.Events[0].Text = "a chip"
+	ines.do("POST", path, said).problem(403)
+	osk.do("POST", path, events{[]wash.Event{over}}).is(200)
+	ines.do("POST", path, said).is(200)
+	osk.do("POST", path, events{[]wash.Event{{ID: uuid.NewString(), Kind: wash.Undo, Undoes: over.ID, At: morning, Seq: 2}}}).is(200)
+	said = note()
+	said.Events[0].Text = "another chip"
+	ines.do("POST", path, said).problem(403)
+	for _, p := range into[api.WashView](lead.get("/api/washes/" + b.WashID).is(200)).Crew {
+		assert.NotEqual(t, lead.id("ines"), p.ID)
+	}
+}

@@ -139,6 +139,7 @@ type BookingView struct {
 	Wash     *Wash
 	Audit    *Audit     // the newest
 	Said     *VisitMove // what was said of it last
+	Moves    int        // how often something was said of it
 }
 
 // Bookings lists the bookings between whose arrival and promise a span of time lies, wholly or in part, each with
@@ -226,17 +227,18 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 	if err := s.with(ctx).Omit("Plan").Joins("Washer").Where("booking_id IN ?", ids).Find(&washes).Error; err != nil {
 		return nil, translate(err, "washes")
 	}
-	var said []VisitMove
-	err = s.with(ctx).
-		Raw("SELECT DISTINCT ON (booking_id) * FROM visit_moves WHERE booking_id IN ? ORDER BY booking_id, at "+
-			"DESC, id DESC", ids).
-		Scan(&said).
-		Error
+	var said []struct {
+		VisitMove
+		Moves int
+	}
+	err = s.with(ctx).Raw(`SELECT DISTINCT ON (booking_id) *, count(*) OVER (PARTITION BY booking_id) AS moves FROM visit_moves
+		WHERE booking_id IN ? ORDER BY booking_id, at DESC, id DESC`, ids).Scan(&said).Error
 	if err != nil {
 		return nil, translate(err, "visits")
 	}
 	for i := range said {
-		at[said[i].BookingID].Said = &said[i]
+		of := at[said[i].BookingID]
+		of.Said, of.Moves = &said[i].VisitMove, said[i].Moves
 	}
 	washAt, washIDs := map[string]*BookingView{}, make([]string, len(washes))
 	for i := range washes {

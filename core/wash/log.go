@@ -103,6 +103,17 @@ func TooLate(log []Event) []string {
 	return deeds("", log, func(e Event) bool { return e.Late })
 }
 
+// HandedTo are those to whom a step was handed, by the taps that count and were not taken back.
+func HandedTo(log []Event) []string {
+	people := []string{}
+	for _, e := range inOrder(log) {
+		if e.Kind == HandOver {
+			people = append(people, e.To)
+		}
+	}
+	return people
+}
+
 // deeds are who did something to a wash, by the taps that count and were not taken back.
 func deeds(given string, log []Event, counts func(Event) bool) []string {
 	people := []string{}
