@@ -257,6 +257,20 @@ func TestABackupWhileTapsComeIn(t *testing.T) {
 	text, err = said(t, "", "restore", "--rehearse", file)
 	require.NoError(t, err)
 	assert.Contains(t, text, fmt.Sprintf("%d people", len(demo.Hands)))
+	// The recipe for a copy elsewhere (docs/running.md): another machine has the file alone, and a PostgreSQL of its own. What was cut
+	// off on the way does not pass a rehearsal.
+	whole, err := os.ReadFile(file)
+	require.NoError(t, err)
+	copied, cut := filepath.Join(t.TempDir(), filepath.Base(file)), filepath.Join(t.TempDir(), filepath.Base(file))
+	require.NoError(t, os.WriteFile(copied, whole, 0o600))
+	require.NoError(t, os.WriteFile(cut, whole[:len(whole)*2/3], 0o600))
+	t.Setenv("DATABASE_URL", storetest.Bare(t))
+	text, err = said(t, "", "restore", "--rehearse", copied)
+	require.NoError(t, err)
+	assert.Contains(t, text, fmt.Sprintf("%d people", len(demo.Hands)))
+	_, err = said(t, "", "restore", "--rehearse", cut)
+	require.Error(t, err)
+	t.Setenv("DATABASE_URL", url)
 	var left int
 	require.NoError(
 		t,
