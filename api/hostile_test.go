@@ -24,6 +24,7 @@ type described struct {
 		OperationID string
 		Parameters  []struct {
 			Name, In string
+			Required bool
 			Schema   *schema
 		}
 		RequestBody struct {
