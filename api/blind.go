@@ -162,8 +162,10 @@ func (s *server) veiled(ctx context.Context, me store.Person, method, route, id 
 }
 
 // errVeiled is why somebody does not see what a first look found.
-var errVeiled = huma.NewError(http.StatusConflict, "You were asked to look at this again without knowing what the first found: do that, "+
-	"or decline, before you look at it.")
+// Its type (RFC 9457) lets a screen lead to where one answers.
+var errVeiled huma.StatusError = &huma.ErrorModel{Type: "urn:problem:blind", Status: http.StatusConflict,
+	Title: http.StatusText(http.StatusConflict), Detail: "You were asked to look at this again without knowing what the first found: " +
+		"do that, or decline, before you look at it."}
 
 // hides reports whether what a route shows is hidden from somebody.
 func (s *server) hides(ctx context.Context, veil store.Veil, route, id string) (bool, error) {

@@ -15,6 +15,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
 	"uskel/core/measure"
 	"uskel/core/shop"
@@ -97,7 +98,7 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			return
 		}
 		if err != nil {
-			refuse(api, ctx, s.problem(ctx.Context(), route, err))
+			refuse(ctx, s.problem(ctx.Context(), route, err))
 			return
 		}
 		if a != nil {
@@ -122,7 +123,7 @@ func (s *server) guard(api huma.API, route string, right shop.Right) func(huma.C
 			return
 		}
 		if err := s.veiled(ctx.Context(), p, ctx.Method(), route, ctx.Param("id")); err != nil {
-			refuse(api, ctx, s.problem(ctx.Context(), route, err))
+			refuse(ctx, s.problem(ctx.Context(), route, err))
 			return
 		}
 		s.seen(ctx.Context())
@@ -159,12 +160,12 @@ func (s *server) awake(ctx context.Context) bool {
 }
 
 // refuse answers before an operation is asked.
-func refuse(api huma.API, ctx huma.Context, err error) {
+func refuse(ctx huma.Context, err error) {
 	var problem huma.StatusError
 	if !errors.As(err, &problem) {
 		problem = errInternal
 	}
-	_ = huma.WriteErr(api, ctx, problem.GetStatus(), problem.Error())
+	writeProblem(humagin.Unwrap(ctx).Writer, problem)
 }
 
 // passwordField is where a refusal points that the password would lift.

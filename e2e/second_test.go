@@ -1,6 +1,9 @@
 package e2e
 
-import "testing"
+import (
+	"strings"
+	"testing"
+)
 
 // The lead walks a signed audit again without seeing what the first found; what is tapped outlasts the page; then it is said how
 // far the two agree.
@@ -42,4 +45,41 @@ func TestAnAuditWalkedAgainBlind(t *testing.T) {
 	b.see("h1", "^Do auditors agree")
 	b.see("tr", "Mirrors and grille.*0 %")
 	b.quiet()
+}
+
+// The lead asks one person for a blind look. Whoever is asked reads who asks, not what the first found, even by the address of its page;
+// who says no is asked no more; who says yes looks.
+func TestSomebodyIsAskedForABlindLook(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	lead, ines, osk := s.as("maren", desk), s.as("ines", phone), s.as("osk", phone)
+	ask := func(name string) {
+		lead.visit("/look-over")
+		lead.see("li", "CAB 14")
+		lead.choose("Who looks again at Island taxi, estate", name)
+		lead.within("li", "CAB 14", "button", "^Ask$")
+		lead.see("li", "CAB 14.*"+name+" was asked")
+	}
+	ask("Ines Varga")
+	ines.visit("/look-over")
+	ines.see("section", "^You are asked to grade again, blind.*CAB 14.*Maren Tolley asks you")
+	ines.keep("blind-asked")
+	ines.within("li", "CAB 14", "button", "^No$")
+	ines.see("[role=status]", "You are not asked for this any more")
+	ines.goneNow("li", "asks you")
+
+	ask("Osk Pellow")
+	osk.visit("/look-over")
+	osk.within("li", "CAB 14", "button", "^Yes, I look$")
+	osk.see("h1", "^Grade again, blind")
+	booking := strings.TrimSuffix(osk.path(), "/again")
+	osk.visit(strings.Replace(booking, "/look-over/", "/plan/", 1))
+	osk.see("main", "You were asked to look at this again")
+	osk.keep("blind-refused")
+	osk.click("a", "^To the look-overs$")
+	osk.see("section", "^You are asked to grade again, blind.*CAB 14.*Go on")
+	osk.forgive("409")
+	lead.quiet()
+	ines.quiet()
+	osk.quiet()
 }

@@ -13,6 +13,7 @@ export class Problem extends Error {
     readonly status: number,
     message: string,
     readonly fields: { location: string; message: string }[] = [],
+    private readonly type = "",
   ) {
     super(message);
   }
@@ -24,9 +25,14 @@ export class Problem extends Error {
   get stale() {
     return this.status === 409;
   }
+  /** Whether it is hidden from somebody who is asked to look again blind. */
+  get veiled() {
+    return this.type === "urn:problem:blind";
+  }
 }
 
 interface ProblemBody {
+  type?: string;
   detail?: string;
   title?: string;
   errors?: { location?: string; message?: string }[] | null;
@@ -49,5 +55,5 @@ export async function ask<T>(reply: Promise<Reply<T>>): Promise<T> {
   if (got.response.ok) return got.data as T;
   const body = (got.error ?? {}) as ProblemBody;
   const fields = (body.errors ?? []).map((e) => ({ location: (e.location ?? "").replace(/^body\.?/, ""), message: e.message ?? "" }));
-  throw new Problem(got.response.status, body.detail ?? body.title ?? `The server answered ${got.response.status}.`, fields);
+  throw new Problem(got.response.status, body.detail ?? body.title ?? `The server answered ${got.response.status}.`, fields, body.type);
 }

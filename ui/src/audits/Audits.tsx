@@ -50,6 +50,7 @@ export function Audits() {
       <OpenDisputes />
       {may("correct") && <WashedToo />}
       <KeptHere />
+      {may("audit") && <Again asked />}
       <div className="grid grid-cols-1 gap-4 xl:grid-cols-2">
         <Panel title="Waiting for a walk round">
           {may("audit") && open.length > 0 && <ByList list={list} setList={setList} />}
@@ -78,7 +79,7 @@ export function Audits() {
               )}
             </>
           )}
-          {may("audit") && <Again />}
+          {may("audit") && <Again asked={false} />}
         </Panel>
         <Panel title="Last two weeks">
           <div className="mb-3 flex flex-wrap gap-x-9 gap-y-2">
@@ -206,18 +207,22 @@ function ByList({ list, setList }: { list: string; setList: (id: string) => void
   );
 }
 
-/** Signed audits whose vehicle still stands here, to be walked again by one person who has not seen what was found. */
-function Again() {
+/**
+ * Signed audits whose vehicle still stands here, to be walked again by one person who has not seen what was found: those that one is
+ * asked for, or the others.
+ */
+function Again({ asked }: { asked: boolean }) {
   const open = useQuery({ queryKey: keys.audits("second"), queryFn: () => ask(client.GET("/second-looks")) });
-  if (!open.data?.length) return null;
+  const those = (open.data ?? []).filter((o) => o.mine === asked);
+  if (those.length === 0) return null;
   return (
-    <div className="mt-4">
-      <h3 className="font-bold">Walk again, blind</h3>
+    <div className={asked ? "mb-4" : "mt-4"}>
+      <h3 className="font-bold">{asked ? "You are asked to walk again, blind" : "Walk again, blind"}</h3>
       <p className="mb-2 text-sm text-faded">
         So that it is known how far auditors agree. Whoever says yes reads what the first found only afterwards.
       </p>
       <ul className="grid gap-2">
-        {open.data.map((o) => (
+        {those.map((o) => (
           <BlindOffer
             key={o.auditId}
             kind="second walk"

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertTriangle, Check } from "lucide-react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { type Schemas, ask, client } from "../api/client";
+import { Problem, type Schemas, ask, client } from "../api/client";
 import { useMe, usePeople, useMay } from "../api/shop";
 import { Car } from "../car/Car";
 import { hour, minutes, money, plural, seconds, sentence, useQuantities } from "../kit/format";
@@ -27,12 +27,13 @@ export function Plan() {
   });
   const [step, setStep] = useState("");
   if (plan.isPending) return <Loading what="the plan" />;
+  const veiled = plan.error instanceof Problem && plan.error.veiled;
   if (!plan.data)
     return (
       <div className="grid gap-3">
         <Trouble error={plan.error} />
-        <LinkButton to={`/look-over/${id}`} className="justify-self-start">
-          Look it over
+        <LinkButton to={veiled ? "/look-over" : `/look-over/${id}`} className="justify-self-start">
+          {veiled ? "To the look-overs" : "Look it over"}
         </LinkButton>
       </div>
     );

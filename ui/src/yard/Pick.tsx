@@ -16,6 +16,7 @@ export function PickLookOver() {
   return (
     <>
       <Head title="Look-over" sub="Which vehicle is in front of you?" />
+      <ToGradeAgain asked />
       {rows.length === 0 && <Empty>Every vehicle booked today is in the bay or done.</Empty>}
       {rows.length > 0 && (
         <Table stacks caption="Vehicles to look over" head={["In", "Vehicle", "Where", ""]}>
@@ -38,22 +39,23 @@ export function PickLookOver() {
           ))}
         </Table>
       )}
-      <ToGradeAgain />
+      <ToGradeAgain asked={false} />
     </>
   );
 }
 
-/** Vehicles that wait for their wash and that somebody else looked over. */
-function ToGradeAgain() {
+/** Vehicles that wait for their wash and that somebody else looked over: those that one is asked for, or the others. */
+function ToGradeAgain({ asked }: { asked: boolean }) {
   const may = useMay()("look over");
   const open = useQuery({ queryKey: keys.lookOver("again"), queryFn: () => ask(client.GET("/second-grades")), enabled: may });
-  if (!open.data?.length) return null;
+  const those = (open.data ?? []).filter((o) => o.mine === asked);
+  if (those.length === 0) return null;
   return (
-    <div className="mt-4">
-      <Panel title="Grade again, blind">
+    <div className={asked ? "mb-4" : "mt-4"}>
+      <Panel title={asked ? "You are asked to grade again, blind" : "Grade again, blind"}>
         <p className="mb-2 text-sm text-faded">So that it is known how far grades agree. The first grades are not shown.</p>
         <ul className="grid gap-2">
-          {open.data.map((o) => (
+          {those.map((o) => (
             <BlindOffer
               key={o.bookingId}
               kind="second grades"
