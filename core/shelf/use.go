@@ -3,6 +3,7 @@ package shelf
 import (
 	"maps"
 	"math"
+
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
