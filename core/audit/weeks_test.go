@@ -9,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/prove"
 )
 
 // The limits for 25 audits around 20 %, by R: qbinom(0.00135, 25, 0.2) is 0 and qbinom(1 - 0.00135, 25, 0.2) is 12; for 40
@@ -66,8 +68,8 @@ func TestWeeksTellWhatIsMoreThanChance(t *testing.T) {
 		}
 		return len(ByWeek(all, Which{}, 12, now).Says) > 0
 	}
-	still, told := 0, 0
-	for seed := range int64(2000) {
+	still, told, pages := 0, 0, prove.Seeds(t, 2000)
+	for seed := range int64(pages) {
 		if run(seed, 0.2) {
 			still++
 		}
@@ -77,7 +79,7 @@ func TestWeeksTellWhatIsMoreThanChance(t *testing.T) {
 			told++
 		}
 	}
-	assert.LessOrEqual(t, still, 100)
+	assert.LessOrEqual(t, 20*still, pages, "one in twenty at the most")
 	assert.Greater(t, told, 90)
 }
 
@@ -112,16 +114,16 @@ func TestFindingsPerAuditComeInBunches(t *testing.T) {
 		}
 		return beyond, w.Spread
 	}
-	still, told, spread := 0.0, 0.0, 0.0
-	for seed := range int64(400) {
+	still, told, spread, pages := 0.0, 0.0, 0.0, prove.Seeds(t, 400)
+	for seed := range int64(pages) {
 		b, s := run(seed, 0.15)
-		still, spread = still+b, spread+s/400
+		still, spread = still+b, spread+s/float64(pages)
 	}
 	for seed := range int64(100) {
 		b, _ := run(seed, 0.6)
 		told += b
 	}
 	assert.Greater(t, spread, 2.0)
-	assert.LessOrEqual(t, still, 44.0, "one in a hundred weeks at the most")
+	assert.LessOrEqual(t, still, 0.11*float64(pages), "one in a hundred weeks at the most")
 	assert.Greater(t, told, 90.0)
 }

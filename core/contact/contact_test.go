@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/measure"
+	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
 
@@ -288,7 +289,7 @@ func TestAHoseWithAJetNozzle(t *testing.T) {
 // A thousandth is allowed for: the rinse water brings a little back to a face that was still clean.
 func TestAnExtraRinseIsNeverWorse(t *testing.T) {
 	rng := rand.New(rand.NewSource(4))
-	for range 1500 {
+	for range prove.Seeds(t, 1500) {
 		patches := randomCar(rng)
 		plan, err := Make(Mitt, ordinary, patches, false, DefaultAim)
 		require.NoError(t, err)

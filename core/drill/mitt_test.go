@@ -12,6 +12,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
+	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
 
@@ -137,7 +138,7 @@ func TestTheSchoolDecides(t *testing.T) {
 func TestPlayIsSound(t *testing.T) {
 	rng := rand.New(rand.NewSource(2))
 	kinds := Do("").Values()
-	for range 16 {
+	for range prove.Seeds(t, 16) {
 		m := made(t, 1+rng.Intn(3), rng.Int63())
 		s, played := begin(t, m.Task()), []Action{}
 		for range 40 {

@@ -12,6 +12,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/film"
 	"uskel/core/measure"
+	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
 
@@ -70,7 +71,7 @@ func everyTask(t *testing.T, level int, seed int64) []Task {
 // As taught every drill passes at every level, whatever happens in it, without a remark that fails.
 func TestEveryDrillAsTaughtPasses(t *testing.T) {
 	for level := 1; level <= 3; level++ {
-		for seed := range int64(10) {
+		for seed := range int64(prove.Seeds(t, 10)) {
 			for _, task := range everyTask(t, level, seed) {
 				actions, err := task.AsTaught()
 				require.NoError(t, err, "%s level %d", task.Kind, level)
@@ -89,7 +90,7 @@ func TestRandomPlaysAreSound(t *testing.T) {
 	rng := rand.New(rand.NewSource(5))
 	hows := []string{"", "warm", "cold", TiltPress, DropIn, byEye, "cap", "outside", "inside", LayDraw, RubWith, OwnTowel, Margin,
 		ForWash, ForRinse}
-	for range 12 {
+	for range prove.Seeds(t, 12) {
 		for _, task := range everyTask(t, 1+rng.Intn(3), rng.Int63()) {
 			ons := []string{"a", "b", "c", "fl", "rr", "bugs", "foam", "wheels", "roof", "bonnet", "mirror-left"}
 			s, played := begin(t, task), []Action{}

@@ -14,6 +14,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/procedure"
+	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
 
@@ -249,7 +250,7 @@ func TestLabelAndWatchListReachTheSteps(t *testing.T) {
 // Any look-over gives either a refusal with reasons or a sound plan.
 func TestPlansAreSoundOnAnyJob(t *testing.T) {
 	rng := rand.New(rand.NewSource(8))
-	for range 300 {
+	for range prove.Seeds(t, 300) {
 		j := job(0)
 		for z := range j.LookOver.Grades {
 			j.LookOver.Grades[z] = contact.Grade(rng.Intn(5))

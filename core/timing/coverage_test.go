@@ -6,14 +6,16 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"uskel/core/prove"
 )
 
 // The interval that is shown with a standard holds the true mean in 93 to 97 of 100 simulated steps, outliers set
 // apart as they are: times lognormal round their standard (model), of steps that vary little and much, timed four
 // times and sixty.
 func TestTheIntervalOfAStandardHolds(t *testing.T) {
-	for _, spread := range []float64{0.10, 0.20, 0.35} {
-		for _, n := range []int{4, 6, 10, 12, 15, 25, 60} {
+	for _, spread := range prove.Few(t, 0.10, 0.20, 0.35) {
+		for _, n := range prove.Few(t, 4, 6, 10, 12, 15, 25, 60) {
 			dice := rand.New(rand.NewSource(int64(n) + int64(1000*spread)))
 			held, all := 0, 5000
 			sigma := math.Sqrt(math.Log(1 + spread*spread))

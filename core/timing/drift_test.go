@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/prove"
 )
 
 // told makes values by kinds of person and product.
@@ -138,7 +140,7 @@ func TestTheRateIsTested(t *testing.T) {
 	dice := rand.New(rand.NewSource(12))
 	const runs = 600
 	for _, rate := range []float64{0.80, 0.90, 0.95, 1} {
-		for _, n := range []int{8, 20, 40} {
+		for _, n := range prove.Few(t, 8, 20, 40) {
 			denied, told, holds := 0, 0, 0
 			for range runs {
 				var washes []Wash

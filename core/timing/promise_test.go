@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"uskel/core/measure"
+	"uskel/core/prove"
 	"uskel/core/schedule"
 )
 
@@ -85,8 +86,8 @@ func promise(washes []Wash, seed int64) measure.Seconds {
 // whether stages vary little or much and whether the history is of four washes or of sixty. (By model: lognormal
 // stages, a day that a wash shares, people who differ. BenchmarkPromises does 10,000 shops a cell.)
 func TestFourOfFivePromisesFromAHistoryHold(t *testing.T) {
-	for _, spread := range []float64{0.10, 0.20, 0.30} {
-		for _, n := range []int{4, 8, 20, 60} {
+	for _, spread := range prove.Few(t, 0.10, 0.20, 0.30) {
+		for _, n := range prove.Few(t, 4, 8, 20, 60) {
 			share := heldIn(700, spread, n)
 			assert.GreaterOrEqual(t, share, 0.78, "spread %g, %d washes", spread, n)
 			assert.LessOrEqual(t, share, 0.82, "spread %g, %d washes", spread, n)

@@ -8,6 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/prove"
 )
 
 // Shifts in which two or three people of different paces come: any order, a week about, a fortnight about, and who is
@@ -114,7 +116,7 @@ func flagged(on Scale, draw func(dice *rand.Rand) Point) float64 {
 // quarter of them were. More than what their limits promise comes from limits that are estimated from 24 washes.
 func TestChartsOfStillCounts(t *testing.T) {
 	t.Parallel()
-	for _, rate := range []float64{0.02, 0.1, 0.3} {
+	for _, rate := range prove.Few(t, 0.02, 0.1, 0.3) {
 		draw := func(dice *rand.Rand) Point {
 			p := Point{Among: 1 + dice.Intn(6)}
 			for range p.Among {
@@ -129,7 +131,7 @@ func TestChartsOfStillCounts(t *testing.T) {
 			assert.Greater(t, flagged(Individuals, draw), 0.05, "which individuals are not charts for")
 		}
 	}
-	for _, mean := range []float64{0.3, 1, 4} {
+	for _, mean := range prove.Few(t, 0.3, 1, 4) {
 		draw := func(dice *rand.Rand) Point { return Point{Value: float64(poisson(mean, dice))} }
 		assert.Less(t, flagged(Counts, draw), 0.02, "findings, %g a wash", mean)
 	}
