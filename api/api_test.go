@@ -11,6 +11,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -19,17 +20,15 @@ import (
 
 	"uskel/api"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/devices"
 	"uskel/store"
-	"uskel/store/storetest"
 )
 
 var (
 	ctx     = context.Background()
-	morning = time.Date(2026, 4, 14, 10, 20, 0, 0, time.UTC)
+	morning = demotest.Morning
 )
-
-func fill(s *store.Store) error { return demo.Load(ctx, s, morning, demo.Fortnight) }
 
 // place is a server with the demo in it.
 type place struct {
@@ -40,8 +39,20 @@ type place struct {
 
 func open(t testing.TB) *place {
 	t.Helper()
-	return serve(t, storetest.OpenFilled(t, "demo", fill))
+	beside(t)
+	return serve(t, demotest.Open(t))
 }
+
+// beside lets a test run beside others: each has a shop of its own, and mostly waits for its database.
+func beside(t testing.TB) {
+	if test, is := t.(*testing.T); is {
+		if _, already := parallel.LoadOrStore(test, true); !already {
+			test.Parallel()
+		}
+	}
+}
+
+var parallel sync.Map
 
 func serve(t testing.TB, s *store.Store, change ...func(*api.Config)) *place {
 	t.Helper()
@@ -78,7 +89,17 @@ func (s *place) nobody() *caller {
 	return &caller{s, &http.Client{Jar: jar}}
 }
 
+// as is one of the demo's people, signed in already.
 func (s *place) as(name string) *caller {
+	s.t.Helper()
+	if demotest.SignedIn(s.store, name) {
+		return &caller{s, &http.Client{Jar: demotest.Jar(s.t, s.url, name)}}
+	}
+	return s.signsIn(name)
+}
+
+// signsIn is somebody who types their password.
+func (s *place) signsIn(name string) *caller {
 	s.t.Helper()
 	c := s.nobody()
 	c.do("POST", "/api/session", map[string]string{"name": name, "password": demo.Password}).is(200)

@@ -12,7 +12,7 @@ import (
 	"uskel/api"
 	"uskel/core/shop"
 	"uskel/demo"
-	"uskel/store/storetest"
+	"uskel/demo/demotest"
 )
 
 // guarded is a shop whose lead has switched an authenticator on: the lead, what the app shows at a moment, the recovery codes, and the
@@ -20,7 +20,7 @@ import (
 func guarded(t *testing.T) (s *place, shows func() string, codes []string, clock *time.Time) {
 	t.Helper()
 	now := morning
-	s = serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Wall = func() time.Time { return now } })
+	s = serve(t, demotest.Open(t), func(c *api.Config) { c.Wall = func() time.Time { return now } })
 	lead := s.as("maren")
 	assert.Nil(t, told[api.AuthenticatorView](lead, "GET", "/session/authenticator", nil).On)
 	offer := told[api.NewAuthenticator](lead, "POST", "/session/authenticator", nil)

@@ -442,7 +442,7 @@ func (s *server) mayTap(ctx context.Context, w store.Wash, taps []wash.Event) er
 	if err != nil {
 		return err
 	}
-	if !slices.Contains(crewOf(w, wash.Fold(w.Steps(), log), log), me.ID) {
+	if !slices.Contains(append(crewOf(w, wash.Fold(w.Steps(), log), log), wash.EverHandedTo(log)...), me.ID) {
 		if w.ClosedAt != nil {
 			return forbidden("This wash is closed, and who washed it is settled. Whoever puts something right is handed the step by the lead.")
 		}

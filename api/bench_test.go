@@ -12,7 +12,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"uskel/store/storetest"
+	"uskel/demo/demotest"
 )
 
 // BenchmarkReads reads the demo's views over loopback. It reports the 95th percentile, which is to stay under 15 ms,
@@ -54,7 +54,7 @@ func BenchmarkGrownReads(b *testing.B) {
 		washes, err = strconv.Atoi(said)
 		require.NoError(b, err)
 	}
-	s := storetest.OpenFilled(b, "demo", fill)
+	s := demotest.Open(b)
 	require.NoError(b, s.MarkKind(ctx, true))
 	young := serve(b, s).as("maren")
 	before := map[string]time.Duration{}

@@ -21,6 +21,7 @@ import (
 
 	"uskel/api"
 	"uskel/core/photo/phototest"
+	"uskel/core/prove"
 	"uskel/core/shop"
 )
 
@@ -54,6 +55,7 @@ func generated(t *testing.T) string {
 // Somebody else's program can talk to the shop: a client that a generator makes of the description compiles, has every operation, sends
 // what the shop understands and reads what it answers. Only the streams, which no call ends, are left out.
 func TestAGeneratedClientCallsEveryOperation(t *testing.T) {
+	prove.Long(t)
 	s := open(t)
 	owner := s.hires("Odile Penn", "odile", shop.Owner)
 	v := vandal{dice: rand.New(rand.NewSource(5)), ids: uuids(owner.ids()), words: []string{"foam", "roof", "1"}}
@@ -84,8 +86,9 @@ func TestAGeneratedClientCallsEveryOperation(t *testing.T) {
 	}
 	audits := into[struct{ Audits []api.SignedAudit }](owner.get("/api/signed-audits").is(200)).Audits
 	lists := into[[]struct{ ID string }](owner.get("/api/checklists").is(200))
-	order, err := json.Marshal(map[string]any{"Base": s.url, "Cookie": owner.cookies(), "IDs": append(owner.ids(), audits[0].ID, lists[0].ID), "Bodies": bodies, "Params": params,
-		"Photo": phototest.Taken(90, 60), "Endless": endless, "Last": []string{"SignOut"}})
+	order, err := json.Marshal(map[string]any{"Base": s.url, "Cookie": owner.cookies(), "Bodies": bodies, "Params": params,
+		"IDs": append(owner.ids(), audits[0].ID, lists[0].ID), "Photo": phototest.Taken(90, 60), "Endless": endless,
+		"Last": []string{"SignOut"}})
 	require.NoError(t, err)
 	run := exec.Command(generated(t))
 	run.Stdin, run.Stderr = bytes.NewReader(order), os.Stderr

@@ -25,8 +25,8 @@ import (
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
+	"uskel/demo/demotest"
 	"uskel/store"
-	"uskel/store/storetest"
 )
 
 // told sends something that must be taken and reads the answer.
@@ -467,7 +467,7 @@ func TestTheDayWhenClocksAreChanged(t *testing.T) {
 	}{{time.Date(2026, 3, 29, 10, 0, 0, 0, time.UTC), 3600}, {time.Date(2026, 10, 25, 11, 0, 0, 0, time.UTC), -3600}} {
 		s := serve(
 			t,
-			storetest.OpenFilled(t, "demo", fill),
+			demotest.Open(t),
 			func(x *api.Config) { x.Now = func() time.Time { return c.noon } },
 		)
 		lead := s.as("maren")

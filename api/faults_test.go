@@ -14,6 +14,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
+	"uskel/demo/demotest"
 	"uskel/store"
 	"uskel/store/storetest"
 )
@@ -194,7 +195,7 @@ func TestTwoAuditorsSaveTheSameItem(t *testing.T) {
 // The database goes away in the middle of the day: callers are told, nothing is half saved, and the server goes on by
 // itself once it is back.
 func TestTheDatabaseGoesAwayAndComesBack(t *testing.T) {
-	wire, address := storetest.NewWire(t, storetest.URL(t, "demo", fill))
+	wire, address := storetest.NewWire(t, demotest.URL(t))
 	db, err := store.Open(ctx, address)
 	require.NoError(t, err)
 	t.Cleanup(db.Close)

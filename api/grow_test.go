@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
+	"uskel/demo/demotest"
 	"uskel/store"
-	"uskel/store/storetest"
 )
 
 // reads are all addresses that can be read, with what they need to be asked, of a shop with the demo in it.
@@ -61,7 +61,7 @@ func statements(t testing.TB, s *store.Store) map[string]int {
 
 // However long a shop has been washing, no read asks the database more often.
 func TestNoReadAsksMoreOftenAsAShopGrows(t *testing.T) {
-	s := storetest.OpenFilled(t, "demo", fill)
+	s := demotest.Open(t)
 	require.NoError(t, s.MarkKind(ctx, true))
 	before := statements(t, s)
 	washes := func() (n int) {

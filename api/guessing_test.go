@@ -14,7 +14,7 @@ import (
 	"uskel/api"
 	"uskel/core/shop"
 	"uskel/demo"
-	"uskel/store/storetest"
+	"uskel/demo/demotest"
 )
 
 // spellings are one name as somebody types it who wants it to be many.
@@ -46,7 +46,7 @@ func TestOneNameIsOneNameHoweverItIsSpelled(t *testing.T) {
 // A stranger who tries a name, from the same address even, does not lock out its owner where they have signed in before.
 func TestAStrangerAtTheSameAddressLocksNobodyOut(t *testing.T) {
 	s := open(t)
-	lead := s.as("maren")
+	lead := s.signsIn("maren")
 	for range 40 {
 		s.nobody().do("POST", "/api/session", map[string]string{"name": "maren", "password": "wrong and wrong"})
 	}
@@ -65,7 +65,7 @@ func TestAStrangerAtTheSameAddressLocksNobodyOut(t *testing.T) {
 // Digits are counted by the person's own row: written in capitals an id is no other person; a lead clears a night's count.
 func TestDigitsAreCountedByThePerson(t *testing.T) {
 	s := open(t)
-	osk, lead := s.as("osk"), s.as("maren")
+	osk, lead := s.signsIn("osk"), s.signsIn("maren")
 	right := osk.draws()
 	tablet := s.tablet()
 	wrong := 0
@@ -96,7 +96,7 @@ func TestDigitsAreCountedByThePerson(t *testing.T) {
 func moving(t *testing.T) (*place, func(time.Duration)) {
 	at := morning
 	var lock sync.Mutex
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) {
+	s := serve(t, demotest.Open(t), func(c *api.Config) {
 		c.Now = func() time.Time { lock.Lock(); defer lock.Unlock(); return at }
 	})
 	return s, func(by time.Duration) { lock.Lock(); defer lock.Unlock(); at = at.Add(by) }
@@ -153,7 +153,7 @@ func TestAChangedPasswordRenewsTheSession(t *testing.T) {
 func TestTheLogTellsOfGuessing(t *testing.T) {
 	var log strings.Builder
 	var lock sync.Mutex
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) {
+	s := serve(t, demotest.Open(t), func(c *api.Config) {
 		c.Log = slog.New(slog.NewTextHandler(&locked{w: &log, mu: &lock}, nil))
 	})
 	lead := s.as("maren")
@@ -184,7 +184,7 @@ func (l *locked) Write(b []byte) (int, error) { l.mu.Lock(); defer l.mu.Unlock()
 
 // Over an encrypted line cookies can be set by this host alone.
 func TestCookiesOfAnEncryptedLine(t *testing.T) {
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) {
+	s := serve(t, demotest.Open(t), func(c *api.Config) {
 		var err error
 		c.Proxies, err = api.ParseProxies("127.0.0.1/32")
 		require.NoError(t, err)

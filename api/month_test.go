@@ -22,6 +22,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/prove"
 	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
@@ -526,6 +527,7 @@ func (m *month) leaves(who string, at time.Time) {
 // who leaves, a car that stays overnight, and the night in which the clocks go back. What the shop then says is held against what its
 // people wrote down.
 func TestAMonthInAShop(t *testing.T) {
+	prove.Long(t)
 	m := found(t)
 	promise := func() time.Duration {
 		if m.rng.Intn(8) == 0 {

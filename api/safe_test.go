@@ -18,14 +18,14 @@ import (
 
 	"uskel/api"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/store"
-	"uskel/store/storetest"
 )
 
 // Sixty wrong passwords at once, over two servers, are as many tries as one after the other: five, and no more are
 // looked at.
 func TestManyWrongPasswordsAtOnceAreFewTries(t *testing.T) {
-	url := storetest.URL(t, "demo", fill)
+	url := demotest.URL(t)
 	var servers []*place
 	for range 2 {
 		db, err := store.Open(ctx, url)
@@ -57,7 +57,7 @@ func TestManyWrongPasswordsAtOnceAreFewTries(t *testing.T) {
 func TestAStrangerLocksNobodyOut(t *testing.T) {
 	proxies, err := api.ParseProxies("127.0.0.1, ::1")
 	require.NoError(t, err)
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Proxies = proxies })
+	s := serve(t, demotest.Open(t), func(c *api.Config) { c.Proxies = proxies })
 	own := s.nobody().client
 	from := func(client *http.Client, address, password string) int {
 		req := newRequest(t, "POST", s.url+"/api/session", `{"name":"osk","password":"`+password+`"}`)
@@ -86,8 +86,8 @@ func TestAStrangerLocksNobodyOut(t *testing.T) {
 
 // Passwords are looked at a few at a time: many at once do not take the memory of many.
 func TestHashingIsBounded(t *testing.T) {
-	s := open(t)
-	s.as("osk")
+	s := serve(t, demotest.Open(t)) // by itself: memory is everybody's
+	s.signsIn("osk")
 	var before, most runtime.MemStats
 	runtime.GC()
 	runtime.ReadMemStats(&before)
@@ -135,7 +135,7 @@ func TestOnlyTrustedProxiesAreBelieved(t *testing.T) {
 		"a trusted proxy over http":    {trusting, "http", false},
 		"anybody who says so":          {nil, "https", false},
 	} {
-		s := serve(t, storetest.OpenFilled(t, "demo", fill), func(config *api.Config) { config.Proxies = c.proxies })
+		s := serve(t, demotest.Open(t), func(config *api.Config) { config.Proxies = c.proxies })
 		req := newRequest(t, "POST", s.url+"/api/session", `{"name":"osk","password":"saltwater"}`)
 		req.Header.Set("X-Forwarded-Proto", c.proto)
 		got, err := http.DefaultClient.Do(req)
@@ -186,7 +186,7 @@ func TestSessionsAreHashedAndNotRestored(t *testing.T) {
 
 // Signing out ends what follows by the sign-in, on every server, and nobody else's.
 func TestSigningOutEndsTheStream(t *testing.T) {
-	url := storetest.URL(t, "demo", fill)
+	url := demotest.URL(t)
 	var servers []*place
 	for range 2 {
 		db, err := store.Open(ctx, url)
@@ -209,14 +209,14 @@ func TestSigningOutEndsTheStream(t *testing.T) {
 }
 
 func TestAPublishedPasswordOpensNoRealShop(t *testing.T) {
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Refused = []string{demo.Password} })
+	s := serve(t, demotest.Open(t), func(c *api.Config) { c.Refused = []string{demo.Password} })
 	assert.Contains(t, s.nobody().do("POST", "/api/session",
 		map[string]string{"name": "maren", "password": demo.Password}).problem(403).says(), "published")
 }
 
 // Codes lead to the address that is set, whatever a request says of itself.
 func TestCodesLeadToTheShop(t *testing.T) {
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Public = "https://wash.example/" })
+	s := serve(t, demotest.Open(t), func(c *api.Config) { c.Public = "https://wash.example/" })
 	lead := s.as("maren")
 	code := func(host string) []byte {
 		req := newRequest(t, "GET", s.url+"/api/procedures/maintenance/code", "")
@@ -236,7 +236,7 @@ func TestCodesLeadToTheShop(t *testing.T) {
 // Every request is logged with its id and whoever asked, as JSON when that is wanted, and counted.
 func TestRequestsAreLoggedAndCounted(t *testing.T) {
 	var log syncBuffer
-	db := storetest.OpenFilled(t, "demo", fill)
+	db := demotest.Open(t)
 	meters := api.NewMeters(db)
 	s := serve(t, db, func(c *api.Config) { c.Log, c.Meters = slog.New(slog.NewJSONHandler(&log, nil)), meters })
 	washer := s.as("osk")

@@ -17,6 +17,7 @@ import (
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/devices"
 	"uskel/store/storetest"
 )
@@ -261,7 +262,7 @@ func TestASensorSaysWhatItHas(t *testing.T) {
 
 // A notice of a shop without a service for messages waits until somebody has told the customer.
 func TestNoticesThatSomebodyTells(t *testing.T) {
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Outbox = devices.ByHand{} })
+	s := serve(t, demotest.Open(t), func(c *api.Config) { c.Outbox = devices.ByHand{} })
 	lead := s.as("maren")
 	id := lead.booking("CAB 14").ID
 	n := told[api.NoticeView](lead, "POST", "/bookings/"+id+"/notice", map[string]string{"text": "a little later"})

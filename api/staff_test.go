@@ -17,8 +17,8 @@ import (
 	"uskel/api"
 	"uskel/core/shop"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/store"
-	"uskel/store/storetest"
 )
 
 // hires adds somebody with the demo's password and signs them in.
@@ -185,9 +185,9 @@ func TestTwoLeadsDoNotLetEachOtherGo(t *testing.T) {
 
 func TestOnesOwnPasswordAndSignIns(t *testing.T) {
 	s := open(t)
-	here, elsewhere := s.as("osk"), s.as("osk")
+	here, elsewhere := s.signsIn("osk"), s.signsIn("osk")
 	lines := told[[]api.SignInLine](here, "GET", "/sign-ins", nil)
-	require.Len(t, lines, 2)
+	require.Len(t, lines, 3, "these two, and the one that the shop was opened with")
 	here.do("PUT", "/api/session/password", map[string]string{"was": "wrong", "new": "gravel lantern quay"}).
 		problem(422)
 	here.do("PUT", "/api/session/password", map[string]string{"was": demo.Password, "new": "osk"}).problem(422)
@@ -201,13 +201,13 @@ func TestOnesOwnPasswordAndSignIns(t *testing.T) {
 	theirs := told[[]api.SignInLine](third, "GET", "/sign-ins", nil)
 	for _, l := range theirs {
 		if l.Here {
-			s.as("ines").do("DELETE", "/api/sign-ins/"+l.ID, nil).is(204) // nothing of hers: nothing ends
+			s.signsIn("ines").do("DELETE", "/api/sign-ins/"+l.ID, nil).is(204) // nothing of hers: nothing ends
 			third.do("GET", "/api/session", nil).is(200)
 			here.do("DELETE", "/api/sign-ins/"+l.ID, nil).is(204)
 		}
 	}
 	third.do("GET", "/api/session", nil).problem(401)
-	lead := s.as("maren")
+	lead := s.signsIn("maren")
 	lead.do("DELETE", "/api/sign-ins/"+lead.member("osk").SignIns[0].ID, nil).is(204)
 	here.do("GET", "/api/session", nil).problem(401)
 }
@@ -215,7 +215,7 @@ func TestOnesOwnPasswordAndSignIns(t *testing.T) {
 // tablet is a browser that a lead has made a shared tablet and signed out on.
 func (s *place) tablet() *caller {
 	s.t.Helper()
-	c := s.as("maren")
+	c := s.signsIn("maren")
 	c.do("POST", "/api/devices", map[string]string{"kind": "tablet", "name": "Bay tablet"}).is(200)
 	c.do("DELETE", "/api/session", nil).is(204)
 	return c
@@ -233,9 +233,9 @@ func other(digits string) string { return string('0'+('9'-digits[0])) + digits[1
 // On a shared tablet people come and go by four digits, which are enough to wash and not to sign or to set.
 func TestASharedTablet(t *testing.T) {
 	s := open(t)
-	osk := s.as("osk")
+	osk := s.signsIn("osk")
 	osk.do("PUT", "/api/session/digits", map[string]string{"password": "wrong"}).problem(422)
-	lead := s.as("maren")
+	lead := s.signsIn("maren")
 	osks, marens := osk.draws(), lead.draws()
 	digits := func(who, four string) map[string]string {
 		return map[string]string{"personId": lead.id(who), "digits": four}
@@ -313,8 +313,8 @@ func TestAConfirmedPasswordRunsOut(t *testing.T) {
 	at := morning
 	var lock sync.Mutex
 	clock := func() time.Time { lock.Lock(); defer lock.Unlock(); return at }
-	s := serve(t, storetest.OpenFilled(t, "demo", fill), func(c *api.Config) { c.Now = clock })
-	lead := s.as("maren")
+	s := serve(t, demotest.Open(t), func(c *api.Config) { c.Now = clock })
+	lead := s.signsIn("maren")
 	marens := lead.draws()
 	tablet := s.tablet()
 	told[api.Me](tablet, "POST", "/session/digits", map[string]string{"personId": lead.id("maren"), "digits": marens})

@@ -21,6 +21,7 @@ import (
 	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/store"
 	"uskel/store/storetest"
 )
@@ -280,7 +281,7 @@ func TestThingsGoByTheirIds(t *testing.T) {
 
 // Connections are cut and come back all the time: taps are taken or put off, and none is refused for it.
 func TestNoTapIsRefusedBecauseTheDatabaseBlinked(t *testing.T) {
-	wire, address := storetest.NewWire(t, storetest.URL(t, "demo", fill))
+	wire, address := storetest.NewWire(t, demotest.URL(t))
 	db, err := store.Open(ctx, address)
 	require.NoError(t, err)
 	t.Cleanup(db.Close)

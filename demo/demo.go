@@ -664,7 +664,9 @@ func (l *loader) best(t story, look condition.LookOver) (plan.Choice, error) {
 		Shelf:    shelfAt(t.ago),
 		Menu:     services(),
 	}
-	best := plan.Choose(procedure.Starters(), job)[0]
+	ordered := job.Menu.Of(look.Service)
+	others := func(p procedure.Procedure) bool { return !ordered.Delivers(p.ID, p.Family) }
+	best := plan.Choose(slices.DeleteFunc(procedure.Starters(), others), job)[0] // others never come first, and filling takes time
 	if best.Plan == nil {
 		return plan.Choice{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
 	}

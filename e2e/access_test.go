@@ -50,10 +50,8 @@ func (b *tab) accessible(view string) {
 
 // The main views have no violation of WCAG 2.2 AA that axe-core can see, in light and in dark.
 func TestViewsAreAccessible(t *testing.T) {
-	t.Parallel()
 	for _, scheme := range []string{"light", "dark"} {
 		t.Run(scheme, func(t *testing.T) {
-			t.Parallel()
 			s := open(t)
 			lead := s.as("maren", desk)
 			require.NoError(
@@ -85,7 +83,8 @@ func TestViewsAreAccessible(t *testing.T) {
 				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
 				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Mitt drill", "/training/cases": "Cases",
 				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
-				lead.visit(path)
+				lead.goes(path)
+				lead.settle()
 				lead.see("h1, h2", shows)
 				check(path)
 			}
@@ -160,7 +159,6 @@ func TestViewsAreAccessible(t *testing.T) {
 }
 
 func TestSignInPageIsAccessible(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.tab(phone)
 	b.visit("/")
@@ -170,7 +168,6 @@ func TestSignInPageIsAccessible(t *testing.T) {
 
 // From signing in to a graded zone and a saved plan without touching a mouse.
 func TestKeyboardAllTheWay(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.tab(desk)
 	b.visit("/")

@@ -24,7 +24,6 @@ func (b *tab) beginsAWalk(light string) (path string) {
 // An auditor walks on a phone without a connection: answers are kept, outlast the page, and arrive; one that somebody else
 // answered meanwhile is set aside with the reason, and is put instead when asked.
 func TestAWalkWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("hesper", phone)
@@ -73,7 +72,6 @@ func TestAWalkWithoutANetwork(t *testing.T) {
 // At dusk marks stay open; what is not applicable needs a reason; a finding is taken out by hand, never by a pass; signing
 // asks once.
 func TestAWalkAtDusk(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("hesper", phone)
 	b.visit("/audits")
@@ -116,7 +114,6 @@ func TestAWalkAtDusk(t *testing.T) {
 
 // A lead writes a list: what is typed outlasts the page; an old hand's doubts are told; the version says what changed.
 func TestAListIsWritten(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/audits/lists")
@@ -151,7 +148,6 @@ func TestAListIsWritten(t *testing.T) {
 
 // "Who has most on the sills" is three taps away, and every finding leads to its audit.
 func TestWhoHasMostOnTheSills(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/audits")
@@ -177,7 +173,6 @@ func TestWhoHasMostOnTheSills(t *testing.T) {
 // The server is killed in the midst of a walk, and the page is closed besides: what was tapped and taken meanwhile is there when
 // both are back, and nothing twice.
 func TestAKilledServerLosesNothingOfAWalk(t *testing.T) {
-	t.Parallel()
 	s, p := living(t)
 	b := s.as("hesper", phone)
 	path := b.beginsAWalk("^Daylight")
@@ -214,7 +209,6 @@ func TestAKilledServerLosesNothingOfAWalk(t *testing.T) {
 
 // A look that wants a reading does not pass without one, nor beyond what is written; what is beyond is a finding with its reading.
 func TestALookThatWantsAReading(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/audits/lists/spot-check")

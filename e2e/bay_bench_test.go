@@ -4,6 +4,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"uskel/demo/demotest"
 )
 
 // BenchmarkBay measures on a phone's screen with the network off: how long the bay takes to open from what the device
@@ -12,7 +14,7 @@ import (
 func BenchmarkBay(b *testing.B) {
 	var opened, core, seen float64
 	for range b.N {
-		s := open(b)
+		s := openAt(b, demotest.URL(b))
 		wire, far := s.through(b)
 		p, id := far.inTheBay("osk")
 		p.installed()

@@ -89,7 +89,6 @@ func (b *tab) washToTheMitt() {
 // A whole wash on a phone, with the network cut twice: once the page is even closed and opened again without it.
 // Every tap reaches the shop once, in its order and at its moment, and another device sees the same wash.
 func TestAWholeWashWithTheNetworkCutTwice(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b, id := far.inTheBay("osk")
@@ -151,7 +150,6 @@ func TestAWholeWashWithTheNetworkCutTwice(t *testing.T) {
 
 // A page that is reloaded in the very moment of a tap has handed it to the device's disk before it goes.
 func TestATapOutlivesAReloadInItsMoment(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b, _ := s.inTheBay("osk")
 	for i := range 6 {
@@ -176,7 +174,6 @@ func TestATapOutlivesAReloadInItsMoment(t *testing.T) {
 
 // A device whose own clock is five hours wrong, and is set while the bay is open: taps count at the shop's time.
 func TestAWrongClockDoesNotMatter(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.tab(phone)
 	_, err := b.EvalOnNewDocument(
@@ -200,7 +197,6 @@ func TestAWrongClockDoesNotMatter(t *testing.T) {
 // Two people on one car: each has a lane of their own and sees the other's, a step is handed over, help is asked for
 // and seen in the yard, and Undo takes back one's own tap.
 func TestTwoPeopleOnOneCar(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	osk, id := s.inTheBay("osk")
 
@@ -251,7 +247,6 @@ func TestTwoPeopleOnOneCar(t *testing.T) {
 // Bonded matter, a dropped mitt, product that ran dry: a tap each, told by what the shop's scope says; the pedal does
 // the next thing.
 func TestWhatElseHappensInABay(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b, id := s.inTheBay("osk")
 	b.click("button", "^Other$")
@@ -306,7 +301,6 @@ func TestWhatElseHappensInABay(t *testing.T) {
 
 // What only the work shows: where a hand is that forgot to tap, what a question is answered by, and what was left open.
 func TestWhatIsSeenInTheWork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b, id := s.inTheBay("osk")
 	b.gone("[role=status]", "Nothing tapped for a while")

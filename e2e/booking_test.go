@@ -8,7 +8,6 @@ import (
 
 // A booking is made by typing a plate, for any day, and said to fit before it is saved; then it is changed.
 func TestBookingByDayAndTime(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("maren", desk)
 	b.click("a", "Book a wash")
@@ -47,7 +46,6 @@ func TestBookingByDayAndTime(t *testing.T) {
 // What is yours stands first: the step in hand, the next car with what to fetch, for a trainee the next skill; a
 // vehicle's name leads to what is known of it.
 func TestYoursStandsFirst(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	osk := s.as("osk", phone)
 	osk.see("section[aria-label=Yours]", "In hand: .*Coated electric saloon")

@@ -11,7 +11,6 @@ import (
 // A page that breaks says so in the shop's words and promises nothing; the way to the others stays open, and it is whole again when it is
 // loaded again and what broke it is gone.
 func TestAPageThatBreaksLeavesTheOthersOpen(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("maren", phone)
 	router := b.HijackRequests()

@@ -3,6 +3,8 @@ package e2e
 import (
 	"fmt"
 	"testing"
+
+	"uskel/demo/demotest"
 )
 
 // strokes is how many are drawn; of 24, the second slowest stands for 95 in a hundred.
@@ -13,7 +15,7 @@ const strokes = 24
 func BenchmarkStroke(b *testing.B) {
 	var p95 float64
 	for range b.N {
-		s := open(b)
+		s := openAt(b, demotest.URL(b))
 		p := s.as("pia", phone)
 		p.startByHand()
 		p.run(`() => {

@@ -76,7 +76,6 @@ func (b *tab) washRows(stroke func(at float64)) {
 
 // By mouse: loaded, straight, turned, rinsed, it passes beside the plan; a circle is told, and tried again from there.
 func TestWashingByHandWithTheMouse(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("pia", desk)
 	b.startByHand()
@@ -111,7 +110,6 @@ func TestWashingByHandWithTheMouse(t *testing.T) {
 
 // With a finger on a phone: strokes count, the panel does not scroll away, undo takes one back, and a reload goes on.
 func TestWashingByHandWithAFinger(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("cal", phone)
 	b.startByHand()
@@ -130,7 +128,6 @@ func TestWashingByHandWithAFinger(t *testing.T) {
 
 // By the keyboard alone a drill is passed: the mitt goes along a grid, a stroke is a line between two of its points.
 func TestWashingByHandByKeyboard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("pia", desk)
 	b.startByHand()

@@ -10,7 +10,6 @@ import (
 // A signed audit goes into the calibration set; somebody else walks it on a phone by its photos, without seeing what was found, and is
 // told what was missed; the lead sees who finds what.
 func TestAWalkOfTheCalibrationSet(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	s.fourteen()
 	a := s.as("hesper", phone)
@@ -59,7 +58,6 @@ func TestAWalkOfTheCalibrationSet(t *testing.T) {
 
 // A vehicle that waits is graded again on a phone: what is graded outlasts the page, and what it comes to is told.
 func TestACarIsGradedAgain(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("ines", phone)
 	b.visit("/look-over")

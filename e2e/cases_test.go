@@ -27,7 +27,6 @@ func (b *tab) answer() {
 // A trainee with five minutes: three cases on a phone, each answered and explained; the record counts them, and what is in
 // hand stays in hand over a reload.
 func TestThreeCasesOnAPhone(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	pia := s.as("pia", phone)
 	pia.visit("/training")
@@ -53,7 +52,6 @@ func TestThreeCasesOnAPhone(t *testing.T) {
 
 // By the keyboard alone: an answer is reached by tab, and the next case by Enter.
 func TestCasesByKeyboard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	cal := s.as("cal", desk)
 	cal.visit("/training/cases")
@@ -73,7 +71,6 @@ func TestCasesByKeyboard(t *testing.T) {
 
 // The lead writes a case of the shop's own, and sees how everybody stands.
 func TestTheLeadWritesACase(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/training")
@@ -99,7 +96,6 @@ func TestTheLeadWritesACase(t *testing.T) {
 
 // Without a network what is in hand is still answered: each answer is kept, outlasts the page, and is told once it has arrived.
 func TestCasesWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	pia := far.as("pia", phone)

@@ -11,7 +11,6 @@ import (
 // Whoever washed disputes a finding on a phone; the lead reads it and settles it; what was signed stays, beside it stands what
 // counts.
 func TestADispute(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	a := s.as("hesper", phone)
 	a.visit("/audits")

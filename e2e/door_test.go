@@ -73,10 +73,8 @@ func (b *tab) setUp(code string) {
 
 // From an empty database to the first audited wash, by screens alone, at a desk and on a phone.
 func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
-	t.Parallel()
 	for name, v := range map[string]view{"desk": desk, "phone": phone} {
 		t.Run(name, func(t *testing.T) {
-			t.Parallel()
 			s, code := openEmpty(t)
 			una := s.tab(v)
 			una.setUp(code)
@@ -143,7 +141,6 @@ func TestFromAnEmptyDatabaseToTheFirstAuditedWash(t *testing.T) {
 
 // What is typed while setting up survives a reload, the password aside; a wrong answer leads back to its page.
 func TestSettingUpLosesNothing(t *testing.T) {
-	t.Parallel()
 	s, code := openEmpty(t)
 	b := s.tab(phone)
 	b.visit("/")
@@ -176,7 +173,6 @@ func TestSettingUpLosesNothing(t *testing.T) {
 // A shared tablet in the bay: people come and go by four digits, settings ask for the password, and the screen locks
 // by itself.
 func TestASharedTabletInTheBay(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("maren", phone)
@@ -243,7 +239,6 @@ func TestASharedTabletInTheBay(t *testing.T) {
 
 // A lead switches an authenticator on, and the way in asks for its code; a recovery code opens where the phone is lost.
 func TestAnAuthenticatorAtTheDoor(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("maren", phone)
 	b.visit("/settings/you")
@@ -283,7 +278,6 @@ func TestAnAuthenticatorAtTheDoor(t *testing.T) {
 
 // Weather and water are typed in, and plans are made for them.
 func TestSayingWhatTheWeatherIs(t *testing.T) {
-	t.Parallel()
 	s, code := openEmpty(t)
 	b := s.tab(phone)
 	b.setUp(code)

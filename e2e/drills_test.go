@@ -28,7 +28,6 @@ func (b *tab) does(button, says string) {
 // Buckets on a phone: a guard that is dropped in is told and put right; the dose is measured; at the end both moves and those
 // as taught are seen on the same picture.
 func TestBucketsOnAPhone(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("pia", phone)
 	b.practise("^Buckets$")
@@ -81,7 +80,6 @@ func TestBucketsOnAPhone(t *testing.T) {
 
 // Drying with the mouse on the unfolded car: rubbing is told, the towel drinks, and the result has spots and what hides.
 func TestDryingACar(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("pia", desk)
 	b.practise("^Drying$")
@@ -107,7 +105,6 @@ func TestDryingACar(t *testing.T) {
 
 // Four wheels by keyboard alone, while time stands: each is felt, soaked, brushed in its time and rinsed.
 func TestFourWheelsByKeyboard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("pia", desk)
 	b.practise("^Four wheels$")

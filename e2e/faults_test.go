@@ -17,6 +17,7 @@ import (
 
 	"uskel/core/wash"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/store"
 	"uskel/store/storetest"
 )
@@ -94,7 +95,6 @@ func living(t *testing.T) (*shop, *process) {
 // The server is killed in the middle of a wash and taps go on: none is lost, each counts at the moment it was made,
 // and the clock is right when the server is back.
 func TestKilledServerLosesNoTap(t *testing.T) {
-	t.Parallel()
 	s, p := living(t)
 	b, id := s.inTheBay("osk")
 	running := b.heading()
@@ -141,8 +141,7 @@ func TestKilledServerLosesNoTap(t *testing.T) {
 
 // The database goes away: the screen says so, keeps the taps, and sends them by itself once it is back.
 func TestDatabaseAwayOnTheScreen(t *testing.T) {
-	t.Parallel()
-	wire, address := storetest.NewWire(t, storetest.URL(t, "demo", fill))
+	wire, address := storetest.NewWire(t, demotest.URL(t))
 	s := openAt(t, address)
 	b, _ := s.inTheBay("osk")
 	running := b.heading()
@@ -163,7 +162,6 @@ func TestDatabaseAwayOnTheScreen(t *testing.T) {
 
 // Two people change one look-over: the second is told what changed and keeps their own.
 func TestTwoLookOversAtOnce(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead, washer := s.as("maren", desk), s.as("ines", desk)
 	for _, b := range []*tab{lead, washer} {

@@ -23,18 +23,19 @@ import (
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/launcher/flags"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/utils"
 	"github.com/stretchr/testify/require"
 
 	"uskel/api"
 	"uskel/demo"
+	"uskel/demo/demotest"
 	"uskel/devices"
 	"uskel/store"
-	"uskel/store/storetest"
 	"uskel/ui"
 )
 
-// morning is when the tests' shop stands: a clear spring day in the demo's weather.
-var morning = time.Date(2026, 4, 14, 10, 20, 0, 0, time.UTC)
+// morning is when the tests' shop stands.
+var morning = demotest.Morning
 
 // clock is a clock that a test can move.
 type clock struct {
@@ -63,9 +64,8 @@ type shop struct {
 	clock *clock
 }
 
-func fill(s *store.Store) error { return demo.Load(context.Background(), s, morning, demo.Fortnight) }
-
-func open(t testing.TB) *shop { t.Helper(); return openAt(t, storetest.URL(t, "demo", fill)) }
+// open serves a shop of the test's own, beside those of other tests.
+func open(t *testing.T) *shop { t.Helper(); t.Parallel(); return openAt(t, demotest.URL(t)) }
 
 // openAt serves the shop that lives in a database.
 func openAt(t testing.TB, database string, change ...func(*api.Config)) *shop {
@@ -97,6 +97,19 @@ func openAt(t testing.TB, database string, change ...func(*api.Config)) *shop {
 	return &shop{t, server.URL, s, c}
 }
 
+// TestMain lets no browser outlive the tests.
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if browser != nil {
+		browser.Kill()
+		browser.Cleanup()
+	}
+	os.Exit(code)
+}
+
+// browser is the one that all tests share, once one has asked for it.
+var browser *launcher.Launcher
+
 var chromium = sync.OnceValues(func() (string, error) {
 	bin, err := exec.LookPath("chromium")
 	if err != nil {
@@ -111,6 +124,7 @@ var chromium = sync.OnceValues(func() (string, error) {
 		"disable-component-update", "disable-sync", "hide-scrollbars"} {
 		l = l.Set(flags.Flag(flag))
 	}
+	browser = l
 	return l.Set("force-device-scale-factor", "1").Launch()
 })
 
@@ -135,11 +149,19 @@ type tab struct {
 	console []string
 }
 
-// as opens the shop in a fresh browser context and signs in.
+// as opens the shop in a fresh browser context in which somebody is signed in.
 func (s *shop) as(name string, v view) *tab {
 	s.t.Helper()
 	b := s.tab(v)
-	b.signIn(name)
+	if !demotest.SignedIn(s.store, name) {
+		b.signIn(name)
+		return b
+	}
+	cookie := demotest.Cookie(name)
+	require.NoError(s.t, b.SetCookies([]*proto.NetworkCookieParam{{Name: cookie.Name, Value: cookie.Value, URL: s.url, HTTPOnly: true,
+		SameSite: proto.NetworkCookieSameSiteStrict}}))
+	b.visit("/")
+	b.see("nav", "Yard")
 	return b
 }
 
@@ -162,6 +184,7 @@ func (s *shop) tab(v view) *tab {
 	require.NoError(s.t, err)
 	page, err := apart.Page(proto.TargetCreateTarget{URL: "about:blank"})
 	require.NoError(s.t, err)
+	page = page.Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(15*time.Millisecond, 120*time.Millisecond, nil) })
 	b := &tab{Page: page.Timeout(150 * time.Second), apart: apart, t: s.t, url: s.url}
 	require.NoError(
 		s.t,
@@ -224,6 +247,13 @@ func (b *tab) visit(path string) {
 	b.t.Helper()
 	require.NoError(b.t, b.Navigate(b.url+path))
 	require.NoError(b.t, b.WaitLoad())
+}
+
+// goes opens a page of the application that is open, as a link in it does: nothing is loaded anew.
+func (b *tab) goes(path string) {
+	b.t.Helper()
+	_, err := b.Eval(`(path) => { history.pushState({}, "", path); dispatchEvent(new PopStateEvent("popstate", { state: {} })); }`, path)
+	require.NoError(b.t, err)
 }
 
 // see waits for an element whose text matches.
@@ -357,7 +387,15 @@ func (b *tab) text() string {
 // settle waits until nothing is being fetched.
 func (b *tab) settle() {
 	b.t.Helper()
-	require.NoError(b.t, b.WaitDOMStable(400*time.Millisecond, 0.02))
+	b.run(`() => new Promise((done) => {
+		let still = 0;
+		const look = () => {
+			const moves = document.getAnimations().some((a) => a.playState === "running" && isFinite(a.effect.getComputedTiming().endTime));
+			still = moves || document.documentElement.hasAttribute("data-coming") ? 0 : still + 1;
+			if (still > 8) done(); else requestAnimationFrame(look);
+		};
+		look();
+	})`)
 }
 
 // keep writes a picture beside the test's other output, for looking at.

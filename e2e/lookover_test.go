@@ -10,7 +10,6 @@ import (
 
 // Half a car is graded in one tap, zones by drawing over them; what was a slip is undone, or tapped off again.
 func TestALookOverTakesFewTaps(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("maren", desk)
 	b.visit("/look-over/" + s.bookingOf("PLT 7").Booking.ID)

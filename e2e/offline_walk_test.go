@@ -52,7 +52,6 @@ func (s *shop) washOf(plate string) string {
 
 // A walk is begun where there is no network: answers and a photo outlast the page, the walk is found again, and all of it arrives.
 func TestAWalkBegunWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("hesper", phone)
@@ -102,7 +101,6 @@ func TestAWalkBegunWithoutANetwork(t *testing.T) {
 
 // Somebody else began the same walk meanwhile: there is one, with the answers of both, and where both answered it is said.
 func TestAWalkThatSomebodyElseBeganFirst(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("lis", phone)
@@ -149,7 +147,6 @@ func (s *shop) fourteen() {
 
 // A clean walk of fourteen looks takes twenty taps at the most, from the page of the audits to the signature.
 func TestACleanWalkTakesFewTaps(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	s.fourteen()
 	b := s.as("hesper", phone)

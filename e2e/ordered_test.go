@@ -7,7 +7,6 @@ import (
 // The lead puts a service on the list, says what delivers it and what it costs, and a booking of it is planned by that:
 // what it does not take off is told, the rest is listed apart.
 func TestServicesAreTheShopsOwnList(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/settings")
@@ -38,7 +37,6 @@ func TestServicesAreTheShopsOwnList(t *testing.T) {
 
 // Somebody is absent this morning: one tap lays the day out again, says what moves, and one more brings them back.
 func TestSomebodyIsAbsentThisMorning(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/day")
@@ -54,7 +52,6 @@ func TestSomebodyIsAbsentThisMorning(t *testing.T) {
 
 // What today's washes need stands on the shelf's page, and a trainee is planned beside somebody signed off.
 func TestEnoughForTodayAndATrainerBeside(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/shelf")

@@ -15,7 +15,6 @@ import (
 // One vehicle, end to end, as the people of the shop do it: the lead looks over and plans, a washer washes on a
 // phone, an auditor walks round, the washer puts right what was found.
 func TestOneVehicleEndToEnd(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 
@@ -215,7 +214,6 @@ func (s *shop) auditAndRework(t *testing.T, id, bay string) {
 // The mitt drill: the trainee plays a car through, the grit model answers every move and compares with its own plan;
 // then a trainer signs an observed wash off.
 func TestMittDrillAndSignOff(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	trainee := s.as("pia", desk)
 	trainee.visit("/training")

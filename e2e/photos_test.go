@@ -27,7 +27,6 @@ func (b *tab) photographs(button string, file []byte) {
 // A washer takes a photo of how a vehicle came: shrunk on the phone, without where it was taken, pinned to its part; what is no
 // picture is told so; a photo is taken out, and put back.
 func TestPhotosOfALookOver(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("osk", phone)
 	booking := s.bookingOf("PLT 7").Booking.ID
@@ -66,7 +65,6 @@ func TestPhotosOfALookOver(t *testing.T) {
 // On a walk without a connection a photo waits on the phone, outlasts the page, and arrives; it stands beside how the part came,
 // and what was there before does not count.
 func TestPhotosOfAWalkWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("hesper", phone)

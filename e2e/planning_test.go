@@ -62,7 +62,6 @@ func (b *tab) pull(selector string, dx, dy float64) {
 // A lead plans a wash for a crew: the promise, why a block stands where it stands, other ways, moving work by drag
 // and by key, keeping it.
 func TestAWashIsPlannedForACrew(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.row("Island taxi, estate", "Plan")
@@ -133,7 +132,6 @@ func (b *tab) above(from, to string) float64 {
 // The day: a booking dropped on another bay says what breaks; a slot is found and given; the day leaves as calendar
 // and table; the customer is told.
 func TestTheDayIsLaidOutOnABoard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.click("a", "The day laid out")
@@ -196,7 +194,6 @@ func TestTheDayIsLaidOutOnABoard(t *testing.T) {
 
 // In the bay the rest of the wash is laid out anew after each tap.
 func TestTheRestOfTheWashFollowsTheTaps(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	washer := s.as("osk", phone)
 	washer.visit("/bay")
@@ -211,7 +208,6 @@ func TestTheRestOfTheWashFollowsTheTaps(t *testing.T) {
 
 // What is saved in one place is seen in another within a second, without asking: the yard follows a tap in the bay.
 func TestTheYardFollowsTheBay(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead, washer := s.as("maren", desk), s.as("osk", phone)
 	lead.see("td", "Fill the buckets")

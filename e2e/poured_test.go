@@ -14,7 +14,6 @@ import (
 // Whoever puts in another amount than the plan asks says so in the bay, without a network too: the shelf counts what was put in, and the
 // finished wash says what it came to.
 func TestWhatWasPutInIsSaid(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b, id := far.inTheBay("osk")

@@ -5,7 +5,6 @@ import "testing"
 // The lead takes a pattern of findings up in the table, opens the step with the change prepared, publishes it, and reads what the
 // audits say; whoever washes reads it on a phone.
 func TestTakingFindingsUp(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	b := s.as("maren", desk)
 	b.visit("/audits/findings")

@@ -16,7 +16,6 @@ import (
 
 // TestScreenshots refreshes the pictures of the main views from the demo data: ./run shots.
 func TestScreenshots(t *testing.T) {
-	t.Parallel()
 	dir, days := os.Getenv("USKEL_SHOTS"), demo.HalfYear
 	if dir == "" {
 		dir, days = t.TempDir(), demo.Fortnight // the views are still opened and must hold no error

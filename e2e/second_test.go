@@ -8,7 +8,6 @@ import (
 // The lead walks a signed audit again without seeing what the first found; what is tapped outlasts the page; then it is said how
 // far the two agree.
 func TestAnAuditWalkedAgainBlind(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	first := s.as("hesper", phone)
 	first.visit("/audits")
@@ -50,7 +49,6 @@ func TestAnAuditWalkedAgainBlind(t *testing.T) {
 // The lead asks one person for a blind look. Whoever is asked reads who asks, not what the first found, even by the address of its page;
 // who says no is asked no more; who says yes looks.
 func TestSomebodyIsAskedForABlindLook(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead, ines, osk := s.as("maren", desk), s.as("ines", phone), s.as("osk", phone)
 	ask := func(name string) {

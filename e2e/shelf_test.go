@@ -7,7 +7,6 @@ import (
 // The mixing bench in the lead's hands: a ratio in three readings, what lands on the paint, another strength; then a
 // count and a label.
 func TestMixingBenchAndShelf(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/shelf")

@@ -204,7 +204,6 @@ func (w *worn) settled(before api.WashView, phones []*phoneQueue) {
 // A storm of taps from several devices on one wash, in which the server and then PostgreSQL are killed with -9 and
 // started again, twice each; batches come doubled, late and out of order.
 func TestAStormOfTapsSurvivesKills(t *testing.T) {
-	t.Parallel()
 	w := wear(t, storetest.Folder(t))
 	before := w.running()
 	var phones []*phoneQueue
@@ -258,7 +257,6 @@ func TestAStormOfTapsSurvivesKills(t *testing.T) {
 // Two devices on a wash that began eight days ago, one of which had no network for a week: when it is back both see
 // the same, and nothing is lost or doubled.
 func TestAWeekWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	w := wear(t, storetest.Folder(t))
 	before := w.running()
 	s, err := store.Open(context.Background(), w.address)

@@ -47,7 +47,6 @@ func unfolded(b *tab, step string) {
 // The lead sees where the minutes go, accepts a standard with a reason, and the next plan counts with it; taken back,
 // the plan is as it was.
 func TestTheLeadAcceptsAStandard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/times")
@@ -106,7 +105,6 @@ func TestTheLeadAcceptsAStandard(t *testing.T) {
 
 // A chart says what it shows in words, goes out as drawing, picture and table, and its outliers lead to the wash.
 func TestChartsGoOut(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	saved := lead.downloads()

@@ -28,7 +28,6 @@ func (s *shop) bookingOf(plate string) store.BookingView {
 // What happened to a visit is said in the yard: with a reason where somebody else will ask for one, and undone where it
 // was a slip.
 func TestWhatBecameOfAVisitIsSaidInTheYard(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.click("button[aria-label='What happened to CAB 14']", ".*")
@@ -44,7 +43,6 @@ func TestWhatBecameOfAVisitIsSaidInTheYard(t *testing.T) {
 // The lead changes the plan of a wash that runs, from the bay itself: what is left out is gone from what is to be
 // done, and the log says who did it and why.
 func TestThePlanChangesInMidWash(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", phone)
 	running := s.bookingOf("VLT 30")

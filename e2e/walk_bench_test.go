@@ -1,6 +1,10 @@
 package e2e
 
-import "testing"
+import (
+	"testing"
+
+	"uskel/demo/demotest"
+)
 
 // BenchmarkWalk measures on a phone's screen with the network off: from a tap that passes a look until the next look is seen, the first
 // of a walk that begins on this device, and the mean of the others. Budget: the first in 100 ms.
@@ -8,7 +12,7 @@ func BenchmarkWalk(b *testing.B) {
 	var first, mean float64
 	const looks = 14
 	for range b.N {
-		s := open(b)
+		s := openAt(b, demotest.URL(b))
 		s.fourteen()
 		wire, far := s.through(b)
 		p := far.as("hesper", phone)

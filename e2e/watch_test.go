@@ -9,7 +9,6 @@ import (
 // A trainer watches a wash on a phone: what is marked without a connection is kept, outlasts the page, and arrives once;
 // the record shows it.
 func TestAWatchedWashWithoutANetwork(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b := far.as("maren", phone)
@@ -41,7 +40,6 @@ func TestAWatchedWashWithoutANetwork(t *testing.T) {
 // A lead rewrites what is watched for: what is typed outlasts the page, is published as a version that says what changed,
 // and is on the lesson's card, which prints on one sheet.
 func TestALessonIsRewritten(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/training/lessons/mitt")

@@ -12,7 +12,6 @@ import (
 // Before it is dried the bay asks for a look: what is found is put right at once, a tap says so, and both are in the log. The step
 // can be begun without; the lead's findings count what was caught.
 func TestALookBeforeDrying(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	wire, far := s.through(t)
 	b, id := far.inTheBay("osk")

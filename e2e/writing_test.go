@@ -12,7 +12,6 @@ import (
 // The lead writes a procedure from nothing by pasting lines, breaks it, sees the check, fixes it, publishes, and
 // plans a car with it.
 func TestWritingAProcedureFromNothing(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/procedures")
@@ -87,7 +86,6 @@ func TestWritingAProcedureFromNothing(t *testing.T) {
 
 // Steps move by keyboard, over the edge of a stage too, and undo takes it back; a step can be dragged.
 func TestMovingSteps(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/procedures/maintenance")
@@ -125,7 +123,6 @@ func TestMovingSteps(t *testing.T) {
 // The procedure prints: the bay card is one page on A4 and on Letter, the whole follows, the navigation stays behind,
 // and the code opens the procedure.
 func TestPrintingAProcedure(t *testing.T) {
-	t.Parallel()
 	s := open(t)
 	lead := s.as("maren", desk)
 	lead.visit("/procedures/maintenance/print")

@@ -15,6 +15,14 @@ func Seeds(t testing.TB, n int) int {
 	return n
 }
 
+// Long is for a test that is not tried each day.
+func Long(t testing.TB) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("./run prove does this")
+	}
+}
+
 // Few are the settings that a test tries of all that there are: each day the middle one. Each is tried in full, with the same bar.
 func Few[T any](t testing.TB, all ...T) []T {
 	t.Helper()

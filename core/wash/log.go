@@ -104,10 +104,14 @@ func TooLate(log []Event) []string {
 }
 
 // HandedTo are those to whom a step was handed, by the taps that count and were not taken back.
-func HandedTo(log []Event) []string {
+func HandedTo(log []Event) []string { return EverHandedTo(inOrder(log)) }
+
+// EverHandedTo are the same with those from whom it was taken back: a device without a connection does not know that, and what was
+// tapped on it is not lost.
+func EverHandedTo(log []Event) []string {
 	people := []string{}
-	for _, e := range inOrder(log) {
-		if e.Kind == HandOver {
+	for _, e := range log {
+		if e.Kind == HandOver && !e.Late {
 			people = append(people, e.To)
 		}
 	}

@@ -4,6 +4,7 @@ package storetest
 import (
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"fmt"
 	"io"
 	"net"
@@ -19,7 +20,8 @@ import (
 	"uskel/store"
 )
 
-// templates are databases that tests copy: made once per test binary by name.
+// templates are databases that tests copy, by what they are called: made once in a test binary, and in a run of several once for all
+// of them.
 var templates = struct {
 	sync.Mutex
 	made map[string]string
@@ -60,14 +62,52 @@ func at(address, database string) string {
 	return u.String()
 }
 
-// prepare makes a template database, migrated and filled.
+// prepare gives a template database, migrated and filled.
 func prepare(address, called string, fill func(*store.Store) error) (string, error) {
 	templates.Lock()
 	defer templates.Unlock()
 	if database, made := templates.made[called]; made {
 		return database, nil
 	}
-	database := name("template")
+	database, err := share(address, called, fill)
+	if err == nil {
+		templates.made[called] = database
+	}
+	return database, err
+}
+
+// share makes a template database, or finds the one that another binary of the same run has made: ./run test names the run. Whoever comes
+// second waits for the first.
+func share(address, called string, fill func(*store.Store) error) (string, error) {
+	run := os.Getenv("USKEL_TEST_RUN")
+	if run == "" {
+		return build(address, name("template"), fill)
+	}
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, address)
+	if err != nil {
+		return "", err
+	}
+	defer conn.Close(ctx) // which lets go of the lock
+	database := fmt.Sprintf("template_%s_%x", run, sha256.Sum224([]byte(called)))[:60]
+	if _, err := conn.Exec(ctx, "SELECT pg_advisory_lock(hashtextextended($1, 0))", database); err != nil {
+		return "", err
+	}
+	var there bool
+	err = conn.QueryRow(ctx, "SELECT EXISTS (SELECT 1 FROM pg_database WHERE datname = $1)", database).Scan(&there)
+	if err != nil || there {
+		return database, err
+	}
+	made, err := build(address, name("template"), fill)
+	if err != nil {
+		return "", err
+	}
+	_, err = conn.Exec(ctx, fmt.Sprintf("ALTER DATABASE %s RENAME TO %s", made, database)) // only what is whole has the name
+	return database, err
+}
+
+// build makes a database, migrated and filled.
+func build(address, database string, fill func(*store.Store) error) (string, error) {
 	if err := execute(address, "CREATE DATABASE "+database); err != nil {
 		return "", err
 	}
@@ -80,12 +120,9 @@ func prepare(address, called string, fill func(*store.Store) error) (string, err
 		return "", err
 	}
 	if fill != nil {
-		if err := fill(s); err != nil {
-			return "", err
-		}
+		err = fill(s)
 	}
-	templates.made[called] = database
-	return database, nil
+	return database, err
 }
 
 // URL makes a database of the test's own and gives its address. Databases called the same are filled alike: fill runs

@@ -33,6 +33,13 @@ const queries = new QueryClient({
   },
 });
 
+// What is still to come is marked on the page: whoever looks at it by a program knows when it is whole.
+const mark = () => {
+  document.documentElement.toggleAttribute("data-coming", queries.isFetching() > 0 || router.state.navigation.state !== "idle");
+};
+queries.getQueryCache().subscribe(mark);
+router.subscribe(mark);
+
 void tidy();
 if (import.meta.env.PROD) void install();
 

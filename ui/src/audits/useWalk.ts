@@ -97,7 +97,8 @@ export function useWalk(id: string) {
           hold(away(now()));
         } catch (e) {
           if (!(e instanceof Problem) || e.passing) throw e;
-          await queries.refetchQueries({ queryKey: keys.audit(id) }); // whoever insists does so on what stands there now
+          // Whoever insists does so on what stands there now, never on the copy that this device kept.
+          await told(await ask(client.GET("/audits/{id}", { params: { path: { id } } })));
           const rest = away(now());
           hold({ ...rest, refused: [...rest.refused.filter((r) => r.item !== first.item), { ...first, says: e.message }] });
         }

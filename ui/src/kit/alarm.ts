@@ -2,7 +2,8 @@
 let sound: AudioContext | undefined;
 
 export function alarm(times: number) {
-  navigator.vibrate?.(Array.from({ length: times * 2 - 1 }, () => 220));
+  // A browser lets only a page that was touched shake the device.
+  if (navigator.userActivation?.hasBeenActive ?? true) navigator.vibrate?.(Array.from({ length: times * 2 - 1 }, () => 220));
   try {
     sound ??= new AudioContext();
     for (let i = 0; i < times; i++) {
