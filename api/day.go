@@ -316,7 +316,7 @@ func (s *server) planVisit(
 }
 
 // assumed is what a vehicle that nobody has looked over yet is taken for: two weeks of dry road, grade 1 above and 2
-// below (handbook, section 3).
+// below (docs/trade.md, section 3).
 func assumed(b store.Booking, menu condition.Menu) condition.LookOver {
 	look := blank(b, menu)
 	for _, p := range b.Vehicle.Spec.Body.Parts() {

@@ -40,7 +40,7 @@ type Answer struct {
 // Light is what an audit is walked in.
 type Light string
 
-// The lights. At dusk marks and smears cannot be judged (handbook, section 17).
+// The lights. At dusk marks and smears cannot be judged (docs/trade.md, section 17).
 const (
 	LightUnsaid Light = ""
 	Daylight    Light = "daylight"
@@ -305,7 +305,7 @@ func declared(f Finding, out []condition.OutOfScope) bool {
 }
 
 // accepted reports whether a service leaves what was found: touchless leaves a film, a ten-minute wash leaves drips, shuts
-// and tyres, rinseless reaches only so deep into a barrel (handbook, section 17). What does harm is never accepted, and of
+// and tyres, rinseless reaches only so deep into a barrel (docs/trade.md, section 17). What does harm is never accepted, and of
 // a film and of dust no more than is found on a close look.
 func accepted(f Finding, ordered condition.Service) bool {
 	if f.Severity == Critical {

@@ -71,7 +71,7 @@ func TestDeclaredMatterDoesNotCount(t *testing.T) {
 	assert.True(t, r.Findings[1].Counts)
 }
 
-// Finding, step and skill: handbook, section 10. Common practice, no source.
+// Finding, step and skill: docs/trade.md, section 10. Common practice, no source.
 func TestFindingsGoBackToTheirStepAndSkill(t *testing.T) {
 	for kind, want := range map[Kind]struct {
 		step  string
@@ -125,7 +125,7 @@ func TestAnswersAreChecked(t *testing.T) {
 	assert.NoError(t, found(ok).Check())
 }
 
-// What a service leaves does not count against whoever washed it (handbook, section 17); damage always does.
+// What a service leaves does not count against whoever washed it (docs/trade.md, section 17); damage always does.
 func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
 	film := Finding{Zone: vehicle.Roof, Kind: DirtLeft, Severity: Minor}
 	for name, c := range map[string]struct {
@@ -154,7 +154,7 @@ func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
 }
 
 // Small misses are put right on the spot and stay findings; what was there before the wash does not count, however many there
-// are. Handbook, sections 10 and 17: common practice, no source.
+// are. docs/trade.md, sections 10 and 17: common practice, no source.
 func TestPutRightOnTheSpotAndThereBefore(t *testing.T) {
 	missed := Finding{Zone: vehicle.LowerLeft, Kind: DirtLeft, Severity: Minor, PutRight: 40}
 	scratch := Finding{Zone: vehicle.Bonnet, Kind: FineCircles, Severity: Critical, Before: true}

@@ -65,7 +65,7 @@ type Checklist struct {
 	Version int    `json:"version" minimum:"0"`
 	Title   string `json:"title" minLength:"2" maxLength:"80"`
 	About   string `json:"about,omitempty" maxLength:"300" doc:"what it is for, in a sentence"`
-	// Families are the methods that it is for (handbook, section 5).
+	// Families are the methods that it is for (docs/trade.md, section 5).
 	Families  []string       `json:"families,omitempty" maxItems:"20" doc:"method families that it is for; any when empty"`
 	When      procedure.Rule `json:"when" doc:"which washes it is for; {} for any"`
 	OnRequest bool           `json:"onRequest,omitempty" doc:"taken only when an auditor chooses it"`

@@ -1,5 +1,5 @@
 // Package audit judges a finished wash against a shared checklist: findings, where they came from, the
-// score and the rework (handbook, sections 10 and 17).
+// score and the rework (docs/trade.md, sections 10 and 17).
 package audit
 
 import (
@@ -11,7 +11,7 @@ import (
 // Kind is what was found.
 type Kind string
 
-// The kinds of finding (handbook, section 10).
+// The kinds of finding (docs/trade.md, section 10).
 const (
 	DirtLeft     Kind = "dirt left"
 	DirtyTowel   Kind = "brown towel edge"

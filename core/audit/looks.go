@@ -13,7 +13,7 @@ import (
 // Moment is when a list is walked.
 type Moment string
 
-// The moments: round the finished car, or on the way, while what is found is put right with what is at hand (handbook, section
+// The moments: round the finished car, or on the way, while what is found is put right with what is at hand (docs/trade.md, section
 // 17: each stage can be checked, not only the finished car).
 const (
 	WhenFinished   Moment = ""

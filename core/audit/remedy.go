@@ -97,7 +97,7 @@ func (r Remedy) Check() error {
 }
 
 // Proposal is what Uskel proposes about a pattern of findings. Its causes are hypotheses: the first is the trade's usual one
-// (handbook, section 10), the others are what stands out among these findings beyond chance.
+// (docs/trade.md, section 10), the others are what stands out among these findings beyond chance.
 type Proposal struct {
 	Title     string   `json:"title"`
 	Causes    []string `json:"causes"`

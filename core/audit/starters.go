@@ -6,7 +6,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Starters are the lists that a new shop begins with: common practice, no source; what each method leaves is the handbook's,
+// Starters are the lists that a new shop begins with: common practice, no source; what each method leaves: docs/trade.md,
 // section 17.
 func Starters() []Checklist {
 	return []Checklist{Starter(), traineeWalk(), touchlessWalk(), rinselessWalk(), spotCheck(), wheelsWalk()}
@@ -89,7 +89,7 @@ func traineeWalk() Checklist {
 		}}
 }
 
-// touchlessWalk looks at what a wash without touch reaches: 5 to 10 % of the film stays (handbook, section 17).
+// touchlessWalk looks at what a wash without touch reaches: 5 to 10 % of the film stays (docs/trade.md, section 17).
 func touchlessWalk() Checklist {
 	return Checklist{ID: "touchless-walk", Version: 1, Title: "Walk after a touchless wash", Families: []string{"F10"},
 		About: "Without touch a film of 5 to 10 % stays: that is let pass.", Items: []Item{

@@ -1,5 +1,5 @@
 // Package cases makes judgement cases for people who learn, judges their answers and says when a kind is asked again
-// (handbook, sections 18 and 19). Every answer is worked out by the same core that plans washes.
+// (docs/trade.md, sections 18 and 19). Every answer is worked out by the same core that plans washes.
 package cases
 
 import (

@@ -63,7 +63,7 @@ const (
 )
 
 // confirmed are the answers worked out again, from what the trainee sees and nothing else where that is enough: the rules
-// of the handbook, sections 5 to 8 and 16 to 19, in the simplest words that give them.
+// of docs/trade.md, sections 5 to 8 and 16 to 19, in the simplest words that give them.
 var confirmed = map[string]func(*testing.T, Case){
 	"rinse-before-foam": func(t *testing.T, c Case) { either(t, c, c.shows("Lumps"), "Rinse first", "Foam the dry paint") },
 	"wheels-or-foam":    func(t *testing.T, c Case) { either(t, c, c.shows("take less"), "During foam", "First") },

@@ -9,7 +9,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// The sums that people do by hand (handbook, section 19).
+// The sums that people do by hand (docs/trade.md, section 19).
 
 func twoReadings(d *dealer) bool {
 	n := int64(among(d, []int{4, 9, 10}, []int{5, 20}, []int{3, 256}))

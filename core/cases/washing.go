@@ -294,7 +294,7 @@ func citrus(d *dealer) bool {
 	return true
 }
 
-// A wheel's cleaner: putting it on, the walk to the next (handbook, section 7; schedule's walk of 1 m/s).
+// A wheel's cleaner: putting it on, the walk to the next (docs/trade.md, section 7; schedule's walk of 1 m/s).
 const (
 	cleanerOn   = 18 * measure.Second
 	toNextWheel = 4 * measure.Second

@@ -39,7 +39,7 @@ func TestMoistAirAgainstPsychrolib(t *testing.T) {
 	}
 }
 
-// Steam tables: 20 degC 2,339 Pa (handbook, section 15); saturated vapour 17.3 g/m3.
+// Steam tables: 20 degC 2,339 Pa (docs/trade.md, section 15); saturated vapour 17.3 g/m3.
 func TestSteamTable(t *testing.T) {
 	assert.InDelta(t, 2339, SaturationPressure(20), 1)
 	assert.InDelta(t, 17.3e-3, Air{20, 1}.AbsoluteHumidity(), 0.05e-3)

@@ -115,7 +115,7 @@ func (w Weather) WindChill() measure.Celsius {
 
 func fromFahrenheit(f float64) measure.Celsius { return measure.Celsius((f - 32) / 1.8) }
 
-// Cautions are for the people who work in the weather (handbook, section 12). Classes of the heat index: U.S.
+// Cautions are for the people who work in the weather (docs/trade.md, section 12). Classes of the heat index: U.S.
 // National Weather Service, 80, 90, 103 degF.
 func Cautions(w Weather) []string {
 	said := []string{}

@@ -57,7 +57,7 @@ func (w Weather) row(name string, cover Cover, p Panel) DryingRow {
 	}
 }
 
-// meaning puts a suds window into what it means for the work (handbook, section 4; the bounds are the model's).
+// meaning puts a suds window into what it means for the work (docs/trade.md, section 4; the bounds are the model's).
 func meaning(suds time.Duration, endless bool) string {
 	switch {
 	case endless:

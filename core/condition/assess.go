@@ -41,7 +41,7 @@ func touched(b vehicle.Body) []vehicle.Zone {
 }
 
 // Assess works out grade and scope; the scope is that of the service ordered. The overall grade is that of the worst
-// painted zone that will be touched, not the average: a clean roof does not make muddy sills safe to wipe (handbook,
+// painted zone that will be touched, not the average: a clean roof does not make muddy sills safe to wipe (docs/trade.md,
 // section 3).
 func Assess(v vehicle.Vehicle, l LookOver, menu Menu) Assessment {
 	a := Assessment{
@@ -102,7 +102,7 @@ func (a *Assessment) scope(l LookOver, menu Menu) {
 	}
 }
 
-// advise gives the handbook's "what each condition asks for" (section 3).
+// advise says what each condition asks for (docs/trade.md, section 3).
 func (a *Assessment) advise(l LookOver) {
 	say := func(when bool, text string) {
 		if when {

@@ -35,7 +35,7 @@ type Past struct {
 	Salt     bool // salt on it at the last look-over
 }
 
-// How long care lasts, days (handbook, section 7, common practice, no source): where it gives a span, the middle.
+// How long care lasts, days (docs/trade.md, section 7, common practice, no source): where it gives a span, the middle.
 const (
 	washEvery     = 14
 	washEverySalt = 7

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Handbook, section 7: how long protection lasts; common practice, no source.
+// docs/trade.md, section 7: how long protection lasts; common practice, no source.
 func TestCareComesRound(t *testing.T) {
 	day := func(n int) time.Time { return time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC).AddDate(0, 0, n) }
 	for name, x := range map[string]struct {

@@ -1,5 +1,5 @@
 // Package condition turns a look-over into what the plan needs: the overall grade, what is in and out
-// of scope, and the facts that conditions speak of (handbook, sections 3 and 4).
+// of scope, and the facts that conditions speak of (docs/trade.md, sections 3 and 4).
 package condition
 
 import (
@@ -14,7 +14,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// GradeFacts says what a grade looks like (handbook, section 3).
+// GradeFacts says what a grade looks like (docs/trade.md, section 3).
 type GradeFacts struct {
 	Grade contact.Grade `json:"grade"`
 	Name  string        `json:"name"`
@@ -55,10 +55,10 @@ func (Matter) Values() []string {
 }
 
 // InMaintenance reports whether a maintenance wash takes the matter off: bugs and fresh bird lime yes,
-// old dressing goes with the tyre brush; the rest is noted and the prep offered (handbook, section 3).
+// old dressing goes with the tyre brush; the rest is noted and the prep offered (docs/trade.md, section 3).
 func (m Matter) InMaintenance() bool { return m == Bugs || m == BirdLime || m == OldDressing }
 
-// Found says what to do about the matter when it is found in mid-wash of a service (handbook, section 3).
+// Found says what to do about the matter when it is found in mid-wash of a service (docs/trade.md, section 3).
 func (m Matter) Found(ordered Service) string {
 	taken := ordered.TakesOn(m)
 	switch m {

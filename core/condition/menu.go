@@ -2,13 +2,13 @@ package condition
 
 import "slices"
 
-// The methods that wash a whole car by contact, by their family's code (handbook, section 5).
+// The methods that wash a whole car by contact, by their family's code (docs/trade.md, section 5).
 var wholeWashes = []string{"F1", "F3", "F5", "F6", "F7", "F8", "F9", "F12", "F13", "F14", "F15", "F18"}
 
-// inMaintenance is what a maintenance wash takes off (handbook, section 3).
+// inMaintenance is what a maintenance wash takes off (docs/trade.md, section 3).
 var inMaintenance = []Matter{Bugs, BirdLime, OldDressing}
 
-// StarterMenu is what a shop without a list of its own sells: the services of the trade (handbook, sections 5 and 20),
+// StarterMenu is what a shop without a list of its own sells: the services of the trade (docs/trade.md, sections 5 and 20),
 // without prices. Minutes are common practice, no source; the first two take as long as the promise gives.
 func StarterMenu() Menu { return slices.Clone(starterMenu) }
 

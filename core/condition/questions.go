@@ -1,6 +1,6 @@
 package condition
 
-// The questions on which practitioners disagree (handbook, section 8). Each is a fact like any other: a step's
+// The questions on which practitioners disagree (docs/trade.md, section 8). Each is a fact like any other: a step's
 // condition can ask how it is settled. How it is settled by default is in core/procedure, since that follows from
 // conditions.
 const (

@@ -63,7 +63,7 @@ func (Option) Values() []string { return named(Options()) }
 // Leave is what a service leaves on the car: told to the customer before, and not counted by an audit.
 type Leave string
 
-// What services leave (handbook, section 17).
+// What services leave (docs/trade.md, section 17).
 const (
 	LeavesFilm    Leave = "a thin film"
 	LeavesBugs    Leave = "bug marks"

@@ -9,7 +9,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Scope and what is left out follow from the service (handbook, section 20: what was ordered, no more and no less).
+// Scope and what is left out follow from the service (docs/trade.md, section 20: what was ordered, no more and no less).
 func TestScopeFollowsTheService(t *testing.T) {
 	l := graded(nil)
 	l.Bonded = []Bonded{{Bugs, vehicle.Front}, {Iron, vehicle.Rear}}

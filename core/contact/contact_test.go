@@ -16,7 +16,7 @@ import (
 
 var ordinary = Lacquer{55, 2500}
 
-// prewash is what the handbook asks for by grade: foam and rinse, citrus from grade 3, a rinse before
+// prewash is what docs/trade.md asks for by grade: foam and rinse, citrus from grade 3, a rinse before
 // foam at grade 4.
 func prewash(g Grade) []Act {
 	acts := []Act{Foam, JetRinse}
@@ -29,7 +29,7 @@ func prewash(g Grade) []Act {
 	return acts
 }
 
-// midSize is a car of the handbook's areas, its lower bands one grade worse.
+// midSize is a car of the trade's areas, its lower bands one grade worse.
 func midSize(g Grade, acts func(Grade) []Act) []Patch {
 	var patches []Patch
 	for _, p := range vehicle.Hatch.Parts() {
@@ -68,7 +68,7 @@ func TestPrewashTakesWhatTheTradeSays(t *testing.T) {
 	}
 }
 
-// cadences are the calibration of the plan on the handbook's mid-size car, its lower bands one grade worse: rinses and
+// cadences are the calibration of the plan on the trade's mid-size car, its lower bands one grade worse: rinses and
 // scratch risk by what was done before the mitt and by grade; where over is set, even the finest cadence is over the
 // aim, and a risk above HighestRisk is refused. Values tried by hand (model, docs/models.md), held within two rinses and
 // three points.

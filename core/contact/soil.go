@@ -3,7 +3,7 @@
 // Equations and values are our own (model) and are explained and calibrated in docs/models.md.
 package contact
 
-// Grade is the soil grade of a zone, 0 clean to 4 caked (handbook, section 3).
+// Grade is the soil grade of a zone, 0 clean to 4 caked (docs/trade.md, section 3).
 type Grade int
 
 // Worst is the highest grade.

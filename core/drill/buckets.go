@@ -13,7 +13,7 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Buckets is a drill with three buckets: made ready for a wash, then a wash's worth of emptying the mitt (handbook,
+// Buckets is a drill with three buckets: made ready for a wash, then a wash's worth of emptying the mitt (docs/trade.md,
 // section 16). The mitt and the water are those of the planner's own model.
 type Buckets struct {
 	Title   string          `json:"title"`

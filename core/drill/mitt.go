@@ -303,7 +303,7 @@ func mishapAt(level int, seed int64, moment int, of ...Mishap) Mishap {
 func capital(text string) string { return strings.ToUpper(text[:1]) + text[1:] }
 
 // mostScrub is what may be come over a third time, at turns and edges, m2, before it is scrubbing: two passes are taught where
-// it is dirty (handbook, section 16).
+// it is dirty (docs/trade.md, section 16).
 const mostScrub = 0.02
 
 // meshShare is how much more than the bugs a stroke with the mesh may go over: the cloth is larger than they are. leftBugs is

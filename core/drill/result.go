@@ -160,7 +160,7 @@ func remarks(said []Said) []RunRemark {
 }
 
 // Panels are what a drill of a level washes of a car: a door; the bonnet and a door; both and the sill with the tail of the
-// side, where the sections get small (handbook, section 16). Sizes are of a mid-size car (model).
+// side, where the sections get small (docs/trade.md, section 16). Sizes are of a mid-size car (model).
 func Panels(level int, patches []contact.Patch, filmed bool) []contact.Panel {
 	of := func(z vehicle.Zone) contact.Patch {
 		at := slices.IndexFunc(patches, func(p contact.Patch) bool { return p.Zone == z })

@@ -10,7 +10,7 @@ import (
 )
 
 // Expected values: NIST SP 811 (2008), Appendix B.8, to the digits printed there; the imperial gallon
-// and the grain per US gallon as quoted in the handbook, section 15.
+// and the grain per US gallon as quoted in docs/trade.md, section 15.
 func TestConversionsAgainstSP811(t *testing.T) {
 	in := func(amount float64, unit VolumeUnit) float64 {
 		v, err := NewVolume(amount, unit)
@@ -38,7 +38,7 @@ func TestHardnessClasses(t *testing.T) {
 	}
 }
 
-// Worked rows of the handbook, section 15: common practice, no source.
+// Worked rows of docs/trade.md, section 15: common practice, no source.
 func TestRatiosOfTheTrade(t *testing.T) {
 	gal := func(n float64) Volume { v, _ := NewVolume(n, USGallon); return v }
 

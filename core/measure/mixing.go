@@ -51,7 +51,7 @@ func short1(f float64) string {
 
 // OnPanel is what lands on the paint from a foam sprayer: the bottle is drawn through a stream of water, so the
 // product in the bottle is spread over all the water through the nozzle while the bottle empties, and the bottle's
-// own (handbook, section 7). Flow is in l/min.
+// own (docs/trade.md, section 7). Flow is in l/min.
 func OnPanel(product, water Volume, flow float64, emptying time.Duration) (Ratio, error) {
 	if !(flow > 0 && flow <= 100) {
 		return Ratio{}, fmt.Errorf("flow %g l/min: above 0 and at most 100", flow)
@@ -121,7 +121,7 @@ func FromTo(have Ratio, amount Volume, want Ratio, room Volume) (Restrength, err
 // HardnessUnit is a unit of water hardness.
 type HardnessUnit string
 
-// The units in use; each is so many mg/l of calcium carbonate. Grain per US gallon: handbook, section 15; the others
+// The units in use; each is so many mg/l of calcium carbonate. Grain per US gallon: docs/trade.md, section 15; the others
 // from memory: German degree 17.848, French degree 10, English (Clark) degree 14.254, millimole per litre 100.09.
 const (
 	MgPerLitre    HardnessUnit = "mg/l CaCO3"

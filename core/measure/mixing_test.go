@@ -71,7 +71,7 @@ func TestTheMixIsWhatWasAskedFor(t *testing.T) {
 	}
 }
 
-// Grain per US gallon: handbook, section 15. The other units from memory, checked against one another: 1 mmol/l is
+// Grain per US gallon: docs/trade.md, section 15. The other units from memory, checked against one another: 1 mmol/l is
 // 5.608 German, 10.009 French and 7.022 English degrees.
 func TestHardnessInAnyUnit(t *testing.T) {
 	one, err := NewHardness(1, GrainsUSGal)

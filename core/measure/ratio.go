@@ -10,7 +10,7 @@ import (
 )
 
 // Reading is how the two numbers of a dilution are meant. The same "1 to 10" is 9.1 % in one reading
-// and 10 % in another, which is the trade's commonest mixing error (handbook, section 7).
+// and 10 % in another, which is the trade's commonest mixing error (docs/trade.md, section 7).
 type Reading string
 
 // The three readings in use.

@@ -24,7 +24,7 @@ func (p Plan) outcome(t *testing.T, text string) Outcome {
 	return Outcome{}
 }
 
-// What is only seen in the work is asked there, and the plan shows both outcomes before (handbook, section 20: brown after
+// What is only seen in the work is asked there, and the plan shows both outcomes before (docs/trade.md, section 20: brown after
 // the rinse, water flat, a towel that drags).
 func TestThePlanShowsBothOutcomes(t *testing.T) {
 	j := job(2)

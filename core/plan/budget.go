@@ -64,7 +64,7 @@ func (p Plan) Drops(budget float64) []Drop {
 	return drops
 }
 
-// flows are litres a minute through what a step rinses with: a small electric washer by its plate (handbook, section
+// flows are litres a minute through what a step rinses with: a small electric washer by its plate (docs/trade.md, section
 // 4), a hose at the middle of its range (model).
 var flows = map[string]float64{"pressure washer": 4.5, "hose": 15}
 

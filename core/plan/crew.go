@@ -12,13 +12,13 @@ import (
 )
 
 // A plan becomes work for a crew: its steps are cut into activities where they may be shared or done in turns, and
-// tied by what must come before what. The rules of order are the trade's (handbook, sections 5 and 6), common
+// tied by what must come before what. The rules of order are the trade's (docs/trade.md, sections 5 and 6), common
 // practice, no source; each stands once, in follows.
 
 // halvedFrom is how long a drying or finishing step must be for two people to take a side each (model).
 const halvedFrom = 3 * measure.Minute
 
-// puttingOn is how long the cleaner on one wheel takes to put on, part of the wheel's own time (handbook, section 7:
+// puttingOn is how long the cleaner on one wheel takes to put on, part of the wheel's own time (docs/trade.md, section 7:
 // spray cleaner 0.3 a wheel).
 const puttingOn = 18 * measure.Second
 
@@ -141,7 +141,7 @@ func halved(s *FilledStep) bool {
 	return s.touches() || s.Technique == procedure.Dry || s.Technique == procedure.Finish
 }
 
-// rinsing is how long the water runs at the end of a wheel that is brushed and rinsed in one step (handbook, section 7:
+// rinsing is how long the water runs at the end of a wheel that is brushed and rinsed in one step (docs/trade.md, section 7:
 // wheel rinse 0.4 to 0.5 min).
 const rinsing = 27 * measure.Second
 

@@ -96,7 +96,7 @@ func waitedOut(made Plan) float64 {
 	return total
 }
 
-// Handbook, F2 and section 13: filling the buckets while the wheel cleaner works and readying the hose while the
+// docs/trade.md, F2 and section 13: filling the buckets while the wheel cleaner works and readying the hose while the
 // spray does saves three to five minutes and more; common practice.
 func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
 	made := resolve(t, procedure.Express(), typical("F2"))
@@ -118,7 +118,7 @@ func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
 	assert.GreaterOrEqual(t, waitedOut(made)-two.Finish.Minutes(), 5.0)
 }
 
-// Handbook, section 8: wheels while foam works, if the drying window is longer than the wheel work; in the sun they
+// docs/trade.md, section 8: wheels while foam works, if the drying window is longer than the wheel work; in the sun they
 // come first.
 func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 	shade := typical("F5")
@@ -162,7 +162,7 @@ func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 	assert.NotEmpty(t, p.Lags)
 }
 
-// What must come before what, whoever does it (handbook, sections 5 and 6; common practice, no source).
+// What must come before what, whoever does it (docs/trade.md, sections 5 and 6; common practice, no source).
 func TestTheOrderOfTheTradeHolds(t *testing.T) {
 	made := resolve(t, procedure.Maintenance(), typical("F6"))
 	_, line := laidOut(t, made, 3)
@@ -183,7 +183,7 @@ func TestTheOrderOfTheTradeHolds(t *testing.T) {
 	after("away", "towel")
 }
 
-// A pressure washer is busy only while water runs: two people share one over four wheels (handbook, section 20).
+// A pressure washer is busy only while water runs: two people share one over four wheels (docs/trade.md, section 20).
 func TestTwoShareAPressureWasherOverTheWheels(t *testing.T) {
 	made := resolve(t, procedure.Maintenance(), typical("F6"))
 	p := able(2)

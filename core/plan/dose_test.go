@@ -76,7 +76,7 @@ func TestAVesselIsMixedOnce(t *testing.T) {
 	assert.InDelta(t, spent, float64(p.Cost), 1, "a ml costs one")
 }
 
-// Two to four ounces a bucket: stronger from grade 3 on (handbook, section 7).
+// Two to four ounces a bucket: stronger from grade 3 on (docs/trade.md, section 7).
 func TestADoseIsStrongerWhereItIsDirtier(t *testing.T) {
 	p := procedure.Maintenance()
 	strong, err := measure.NewRatio(1, 100, measure.PartsPlusParts)

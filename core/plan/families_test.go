@@ -103,7 +103,7 @@ func families(t *testing.T) map[string]procedure.Procedure {
 	return all
 }
 
-// Every family on its own typical vehicle: order, quantities and claimed time of the handbook, section 5, for one
+// Every family on its own typical vehicle: order, quantities and claimed time of docs/trade.md, section 5, for one
 // person with the default rates. Common practice, no source, every row of it.
 func TestFamiliesAsTheTradeKnowsThem(t *testing.T) {
 	all := families(t)

@@ -64,7 +64,7 @@ func TestALabelWantsCoolPanels(t *testing.T) {
 	assert.ErrorContains(t, err, "nothing cools them here")
 }
 
-// Over 2,000 psi, 14 MPa, a jet is kept off paint (common practice, no source): the handbook's 3,200 psi is refused.
+// Over 2,000 psi, 14 MPa, a jet is kept off paint (common practice, no source): the trade's 3,200 psi is refused.
 func TestAJetTooHardForPaint(t *testing.T) {
 	j := job(1)
 	for mpa, refused := range map[float64]bool{0: false, 7: false, 13.8: false, 22.1: true} {

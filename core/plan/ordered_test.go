@@ -11,7 +11,7 @@ import (
 )
 
 // A service is not replaced by a kinder or a quicker wash: what delivers it comes first, the others are told apart
-// (handbook, section 20).
+// (docs/trade.md, section 20).
 func TestWhatWasOrderedIsRecommended(t *testing.T) {
 	for service, families := range map[string][]string{
 		"touchless": {"F10"}, "ten-minutes": {"F11"}, "rinseless": {"F12", "F13", "F14", "F15"}, "wheels-only": {"F17"},

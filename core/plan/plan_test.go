@@ -65,9 +65,9 @@ func (p Plan) find(id string) *FilledStep {
 	return nil
 }
 
-// Handbook values: F12 under 60 min and 6 to 8 towels on a light mid-size car; mitt wash 8 to 15 min, wheels 3 to 4
+// Values of docs/trade.md: F12 under 60 min and 6 to 8 towels on a light mid-size car; mitt wash 8 to 15 min, wheels 3 to 4
 // min each, foam 1.5 to 2, pressure rinse 2 to 3, towel dry 4 to 6. Common practice, no source.
-func TestTimesAndCountsOfTheHandbook(t *testing.T) {
+func TestTimesAndCountsOfTheTrade(t *testing.T) {
 	light := job(1)
 	light.LookOver.Protection = condition.Protection{Kind: condition.Bare}
 	rinseless := resolve(t, procedure.RinselessTowels(), light)
@@ -92,7 +92,7 @@ func TestTimesAndCountsOfTheHandbook(t *testing.T) {
 	assert.True(t, wheel >= 3 && wheel <= 4, "a wheel takes 3 to 4 min, got %.1f", wheel)
 }
 
-// Amounts: handbook, section 7. Common practice, no source.
+// Amounts: docs/trade.md, section 7. Common practice, no source.
 func TestAmountsForTheVesselInHand(t *testing.T) {
 	p := resolve(t, procedure.Maintenance(), job(3))
 	foam := p.find("foam").Mix

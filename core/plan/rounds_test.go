@@ -35,7 +35,7 @@ func (p Plan) madeFrom(base string) []FilledStep {
 }
 
 // Full sun that cannot be avoided: a side is rinsed, washed, rinsed and dried before the next, the sunny side before the
-// shaded one. In shade the same procedure is done for the whole car. Common practice, no source (handbook, section 20).
+// shaded one. In shade the same procedure is done for the whole car. Common practice, no source (docs/trade.md, section 20).
 func TestSidesInSunTheWholeCarInShade(t *testing.T) {
 	shade := resolve(t, procedure.HoseTwoBucket(), typical("F1"))
 	assert.Empty(t, shade.madeFrom("mitt"))
@@ -230,7 +230,7 @@ func TestTwoWashASideEach(t *testing.T) {
 }
 
 // A label that allows 30 s: one wheel at a time, each wheel's cleaner off before the next goes on; five minutes allow all
-// four first (handbook, section 16).
+// four first (docs/trade.md, section 16).
 func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
 	j := typical("F17")
 	for label, parts := range map[measure.Seconds]int{30: 4, 5 * measure.Minute: 0} {

@@ -126,7 +126,7 @@ func (f *filler) shareAims(steps []procedure.Step) {
 	}
 }
 
-// warmWater is what a bucket filled warm has, degC (handbook, section 5: hand-warm; model).
+// warmWater is what a bucket filled warm has, degC (docs/trade.md, section 5: hand-warm; model).
 const warmWater measure.Celsius = 35
 
 // tapWater is what comes from the tap, degC: it follows the air outside from 8 to 20 (model).
@@ -328,7 +328,7 @@ func MinutesPerPanel(step *FilledStep) float64 {
 	return max(0.2, step.Minutes/(step.Area/vehicle.PanelArea)) + besides + rinsePerPanel
 }
 
-// rinsePerPanel is how long a panel takes to rinse, min (handbook, section 7: 2 to 3 min a car).
+// rinsePerPanel is how long a panel takes to rinse, min (docs/trade.md, section 7: 2 to 3 min a car).
 const rinsePerPanel = 0.15
 
 // panelsPerRinse is how many panels may wait in suds before the first must be rinsed; never less than one.

@@ -10,7 +10,7 @@ import (
 // Way is in which direction a step goes over the car, for the picture in the bay.
 type Way string
 
-// The ways. Never circles (handbook, section 6).
+// The ways. Never circles (docs/trade.md, section 6).
 const (
 	NoWay     Way = ""
 	WayAlong  Way = "along"       // straight, with the airflow

@@ -10,7 +10,7 @@ import (
 	"uskel/core/procedure"
 )
 
-// Ways on the picture follow how the shop settles the questions (handbook, section 8), but after the contact wash
+// Ways on the picture follow how the shop settles the questions (docs/trade.md, section 8), but after the contact wash
 // water goes down and what touches paint never goes in circles.
 func TestWaysFollowHowQuestionsAreSettled(t *testing.T) {
 	var maintenance procedure.Procedure

@@ -11,7 +11,7 @@ import (
 // CountUnit is what a dose is counted in where its label names no ratio.
 type CountUnit string
 
-// The units. A cap and a pump hold what the product's own cap or pump holds, which is measured once (handbook, section 19).
+// The units. A cap and a pump hold what the product's own cap or pump holds, which is measured once (docs/trade.md, section 19).
 const (
 	ByMl      CountUnit = "ml"
 	ByFlOunce CountUnit = "US fl oz"

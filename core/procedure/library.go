@@ -7,10 +7,10 @@ import (
 	"uskel/core/vehicle"
 )
 
-// Steps that several families share. Doses, dwells and times: handbook, sections 5 to 7. Common practice, no source;
+// Steps that several families share. Doses, dwells and times: docs/trade.md, sections 5 to 7. Common practice, no source;
 // a family that does a step otherwise says so where it uses it.
 
-// Cautions come from the handbook, section 12; the label, the safety data sheet and local codes come first.
+// Cautions come from docs/trade.md, section 12; the label, the safety data sheet and local codes come first.
 const (
 	cautionGloves  = "Gloves and eye protection; the label and the safety data sheet come first."
 	cautionJet     = "Never point the jet at people, hands or feet. Tip 0.30 to 0.45 m away, two hands on the lance."
@@ -544,7 +544,7 @@ func (s Step) onYes(asked string) Step {
 	return s.with(func(s *Step) { s.If = &Branch{asked, SaysYes} })
 }
 
-// What is seen in the work (handbook, section 20), asked where the look-over could not see it.
+// What is seen in the work (docs/trade.md, section 20), asked where the look-over could not see it.
 const (
 	askFlat  = "Does water lie flat?"
 	askDrags = "Does it drag?"

@@ -1,5 +1,5 @@
 // Package procedure holds what a shop lead writes: stages and steps in the order of the work, each
-// with its tools, doses, times and the condition under which it applies (handbook, sections 5 and 6).
+// with its tools, doses, times and the condition under which it applies (docs/trade.md, sections 5 and 6).
 package procedure
 
 import (
@@ -16,7 +16,7 @@ import (
 // Procedure is a version of a way to wash. Published versions never change.
 type Procedure struct {
 	ID       string   `json:"id"`
-	Family   string   `json:"family" doc:"Method family of the handbook" example:"F6"`
+	Family   string   `json:"family" doc:"Method family (docs/trade.md, section 5)" example:"F6"`
 	Version  int      `json:"version"`
 	Title    string   `json:"title"`
 	Fits     string   `json:"fits" doc:"What it is for, in the author's words"`
@@ -316,7 +316,7 @@ func (Water) Values() []string {
 // ProductClass is a class of product; shops hang their own products on it.
 type ProductClass string
 
-// The classes used by the starter procedures (handbook, section 9).
+// The classes used by the starter procedures (docs/trade.md, section 9).
 const (
 	Shampoo        ProductClass = "shampoo"
 	FoamProduct    ProductClass = "foam"
@@ -393,7 +393,7 @@ type Time struct {
 // Skill is what a person must have been signed off for.
 type Skill string
 
-// The skills, in the order shops teach them (handbook, section 11).
+// The skills, in the order shops teach them (docs/trade.md, section 11).
 const (
 	SkillScope   Skill = "scope"
 	SkillLance   Skill = "rinse and lance"

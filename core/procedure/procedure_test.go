@@ -137,7 +137,7 @@ func TestStartersAreSound(t *testing.T) {
 	}
 }
 
-// The order of families F6 and F12: handbook, section 5. Common practice, no source.
+// The order of families F6 and F12: docs/trade.md, section 5. Common practice, no source.
 func TestOrderOfTheFamilies(t *testing.T) {
 	position := func(p Procedure) map[string]int {
 		at := map[string]int{}

@@ -54,7 +54,7 @@ type Label struct {
 	Cold     bool
 }
 
-// senseRule is one thing the trade minds (handbook, sections 5, 6, 9 and 12; common practice, no source).
+// senseRule is one thing the trade minds (docs/trade.md, sections 5, 6, 9 and 12; common practice, no source).
 type senseRule struct {
 	id       string
 	severity Severity
@@ -254,7 +254,7 @@ func (s Step) anyPart(test func(vehicle.Part) bool) bool {
 	return slices.ContainsFunc(vehicle.Hatch.Parts(), func(p vehicle.Part) bool { return s.On(p) && test(p) })
 }
 
-// usualTouch is what a contact wash usually takes, min/m2, rinses included (handbook, section 20: 8 to 15 min for a
+// usualTouch is what a contact wash usually takes, min/m2, rinses included (docs/trade.md, section 20: 8 to 15 min for a
 // mid-size; common practice, no source).
 const usualTouch = 0.75
 

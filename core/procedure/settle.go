@@ -15,7 +15,7 @@ type answer struct {
 	why   string
 }
 
-// defaults settle each disagreement by condition (handbook, section 8, last column). The first answer that holds
+// defaults settle each disagreement by condition (docs/trade.md, section 8, last column). The first answer that holds
 // counts; the last of each always does.
 var defaults = map[c.Fact][]answer{
 	c.WheelsWhen: {

@@ -7,7 +7,7 @@ import (
 	"uskel/core/measure"
 )
 
-// The starter procedures are the method families of the handbook, section 5, in its order, with its quantities and
+// The starter procedures are the method families of docs/trade.md, section 5, in its order, with its quantities and
 // times. Common practice, no source. A shop starts from them and publishes its own versions.
 
 // Starters lists them, F1 to F18.

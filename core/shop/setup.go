@@ -212,7 +212,7 @@ func (a Answers) Products() []plan.Product {
 // neutral is the pH that a product is taken to have until its label is entered.
 const neutral = 7
 
-// usualShelf is what most shops have; each of the starters does with these (handbook, section 9).
+// usualShelf is what most shops have; each of the starters does with these (docs/trade.md, section 9).
 var usualShelf = []procedure.ProductClass{
 	procedure.Shampoo,
 	procedure.FoamProduct,

@@ -1,4 +1,4 @@
-// Package training holds drills, rubrics and who may do what (handbook, section 11).
+// Package training holds drills, rubrics and who may do what (docs/trade.md, section 11).
 package training
 
 import (

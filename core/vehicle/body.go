@@ -45,7 +45,7 @@ type Profile struct {
 
 type bodyFacts struct {
 	label   string
-	scale   float64 // of the mid-size areas: handbook, section 2 (model)
+	scale   float64 // of the mid-size areas: docs/trade.md, section 2 (model)
 	profile Profile
 }
 

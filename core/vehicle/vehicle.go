@@ -98,7 +98,7 @@ func (v Vehicle) Check() error {
 	return errors.Join(errs...)
 }
 
-// Watch is a fact that the look-over must catch because it changes the plan (handbook, section 2).
+// Watch is a fact that the look-over must catch because it changes the plan (docs/trade.md, section 2).
 type Watch string
 
 // The watch list.

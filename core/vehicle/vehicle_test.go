@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// Areas and scales: handbook, section 2 (model values; common practice, no source).
-func TestAreasOfTheHandbook(t *testing.T) {
+// Areas and scales: docs/trade.md, section 2 (model values; common practice, no source).
+func TestAreasOfTheTrade(t *testing.T) {
 	glass := Estate.AreaOf([]Zone{Windscreen, RearGlass, GlassLeft, GlassRight}) / 1.15
 	assert.InDelta(t, 2.6, glass, 0.002, "glass is 2.6 m2 in all on a mid-size car")
 	for body, scale := range map[Body]float64{Hatch: 0.85, Saloon: 1.15, Estate: 1.15, SportUtility: 1.3, Pickup: 1.25, Van: 1.8} {

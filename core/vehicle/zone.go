@@ -1,5 +1,5 @@
 // Package vehicle describes what is washed: bodies, their zones with band, facing, surface and area,
-// the paint and the watch list (handbook, section 2).
+// the paint and the watch list (docs/trade.md, section 2).
 package vehicle
 
 import "strings"
@@ -99,7 +99,7 @@ func (Surface) Values() []string {
 }
 
 // zoneFacts holds, in the order of a walk round the car, each zone's constant facts and its area in m2 on a mid-size
-// five-door. Areas: handbook, section 2 (model). Glass is 2.6 m2 in all there; the split is ours (model).
+// five-door. Areas: docs/trade.md, section 2 (model). Glass is 2.6 m2 in all there; the split is ours (model).
 var zoneFacts = []Part{
 	{Roof, "roof", Upper, FacesUp, Paint, 1.6},
 	{Bonnet, "bonnet", Upper, FacesUp, Paint, 1.4},
