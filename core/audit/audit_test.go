@@ -140,6 +140,7 @@ func TestWhatTheServiceLeavesIsAccepted(t *testing.T) {
 		"and shuts":                        {"ten-minutes", Finding{Zone: vehicle.Shuts, Kind: DirtLeft, Severity: Major}, false},
 		"rinseless reaches so deep":        {"rinseless", Finding{Zone: vehicle.WheelFL, Kind: BrakeDust, Severity: Minor}, false},
 		"and cleans what it reaches":       {"rinseless", Finding{Zone: vehicle.WheelFL, Kind: BrakeDust, Severity: Major}, true},
+		"but nothing else on them":         {"rinseless", Finding{Zone: vehicle.WheelFL, Kind: WheelStain, Severity: Minor}, true},
 		"nothing ordered excuses a damage": {"touchless", Finding{Zone: vehicle.Roof, Kind: DirtLeft, Severity: Critical}, true},
 	} {
 		p := washed

@@ -111,6 +111,7 @@ func TestFactsOfHourPlaceAndPast(t *testing.T) {
 	l.Place = Place{Cover: climate.OpenSky, Supply: PressureWasher, Heading: 0}
 	s := Surroundings{Now: now, Past: Past{Washed: now.AddDate(0, 0, -9).Add(-time.Hour)}, Trainee: true}
 	s.Here.Direct, s.Here.SunAltitude, s.Here.SunAzimuth, s.Here.Temp = 500, 30, 95, -1
+	s.Here.RH, s.Here.Wind = 0.55, 3
 	v := hatch
 	v.Electric, v.Glass = true, true
 	facts := FactsOf(v, l, nil, s)
@@ -121,6 +122,14 @@ func TestFactsOfHourPlaceAndPast(t *testing.T) {
 	assert.Equal(t, 9.0, facts[DaysWashed].Number)
 	assert.True(t, math.IsInf(facts[DaysServiced].Number, 1), "never, as far as is known")
 	assert.Equal(t, 12.0, facts[JetPressure].Number)
+	assert.InDelta(t, 55, facts[HumidityHere].Number, 1e-9, "%")
+	assert.Equal(t, 3.0, facts[WindHere].Number, "m/s")
+	for beam, shines := range map[float64]string{119: "no", 120: "yes"} {
+		s.Here.Direct = beam
+		assert.Equal(t, shines, FactsOf(v, l, nil, s)[SunOnIt].Text, "%g W/m2", beam)
+	}
+	s.Here.Temp = 0.1
+	assert.Equal(t, "no", FactsOf(v, l, nil, s)[FrostHere].Text)
 	s.Here.Direct = 100
 	assert.Equal(t, "none", FactsOf(v, l, nil, s)[SunnySide].Text)
 	l.Place.Supply = Hose

@@ -312,6 +312,10 @@ func TestWhatElseHappensInTheBay(t *testing.T) {
 	assert.InDelta(t, 2+1+3, p.Left, 1e-9, "one of the two minutes of filling is left")
 	assert.Equal(t, "Pre-wash", steps[1].Stage)
 	assert.Len(t, p.Hands, 1)
+	assert.InDelta(t, 1-p.Left/minutesOf(steps), p.Share, 0.005)
+	late := s.Pulse(steps, noon.Add(3*time.Hour))
+	assert.InDelta(t, 2+3, late.Left, 1e-9, "a step that takes far longer does not take from the others")
+	assert.LessOrEqual(t, late.Share, 1.0)
 
 	assert.Nil(t, Fold(steps, append(events, at(Helped, "", 70))).Help)
 	assert.Nil(
@@ -344,4 +348,12 @@ func TestFindsAreDecidedLater(t *testing.T) {
 	assert.Equal(t, []condition.OutOfScope{{Matter: "tar", Zones: []vehicle.Zone{"roof"}}}, s.Noted(condition.Service{}))
 	assert.Zero(t, s.Pulse(steps, noon).Asks)
 	assert.Empty(t, Fold(steps, events[:2]).Noted(condition.Service{}), "nobody has decided yet")
+}
+
+// minutesOf is all that the steps are to take, min.
+func minutesOf(steps []PlannedStep) (sum float64) {
+	for _, s := range steps {
+		sum += s.Minutes
+	}
+	return sum
 }

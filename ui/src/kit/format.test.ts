@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, minutes, plural, quantities, seconds } from "./format";
+import { clock, minutes, momentOf, plural, quantities, seconds, standIn, typed } from "./format";
 
 describe("times as people say them", () => {
   it.each([
@@ -44,4 +44,30 @@ describe("quantities in the shop's units", () => {
 it("counts in words", () => {
   expect(plural(1, "wash", "washes")).toBe("1 wash");
   expect(plural(2, "unsent tap")).toBe("2 unsent taps");
+});
+
+describe("what is typed", () => {
+  it.each([
+    ["1,5", 1.5],
+    [" 1.5 ", 1.5],
+    ["12", 12],
+    ["", undefined],
+    ["  ", undefined],
+  ])("%j is %j", (text, number) => expect(typed(text)).toBe(number));
+});
+
+// Central European time is an hour ahead of UTC in winter and two in summer; in 2026 clocks go forward on 29 March at two and back on
+// 25 October at three (Directive 2000/84/EC: the last Sundays, at one o'clock UTC).
+describe("a time of day where the shop stands", () => {
+  it.each([
+    ["2026-01-14", "09:00", "2026-01-14T08:00:00.000Z"],
+    ["2026-07-14", "09:00", "2026-07-14T07:00:00.000Z"],
+    ["2026-03-29", "01:30", "2026-03-29T00:30:00.000Z"],
+    ["2026-03-29", "03:30", "2026-03-29T01:30:00.000Z"],
+    ["2026-10-25", "04:00", "2026-10-25T03:00:00.000Z"],
+    ["2026-07-14", "00:30", "2026-07-13T22:30:00.000Z"],
+  ])("%s %s", (date, time, moment) => {
+    standIn("Europe/Berlin");
+    expect(momentOf(date, time).toISOString()).toBe(moment);
+  });
 });

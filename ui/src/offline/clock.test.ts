@@ -133,6 +133,17 @@ describe("taps that waited", () => {
     expect(Math.max(...times)).toBeLessThanOrEqual(third.now());
   });
 
+  it("are never in the future, though the device's clock was ahead and has been set", () => {
+    const first = new DeviceClock(clocks, "a");
+    wall += 2 * 3600_000;
+    const tap = made(first, 0);
+    wall -= 2 * 3600_000;
+    pass(60_000);
+    const second = new DeviceClock(clocks, "b");
+    answer(second, 5, 5);
+    expect(Date.parse(setRight([tap], second)[0]?.at ?? "")).toBe(second.now());
+  });
+
   it("stay as they are when they were sure", () => {
     const clock = new DeviceClock(clocks, "a");
     answer(clock, 5, 5);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { moved } from "./moves";
+import { moved, nudged } from "./moves";
 import { blankStep, type Procedure, stepsOf } from "./words";
 
 const step = (id: string, round = "") => ({ ...blankStep(id, id), ...(round && { round }) });
@@ -29,5 +29,20 @@ describe("moving a step", () => {
 
   it("stays in it at its edge", () => {
     expect(rounds(moved(doc, "mitt", { before: "rinse" }))).toEqual(["fill", "mitt in sides", "rinse in sides", "towel in sides", "look"]);
+  });
+});
+
+describe("a step one place on", () => {
+  const ids = (p: Procedure) => p.stages.map((s) => s.steps.map((x) => x.id).join(" ")).join(" | ");
+  it.each([
+    ["fill", 1, "rinse fill mitt | towel look"],
+    ["rinse", 1, "fill mitt rinse | towel look"],
+    ["mitt", 1, "fill rinse | mitt towel look"],
+    ["mitt", -1, "fill mitt rinse | towel look"],
+    ["towel", -1, "fill rinse mitt towel | look"],
+    ["look", 1, "fill rinse mitt | towel look"],
+    ["fill", -1, "fill rinse mitt | towel look"],
+  ] as const)("%s by %i", (id, by, then) => {
+    expect(ids(nudged(doc, id, by))).toBe(then);
   });
 });
