@@ -27,7 +27,7 @@ var (
 
 func load(s *store.Store) error { return demo.Load(ctx, s, noon, demo.Fortnight) }
 
-func shop(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo", load) }
+func shop(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo at noon", load) }
 
 // The same seed and moment tell the same story, tap for tap.
 func TestTheSameSeedTellsTheSameStory(t *testing.T) {
@@ -37,7 +37,7 @@ func TestTheSameSeedTellsTheSameStory(t *testing.T) {
 		require.NoError(t, err)
 		return got
 	}
-	one, two := shop(t), storetest.OpenFilled(t, "demo again", load)
+	one, two := shop(t), storetest.OpenFilled(t, "demo at noon, again", load)
 	assert.Equal(t, lines(one), lines(two))
 }
 

@@ -28,7 +28,7 @@ func tool(t *testing.T, name string) string {
 // The two commands of the README: a backup, and a restore over a shop that went on meanwhile. Both end well, and the
 // shop is what it was.
 func TestBackupAndRestore(t *testing.T) {
-	url := storetest.URL(t, "demo", fillDemo)
+	url := storetest.URL(t, "demo at noon", fillDemo)
 	s, err := store.Open(ctx, url)
 	require.NoError(t, err)
 	before, err := s.People(ctx)

@@ -28,7 +28,7 @@ const (
 // inserts of rows like these into the same table by PostgreSQL's own pgbench in the same run: once with the table's
 // triggers and keys, which is what any insert there costs, and once into a copy without any. Budget: at least half.
 func BenchmarkTapIngest(b *testing.B) {
-	database := storetest.URL(b, "demo", fillDemo)
+	database := storetest.URL(b, "demo at noon", fillDemo)
 	s, err := store.Open(ctx, database)
 	require.NoError(b, err)
 	defer s.Close()

@@ -33,7 +33,7 @@ var (
 
 func fillDemo(s *store.Store) error { return demo.Load(ctx, s, noon, demo.Fortnight) }
 
-func filled(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo", fillDemo) }
+func filled(t *testing.T) *store.Store { return storetest.OpenFilled(t, "demo at noon", fillDemo) }
 
 // running finds the demo's wash that is in the bay.
 func running(t testing.TB, s *store.Store) store.Wash {

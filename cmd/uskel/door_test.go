@@ -183,7 +183,7 @@ func rowsOf(t *testing.T, database string, tables []string) map[string][]string 
 // A backup that is taken while taps come in, restored elsewhere, is the shop at one moment: row by row what stands in
 // the original, less the taps that came after.
 func TestABackupWhileTapsComeIn(t *testing.T) {
-	url := storetest.URL(t, "demo", func(s *store.Store) error {
+	url := storetest.URL(t, "demo of three days", func(s *store.Store) error {
 		return demo.Load(ctx, s, time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC), 3)
 	})
 	t.Setenv("DATABASE_URL", url)

@@ -101,7 +101,7 @@ func TestTheDemoSparesARealShop(t *testing.T) {
 
 // A demo is a demo: marked when it is loaded, and known when it was loaded before there were marks.
 func TestTheDemoKnowsItsOwn(t *testing.T) {
-	url := storetest.URL(t, "demo", func(s *store.Store) error {
+	url := storetest.URL(t, "demo of three days", func(s *store.Store) error {
 		return demo.Load(ctx, s, time.Date(2026, 4, 14, 12, 0, 0, 0, time.UTC), 3)
 	})
 	t.Setenv("DATABASE_URL", url)

@@ -125,8 +125,8 @@ func build(address, database string, fill func(*store.Store) error) (string, err
 	return database, err
 }
 
-// URL makes a database of the test's own and gives its address. Databases called the same are filled alike: fill runs
-// once, and the others are copies.
+// URL makes a database of the test's own and gives its address. Databases called the same are filled alike, in all packages, so that the
+// name says all that differs: fill runs once, and the others are copies.
 func URL(t testing.TB, called string, fill func(*store.Store) error) string {
 	t.Helper()
 	address := server(t)
