@@ -13,6 +13,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/condition"
+	"uskel/core/prove"
 	"uskel/core/timing"
 	"uskel/core/wash"
 	"uskel/demo"
@@ -72,6 +73,7 @@ func TestTheHistoryHoldsItsStories(t *testing.T) {
 
 // Half a year holds what takes longer to show: what each change did is found in the times, and the trainees' curves.
 func TestHalfAYearHoldsItsStories(t *testing.T) {
+	prove.Long(t)
 	s := storetest.OpenFilled(
 		t,
 		"half a year",
