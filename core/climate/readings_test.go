@@ -23,7 +23,8 @@ func TestReadingsFromAFile(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, taken, 2)
 	assert.Equal(t, climate.WeatherReading, taken[0].Kind)
-	assert.Equal(t, climate.Reading{At: readAt.Add(30 * time.Minute), Temp: 12.5, RH: 0.70, Wind: 3, Rain: 0.4, Sky: climate.GreySky}, taken[0].Of)
+	assert.Equal(t, climate.Reading{At: readAt.Add(30 * time.Minute), Temp: 12.5, RH: 0.70, Wind: 3, Rain: 0.4,
+		Sky: climate.GreySky}, taken[0].Of)
 	assert.Equal(t, climate.Water{Hardness: 120, Solids: 180, Class: "moderately hard"}, taken[1].Of)
 	for says, text := range map[string]string{
 		"line 1":             "",
