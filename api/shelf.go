@@ -523,7 +523,7 @@ func (s *server) mixWater(ctx context.Context, in *In[struct {
 			math.Max(solids, 1),
 		)
 		if err != nil {
-			return nil, invalid("capacity", errors.Join(err))
+			return nil, invalid("capacity", err)
 		}
 		a.Washes = &n
 	}

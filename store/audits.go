@@ -139,7 +139,7 @@ func (s *Store) Audit(ctx context.Context, id string) (Audit, error) {
 // after the audit was signed is kept beside it as a remark, which is told; the signed result stays as it is.
 func (s *Store) SaveItem(ctx context.Context, item AuditItem) (remark bool, err error) {
 	err = s.atVisit(ctx, ofAudit, item.AuditID, func(in *Store, _ *held) error {
-		a, err := find[Audit](in, ctx, "audit", "id = ?", item.AuditID)
+		a, err := find[Audit](ctx, in, "audit", "id = ?", item.AuditID)
 		if err != nil {
 			return err
 		}
@@ -169,7 +169,7 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 	if was == 0 {
 		err := s.with(ctx).Create(&item).Error
 		if errors.Is(err, gorm.ErrDuplicatedKey) {
-			return errors.Join(errors.New("item"), ErrStale)
+			return stale("item")
 		}
 		return translate(err, "item")
 	}
@@ -218,7 +218,7 @@ func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]au
 // SetLight stores in which light an audit is walked, as long as it is not signed.
 func (s *Store) SetLight(ctx context.Context, id, who string, light audit.Light) error {
 	return s.atVisit(ctx, ofAudit, id, func(in *Store, _ *held) error {
-		a, err := find[Audit](in, ctx, "audit", "id = ?", id)
+		a, err := find[Audit](ctx, in, "audit", "id = ?", id)
 		if err != nil {
 			return err
 		}

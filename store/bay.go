@@ -37,12 +37,12 @@ func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 		if err := v.move(visit.Begin); err != nil {
 			return err
 		}
-		look, err := find[LookOver](in, ctx, "look-over", "booking_id = ?", v.ID)
+		look, err := find[LookOver](ctx, in, "look-over", "booking_id = ?", v.ID)
 		if err != nil {
 			return err
 		}
 		if seen.Booking != 0 && seen.Booking != v.Version || seen.LookOver != 0 && seen.LookOver != look.Version {
-			return errors.Join(errors.New("plan"), ErrStale)
+			return stale("plan")
 		}
 		w.Frozen.Booking, w.Frozen.LookOver = v.Version, look.Version
 		sets, err := in.ClothSets(ctx)
@@ -146,7 +146,7 @@ func (s *Store) EventsOf(ctx context.Context, washIDs []string) (map[string][]wa
 	if len(washIDs) == 0 {
 		return byWash, nil
 	}
-	rows, err := list[eventRow](s, ctx, "events", "at, seq, id", "wash_id IN ?", washIDs)
+	rows, err := list[eventRow](ctx, s, "events", "at, seq, id", "wash_id IN ?", washIDs)
 	for _, r := range rows {
 		byWash[r.WashID] = append(byWash[r.WashID], r.event())
 	}
@@ -469,7 +469,7 @@ func docsOf(rows []Correction) []wash.Correction {
 func (s *Store) moveByTaps(ctx context.Context, v *held, w Wash, state wash.State) error {
 	passed := false
 	if w.AuditID != nil {
-		a, err := find[Audit](s, ctx, "audit", "id = ?", *w.AuditID)
+		a, err := find[Audit](ctx, s, "audit", "id = ?", *w.AuditID)
 		if err != nil {
 			return err
 		}

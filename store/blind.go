@@ -119,7 +119,7 @@ func (s *Store) atBlind(ctx context.Context, kind audit.Blind, subject string, d
 
 // asFound refuses an audit that is not signed, whose vehicle has moved on, or of which something was put right since.
 func (s *Store) asFound(ctx context.Context, v *held, id string) error {
-	a, err := find[Audit](s, ctx, "audit", "id = ?", id)
+	a, err := find[Audit](ctx, s, "audit", "id = ?", id)
 	switch {
 	case err != nil:
 		return err
@@ -157,7 +157,7 @@ func (s *Store) lookedBlind(ctx context.Context, kind audit.Blind, subject, who 
 
 // Accepted reports whether somebody has accepted a blind look, or made it: audit.ErrNotAsked when not.
 func (s *Store) Accepted(ctx context.Context, kind audit.Blind, subject, who string) error {
-	o, err := find[BlindOffer](s, ctx, "offer", "kind = ? AND subject_id = ? AND person_id = ?", kind, subject, who)
+	o, err := find[BlindOffer](ctx, s, "offer", "kind = ? AND subject_id = ? AND person_id = ?", kind, subject, who)
 	if errors.Is(err, ErrNotFound) || err == nil && (o.State == audit.IsOffered || o.State == audit.IsDeclined) {
 		return audit.ErrNotAsked
 	}

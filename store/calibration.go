@@ -79,7 +79,7 @@ func (s *Store) AddCalibrationWalk(ctx context.Context, w CalibrationWalk) error
 	if err != nil {
 		return err
 	}
-	there, err := find[CalibrationWalk](s, ctx, "walk", "calibration_id = ? AND auditor_id = ?", w.CalibrationID, w.AuditorID)
+	there, err := find[CalibrationWalk](ctx, s, "walk", "calibration_id = ? AND auditor_id = ?", w.CalibrationID, w.AuditorID)
 	switch {
 	case err == nil && there.ID != w.ID:
 		return ErrWalked

@@ -108,7 +108,7 @@ func (s *Store) DealCases(ctx context.Context, person string, deal func(open []C
 
 // Case finds a case.
 func (s *Store) Case(ctx context.Context, id string) (CaseRow, error) {
-	return find[CaseRow](s, ctx, "case", "id = ?", id)
+	return find[CaseRow](ctx, s, "case", "id = ?", id)
 }
 
 // AnswerCase keeps somebody's answer to a case that is still open, and what they remember then: it follows from what they

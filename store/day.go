@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"uskel/core/condition"
@@ -64,14 +63,14 @@ func (s *Store) changePlanned(ctx context.Context, bookingID string, version int
 	if done.Error != nil || done.RowsAffected == 1 {
 		return translate(done.Error, "booking")
 	}
-	now, err := find[Booking](s, ctx, "booking", "id = ?", bookingID)
+	now, err := find[Booking](ctx, s, "booking", "id = ?", bookingID)
 	if err != nil {
 		return err
 	}
 	if _, err := now.Stage.After(visit.Arrange); err != nil {
 		return err
 	}
-	return errors.Join(errors.New("booking"), ErrStale)
+	return stale("booking")
 }
 
 // planned are the stages in which a visit may still be arranged.
@@ -95,7 +94,7 @@ func (s *Store) AddNotice(ctx context.Context, n Notice) error {
 
 // Notices lists the notices since a moment and those that nobody has sent yet, oldest first.
 func (s *Store) Notices(ctx context.Context, since time.Time) ([]Notice, error) {
-	return list[Notice](s, ctx, "notices", "at", "at >= ? OR sent_at IS NULL", since)
+	return list[Notice](ctx, s, "notices", "at", "at >= ? OR sent_at IS NULL", since)
 }
 
 // SentNotice notes that the customer was told.

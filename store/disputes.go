@@ -81,7 +81,7 @@ func (s *Store) SettleDispute(ctx context.Context, d Dispute) (auditID string, e
 	if set.Error != nil {
 		return "", translate(set.Error, "dispute")
 	}
-	row, err := find[Dispute](s, ctx, "dispute", "id = ?", d.ID)
+	row, err := find[Dispute](ctx, s, "dispute", "id = ?", d.ID)
 	switch {
 	case err != nil:
 		return "", err

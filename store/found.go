@@ -170,7 +170,7 @@ func namesOf(used []string, known map[string]string) []string {
 
 // clothNames names the sets of cloths, each with since when: batches of one kind are told apart by that.
 func (s *Store) clothNames(ctx context.Context) (map[string]string, error) {
-	rows, err := list[ClothRow](s, ctx, "cloths", "id", "true")
+	rows, err := list[ClothRow](ctx, s, "cloths", "id", "true")
 	names := map[string]string{}
 	for _, c := range rows {
 		names[c.ID] = c.Kind + ", " + c.Colour + ", since " + c.Since.UTC().Format("2 Jan 2006")
@@ -180,7 +180,7 @@ func (s *Store) clothNames(ctx context.Context) (map[string]string, error) {
 
 // productNames names the products by their ids, in whatever version.
 func (s *Store) productNames(ctx context.Context) (map[string]string, error) {
-	rows, err := list[productRow](s, ctx, "products", "id", "true")
+	rows, err := list[productRow](ctx, s, "products", "id", "true")
 	names := map[string]string{}
 	for _, p := range rows {
 		names[p.ID] = p.Doc.Name
@@ -221,7 +221,7 @@ func (s *Store) backs(ctx context.Context, since time.Time) (map[string][]time.T
 
 // upheld are the items that were settled for whoever washed, by audit, of disputes since a moment.
 func (s *Store) upheld(ctx context.Context, since time.Time) (map[string][]string, error) {
-	rows, err := list[Dispute](s, ctx, "disputes", "id", "upheld AND at >= ?", since)
+	rows, err := list[Dispute](ctx, s, "disputes", "id", "upheld AND at >= ?", since)
 	items := map[string][]string{}
 	for _, d := range rows {
 		items[d.AuditID] = append(items[d.AuditID], d.Item)

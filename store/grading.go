@@ -32,7 +32,7 @@ var ErrGradedTwice = errors.New("it has been graded again already")
 // changes nothing.
 func (s *Store) AddSecondGrade(ctx context.Context, g SecondGrade, lookOver int) error {
 	return s.atVisit(ctx, "id = ?", g.BookingID, func(in *Store, v *held) error {
-		look, err := find[LookOver](in, ctx, "look-over", "booking_id = ?", g.BookingID)
+		look, err := find[LookOver](ctx, in, "look-over", "booking_id = ?", g.BookingID)
 		if err != nil {
 			return err
 		}
@@ -49,7 +49,7 @@ func (s *Store) AddSecondGrade(ctx context.Context, g SecondGrade, lookOver int)
 		case v.Stage != visit.LookedOver:
 			return &visit.NotNow{Move: visit.LookOver, Stage: v.Stage}
 		case look.Version != lookOver:
-			return errors.Join(errors.New("look-over"), ErrStale)
+			return stale("look-over")
 		}
 		if err := in.lookedBlind(ctx, audit.SecondGrades, g.BookingID, g.ByID); err != nil {
 			return err

@@ -115,7 +115,7 @@ func (s *Store) tooLate(ctx context.Context, p Photo) (bool, error) {
 		err := s.with(ctx).Model(&Wash{}).Where("booking_id = ? AND started_at <= ?", p.SubjectID, p.At).Count(&begun).Error
 		return begun > 0, translate(err, "wash")
 	}
-	a, err := find[Audit](s, ctx, "audit", "id = ?", p.SubjectID)
+	a, err := find[Audit](ctx, s, "audit", "id = ?", p.SubjectID)
 	if err != nil {
 		return false, err
 	}
@@ -131,7 +131,7 @@ func (s *Store) Photos(ctx context.Context, subjects ...string) ([]Photo, error)
 
 // Photo finds a photo.
 func (s *Store) Photo(ctx context.Context, id string) (Photo, error) {
-	return find[Photo](s, ctx, "photo", "id = ?", id)
+	return find[Photo](ctx, s, "photo", "id = ?", id)
 }
 
 // DropPhoto takes a photo out for good: whoever took it, as long as the wash has not begun, or the audit is not signed.

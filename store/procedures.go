@@ -112,7 +112,7 @@ func (s *Store) fillDocs(ctx context.Context, rows []Version) error {
 	if len(missing) == 0 {
 		return nil
 	}
-	read, err := list[Version](s, ctx, "procedures", "id", "id IN ?", missing)
+	read, err := list[Version](ctx, s, "procedures", "id", "id IN ?", missing)
 	if err != nil {
 		return err
 	}
@@ -148,7 +148,7 @@ func (s *Store) SaveDraft(ctx context.Context, d Draft) (Draft, error) {
 	if was == 0 {
 		err := translate(s.with(ctx).Omit("By").Create(&d).Error, "draft")
 		if errors.Is(err, ErrTaken) {
-			err = errors.Join(errors.New("draft"), ErrStale)
+			err = stale("draft")
 		}
 		return d, err
 	}
@@ -179,7 +179,7 @@ func (s *Store) PublishDraft(
 			Take(&d).
 			Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return errors.Join(errors.New("draft"), ErrStale)
+			return stale("draft")
 		}
 		if err != nil {
 			return err

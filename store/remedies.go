@@ -70,7 +70,7 @@ func (s *Store) ActRemedy(ctx context.Context, id, who string, leads bool, at ti
 	if done.Error != nil || done.RowsAffected > 0 {
 		return translate(done.Error, "remedy")
 	}
-	r, err := find[Remedy](s, ctx, "remedy", "id = ?", id)
+	r, err := find[Remedy](ctx, s, "remedy", "id = ?", id)
 	if err == nil && r.ActedAt == nil && r.ClosedAt == nil {
 		err = ErrNotOwner
 	}

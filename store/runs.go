@@ -33,7 +33,7 @@ func (s *Store) AddRun(ctx context.Context, r DrillRun) error {
 
 // Run finds a run.
 func (s *Store) Run(ctx context.Context, id string) (DrillRun, error) {
-	return find[DrillRun](s, ctx, "drill", "id = ?", id)
+	return find[DrillRun](ctx, s, "drill", "id = ?", id)
 }
 
 // Runs are the newest runs, without their strokes: somebody's own, or everybody's when nobody is named.

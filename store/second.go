@@ -40,7 +40,7 @@ func (s *Store) AddSecond(ctx context.Context, look SecondLook) error {
 		case len(there) > 0:
 			return ErrWalkedTwice
 		}
-		a, err := find[Audit](in, ctx, "audit", "id = ?", look.AuditID)
+		a, err := find[Audit](ctx, in, "audit", "id = ?", look.AuditID)
 		if err != nil {
 			return err
 		}

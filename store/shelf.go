@@ -40,7 +40,7 @@ func (ClothRow) TableName() string { return "cloths" }
 
 // Stock lists the counts.
 func (s *Store) Stock(ctx context.Context) ([]StockCount, error) {
-	return list[StockCount](s, ctx, "stock", "product_id", "true")
+	return list[StockCount](ctx, s, "stock", "product_id", "true")
 }
 
 // Count stores a count if nobody counted since version; version 0 makes the first one.
@@ -159,7 +159,7 @@ func (s *Store) ClothSets(ctx context.Context) ([]plan.ClothStock, error) {
 
 // Cloths lists the sets in use.
 func (s *Store) Cloths(ctx context.Context) ([]ClothRow, error) {
-	return list[ClothRow](s, ctx, "cloths", "colour, kind", "retired_at IS NULL")
+	return list[ClothRow](ctx, s, "cloths", "colour, kind", "retired_at IS NULL")
 }
 
 // AddCloths stores a set.

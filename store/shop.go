@@ -25,22 +25,22 @@ func (s *Store) AddPerson(ctx context.Context, p Person) error {
 
 // People lists everyone, by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
-	return list[Person](s, ctx, "people", "name", "true")
+	return list[Person](ctx, s, "people", "name", "true")
 }
 
 // Person finds someone by id.
 func (s *Store) Person(ctx context.Context, id string) (Person, error) {
-	return find[Person](s, ctx, "person", "id = ?", id)
+	return find[Person](ctx, s, "person", "id = ?", id)
 }
 
 // PersonBySignIn finds someone by the name they sign in with, in small letters or capitals.
 func (s *Store) PersonBySignIn(ctx context.Context, signIn string) (Person, error) {
-	return find[Person](s, ctx, "person", "lower(sign_in) = lower(?)", signIn)
+	return find[Person](ctx, s, "person", "lower(sign_in) = lower(?)", signIn)
 }
 
 // Settings gives the shop's settings with their version.
 func (s *Store) Settings(ctx context.Context) (shop.Settings, int, error) {
-	row, err := find[settingsRow](s, ctx, "settings", "id = 1")
+	row, err := find[settingsRow](ctx, s, "settings", "id = 1")
 	return row.Doc, row.Version, err
 }
 
@@ -59,7 +59,7 @@ func (s *Store) SaveSettings(ctx context.Context, doc shop.Settings, version int
 // oneRow reports ErrStale when an optimistic update met no row.
 func oneRow(tx *gorm.DB, what string) error {
 	if tx.Error == nil && tx.RowsAffected == 0 {
-		return errors.Join(errors.New(what), ErrStale)
+		return stale(what)
 	}
 	return translate(tx.Error, what)
 }
@@ -87,7 +87,7 @@ func (s *Store) Vehicles(ctx context.Context, find string, from, most int) ([]Ve
 
 // Vehicle finds a vehicle by id.
 func (s *Store) Vehicle(ctx context.Context, id string) (Vehicle, error) {
-	return find[Vehicle](s, ctx, "vehicle", "id = ?", id)
+	return find[Vehicle](ctx, s, "vehicle", "id = ?", id)
 }
 
 // AddBooking stores a booking. A vehicle that is booked already at that time is a *Booked.
@@ -216,7 +216,7 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 		ids[i], views[i].Booking = b.ID, b
 		at[b.ID] = &views[i]
 	}
-	looks, err := list[LookOver](s, ctx, "look-overs", "booking_id", "booking_id IN ?", ids)
+	looks, err := list[LookOver](ctx, s, "look-overs", "booking_id", "booking_id IN ?", ids)
 	if err != nil {
 		return nil, err
 	}
@@ -249,7 +249,7 @@ func (s *Store) views(ctx context.Context, rows []Booking) ([]BookingView, error
 	if len(washIDs) == 0 {
 		return views, nil
 	}
-	audits, err := list[Audit](s, ctx, "audits", "round", "wash_id IN ?", washIDs)
+	audits, err := list[Audit](ctx, s, "audits", "round", "wash_id IN ?", washIDs)
 	for i := range audits {
 		washAt[audits[i].WashID].Audit = &audits[i]
 	}
@@ -268,7 +268,7 @@ func (s *Store) SaveLookOver(ctx context.Context, l LookOver) (LookOver, error) 
 		if was == 0 {
 			err := translate(in.with(ctx).Create(&l).Error, "look-over")
 			if errors.Is(err, ErrTaken) {
-				err = errors.Join(errors.New("look-over"), ErrStale)
+				err = stale("look-over")
 			}
 			return err
 		}
@@ -336,7 +336,7 @@ func (s *Store) Products(ctx context.Context) ([]plan.Product, error) {
 
 // ProductVersions lists the shelf with the version of each product.
 func (s *Store) ProductVersions(ctx context.Context) ([]plan.Product, map[string]int, error) {
-	rows, err := list[productRow](s, ctx, "products", "id", "true")
+	rows, err := list[productRow](ctx, s, "products", "id", "true")
 	docs, versions := make([]plan.Product, len(rows)), map[string]int{}
 	for i, r := range rows {
 		docs[i], versions[r.ID] = r.Doc, r.Version

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -88,7 +87,7 @@ func (s *Store) GiveCode(ctx context.Context, by, personID, hash string, until t
 	return s.inStaff(ctx, func(in *Store, staff []Person) error {
 		at := slices.IndexFunc(staff, func(p Person) bool { return p.ID == personID && p.Active })
 		if at < 0 {
-			return errors.Join(errors.New("person"), ErrNotFound)
+			return fmt.Errorf("person: %w", ErrNotFound)
 		}
 		actor := slices.IndexFunc(staff, func(p Person) bool { return p.ID == by })
 		if by != "" && staff[at].Role == shop.Owner && (actor < 0 || staff[actor].Role != shop.Owner) {
@@ -219,12 +218,12 @@ func (s *Store) AddDevice(ctx context.Context, d Device) error {
 
 // Devices are those that may still be used, the newest first.
 func (s *Store) Devices(ctx context.Context) ([]Device, error) {
-	return list[Device](s, ctx, "devices", "at DESC", "ended_at IS NULL")
+	return list[Device](ctx, s, "devices", "at DESC", "ended_at IS NULL")
 }
 
 // DeviceBy finds the device of a kind that holds a token, by the token's hash, if it was not ended.
 func (s *Store) DeviceBy(ctx context.Context, kind shop.DeviceKind, tokenHash string) (Device, error) {
-	return find[Device](s, ctx, "device", "kind = ? AND token_hash = ? AND ended_at IS NULL", kind, tokenHash)
+	return find[Device](ctx, s, "device", "kind = ? AND token_hash = ? AND ended_at IS NULL", kind, tokenHash)
 }
 
 // RenewDevice gives a sensor or a calendar another token: the old one opens nothing from then on.

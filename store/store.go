@@ -50,6 +50,9 @@ var (
 	ErrTaken = errors.New("taken")
 )
 
+// stale says of what somebody else saved first.
+func stale(what string) error { return fmt.Errorf("%s: %w", what, ErrStale) }
+
 // Open connects. One pool serves GORM, migrations and sessions. It does not wait for the server: a database that is
 // away makes operations fail until it is back.
 func Open(ctx context.Context, url string) (*Store, error) {
@@ -339,14 +342,14 @@ func Unkeepable(err error) bool {
 }
 
 // find reads one row by its key.
-func find[T any](s *Store, ctx context.Context, what string, where string, args ...any) (T, error) {
+func find[T any](ctx context.Context, s *Store, what string, where string, args ...any) (T, error) {
 	var row T
 	err := s.with(ctx).Where(where, args...).Take(&row).Error
 	return row, translate(err, what)
 }
 
 // list reads rows in an order.
-func list[T any](s *Store, ctx context.Context, what, order, where string, args ...any) ([]T, error) {
+func list[T any](ctx context.Context, s *Store, what, order, where string, args ...any) ([]T, error) {
 	rows := []T{}
 	err := s.with(ctx).Where(where, args...).Order(order).Find(&rows).Error
 	return rows, translate(err, what)

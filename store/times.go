@@ -40,7 +40,7 @@ func (s *Store) AcceptStandard(ctx context.Context, row StandardRow, was timing.
 			inUse = rows[0].Doc
 		}
 		if inUse != was {
-			return errors.Join(errors.New("standard"), ErrStale)
+			return stale("standard")
 		}
 		return tx.Omit("By").Create(&row).Error
 	})

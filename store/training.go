@@ -29,7 +29,7 @@ func (s *Store) AddDrill(ctx context.Context, d Drill) error {
 
 // Drill finds a drill.
 func (s *Store) Drill(ctx context.Context, id string) (Drill, error) {
-	return find[Drill](s, ctx, "drill", "id = ?", id)
+	return find[Drill](ctx, s, "drill", "id = ?", id)
 }
 
 // Drills lists drills, newest first.

@@ -117,7 +117,7 @@ func (s *Store) closeWash(ctx context.Context, bookingID string, at time.Time) e
 
 // VisitMoves lists what was said of a visit, oldest first.
 func (s *Store) VisitMoves(ctx context.Context, bookingID string) ([]VisitMove, error) {
-	return list[VisitMove](s, ctx, "visits", "at, id", "booking_id = ?", bookingID)
+	return list[VisitMove](ctx, s, "visits", "at, id", "booking_id = ?", bookingID)
 }
 
 // NotNow finds why a move could not be made, if that is what an error says.

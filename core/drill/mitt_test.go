@@ -2,8 +2,10 @@ package drill
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"math/rand"
+	"regexp"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -238,4 +240,21 @@ func TestBugsAndTheMeshSide(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, r.Passed)
 	assert.Contains(t, r.Why[0], "Bugs still stick to the bonnet")
+}
+
+// What a stroke says of the panel is what was washed of it.
+func TestAStrokeSaysHowMuchIsWashed(t *testing.T) {
+	m, said := made(t, 2, 3), regexp.MustCompile(`^(\d+) % of the .* is washed`)
+	s, told := begin(t, m.Task()), 0
+	for _, a := range taught(t, m) {
+		next, err := m.Task().Play(s, a)
+		require.NoError(t, err)
+		if is := said.FindStringSubmatch(next.Said[len(next.Said)-1].Text); is != nil {
+			told++
+			once, _ := next.Sheets[s.Panel].Covered()
+			assert.Equal(t, fmt.Sprintf("%.0f", 100*once), is[1])
+		}
+		s = next
+	}
+	assert.Greater(t, told, 3)
 }

@@ -6,7 +6,6 @@ import (
 	"math"
 	"math/big"
 	"strconv"
-	"strings"
 )
 
 // Reading is how the two numbers of a dilution are meant. The same "1 to 10" is 9.1 % in one reading
@@ -66,17 +65,6 @@ func NewRatio(first, second int64, reading Reading) (Ratio, error) {
 		)
 	}
 	return Ratio{}, fmt.Errorf("reading %q: use parts plus parts, one part in, or water first", reading)
-}
-
-// ParseRatio reads "1:10" under a reading.
-func ParseRatio(text string, reading Reading) (Ratio, error) {
-	a, b, ok := strings.Cut(text, ":")
-	first, err1 := strconv.ParseInt(strings.TrimSpace(a), 10, 64)
-	second, err2 := strconv.ParseInt(strings.TrimSpace(b), 10, 64)
-	if !ok || err1 != nil || err2 != nil {
-		return Ratio{}, fmt.Errorf("ratio %q: write two whole numbers with a colon, such as 1:10", text)
-	}
-	return NewRatio(first, second, reading)
 }
 
 // RatioMade says what was really mixed from the amounts poured.

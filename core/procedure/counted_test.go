@@ -18,12 +18,12 @@ func TestADoseThatIsCounted(t *testing.T) {
 		fill    int64
 		byWater bool
 		ml      float64
-		ratio   string
+		parts   int64 // of water to one of product, a hundredth
 		says    string
 	}{
-		{Counted{3, ByPump, measure.Ml(4)}, 15_000, true, 12, "1:1250", "3 pumps of 4 ml"},
-		{Counted{1, ByCap, measure.Ml(25)}, 10_000, true, 25, "1:400", "1 cap of 25 ml"},
-		{Counted{40, ByMl, measure.Volume{}}, 500, false, 40, "2:23", "40 ml"},
+		{Counted{3, ByPump, measure.Ml(4)}, 15_000, true, 12, 125_000, "3 pumps of 4 ml"},
+		{Counted{1, ByCap, measure.Ml(25)}, 10_000, true, 25, 40_000, "1 cap of 25 ml"},
+		{Counted{40, ByMl, measure.Volume{}}, 500, false, 40, 1_150, "40 ml"},
 	} {
 		amount, err := row.counted.Amount()
 		require.NoError(t, err)
@@ -31,7 +31,7 @@ func TestADoseThatIsCounted(t *testing.T) {
 		assert.Equal(t, row.says, row.counted.String())
 		d := Dose{Class: Shampoo, Vessel: "bucket", Fill: measure.Ml(row.fill), ByWater: row.byWater, Counted: &row.counted}
 		here := d.Here(c.Facts{})
-		want, err := measure.ParseRatio(row.ratio, measure.PartsPlusParts)
+		want, err := measure.NewRatio(100, row.parts, measure.PartsPlusParts)
 		require.NoError(t, err)
 		assert.InEpsilon(t, want.Percent(), here.Ratio.Percent(), 1e-4, row.says)
 	}

@@ -24,6 +24,7 @@ func TestDidADrillHelp(t *testing.T) {
 		assert.Equal(t, row.told, h.Told, h.Says)
 		assert.Contains(t, h.Says, row.says)
 	}
+	assert.Equal(t, 1.0, DidHelp([]Practised{{"mitt", 2, 6, 5, 40, 0}})[0].Chance, "what is not looked at is no sign of anything")
 }
 
 // Where drills change nothing, hardly any page says that one helped: of 2,000 pages of nine skills at most one in twenty.

@@ -33,6 +33,11 @@ func TestEveryBodyIsWholeAndDrawable(t *testing.T) {
 		assert.Less(t, p.RearAxle+p.WheelRadius, p.Length, name)
 	}
 	assert.Equal(t, Fabric, mustPart(SoftTop, Roof).Surface, "a soft top's roof is not paint")
+	for _, b := range Body("").Values() { // and what is fabric is a soft top's roof alone
+		for _, p := range Body(b).Parts() {
+			assert.Equal(t, Body(b) == SoftTop && p.Zone == Roof, p.Surface == Fabric, "%s %s", b, p.Zone)
+		}
+	}
 	_, err := Van.Part("sunroof")
 	assert.Error(t, err)
 	assert.Nil(t, Body("boat").Parts())
