@@ -245,3 +245,23 @@ func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
 		assert.True(t, parts > 0 || p.find("soak") != nil)
 	}
 }
+
+// What is wetted again must be by when the film dries, or, where it may dry, by when it must be off, less what putting on and taking off
+// add for the zone that waits longest: sooner than that, never later (docs/models.md, wet clock).
+func TestCoverComesBeforeTheFilmDries(t *testing.T) {
+	covered := 0
+	for _, p := range procedure.Starters() {
+		for _, s := range resolve(t, p, typical(p.Family)).Steps {
+			if s.Dwell == nil || s.Dwell.CoverBy == 0 {
+				continue
+			}
+			covered++
+			usable := 0.9 * float64(s.Dwell.Window)
+			if s.Dwell.MayDry {
+				usable = float64(s.Dwell.Full)
+			}
+			assert.Less(t, float64(s.Dwell.CoverBy), usable, "%s, %s", p.Family, s.ID)
+		}
+	}
+	assert.Positive(t, covered)
+}
