@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	ics "github.com/arran4/golang-ical"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -209,6 +210,19 @@ func TestASecondGradingIsBlind(t *testing.T) {
 	assert.Nil(t, osk.booking(look.Booking.Plate).Overall)
 	assert.Nil(t, osk.booking(look.Booking.Plate).Arranged, "the chosen procedure tells how dirty it is")
 	assert.Empty(t, title(osk))
+	described := func(c *caller) string {
+		cal, err := ics.ParseCalendar(strings.NewReader(string(c.get("/api/day/export").is(200).body)))
+		require.NoError(t, err)
+		for _, e := range cal.Events() {
+			if e.Id() == booking+"@uskel" {
+				return e.GetProperty(ics.ComponentPropertyDescription).Value
+			}
+		}
+		return "not in the calendar"
+	}
+	assert.Contains(t, described(lead), title(lead))
+	assert.NotContains(t, described(osk), title(lead))
+	assert.Contains(t, described(osk), "Ready at")
 	require.NotNil(t, lead.booking(look.Booking.Plate).Arranged)
 	require.NotNil(t, lead.booking(look.Booking.Plate).Overall)
 	osk.do("POST", "/api/blind/answer", map[string]any{"kind": audit.SecondGrades, "of": booking, "accept": false}).is(204)

@@ -480,6 +480,12 @@ func (s *server) day(ctx context.Context, in *OnDay) (*Out[DayView], error) {
 
 // dayView is a laid-out day as whoever asks may see it.
 func (s *server) dayView(ctx context.Context, d dayPlan, t schedule.Timeline) (*Out[DayView], error) {
+	v, err := s.veiledDay(ctx, d, t)
+	return &Out[DayView]{v}, err
+}
+
+// veiledDay is a laid-out day without what is hidden from whoever asks.
+func (s *server) veiledDay(ctx context.Context, d dayPlan, t schedule.Timeline) (DayView, error) {
 	veil, err := s.Store.Veil(ctx, who(ctx).ID)
 	v := d.view(t)
 	for i := range v.Visits {
@@ -488,7 +494,7 @@ func (s *server) dayView(ctx context.Context, d dayPlan, t schedule.Timeline) (*
 			v.Visits[i].Title = ""
 		}
 	}
-	return &Out[DayView]{v}, err
+	return v, err
 }
 
 // onDay is the beginning of a day by its date; today without one.

@@ -223,7 +223,10 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	view := d.view(t)
+	view, err := s.veiledDay(ctx, d, t)
+	if err != nil {
+		return nil, err
+	}
 	name := "day-" + d.zero.Format("2006-01-02")
 	who := ""
 	if in.Person != "" {
