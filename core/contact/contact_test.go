@@ -308,6 +308,36 @@ func TestAnExtraRinseIsNeverWorse(t *testing.T) {
 	}
 }
 
+// A lead may write a step that takes paint and wheels with one mitt: whatever zones are washed, in whatever order they
+// are named, with a second mitt or without, the plan is one that hands can follow to its end.
+func TestAnyZonesGiveAPlanThatHandsCanFollow(t *testing.T) {
+	rng := rand.New(rand.NewSource(9))
+	for range prove.Seeds(t, 600) {
+		var patches []Patch
+		for _, p := range vehicle.Hatch.Parts() {
+			if g := Grade(rng.Intn(int(Worst) + 1)); rng.Intn(2) == 0 {
+				patches = append(patches, Patch{Zone: p.Zone, Band: p.Band, Area: p.Area, Grade: g, Grit: SoilOf(g).All()})
+			}
+		}
+		rng.Shuffle(len(patches), func(i, j int) { patches[i], patches[j] = patches[j], patches[i] })
+		plan, err := Make(Mitt, ordinary, patches, rng.Intn(2) == 0, DefaultAim)
+		require.NoError(t, err)
+		s, lower := Start(Mitt, ordinary, patches), false
+		for _, m := range plan.Moves {
+			a, err := s.Make(m)
+			require.NoError(t, err)
+			if s = a.State; m.Kind == WashZone {
+				clean := m.Zone.Band() == vehicle.Upper || m.Zone.Band() == vehicle.Middle
+				require.False(t, lower && clean, "%s is washed with what has washed the lower band", m.Zone)
+				lower = lower || !clean && m.Zone.Band() != vehicle.InShut
+			}
+		}
+		for _, p := range patches {
+			require.Zero(t, s.Remaining(p.Zone), p.Zone)
+		}
+	}
+}
+
 // burden takes the two results of a wash together: marks made and grit left. A gram left on the car
 // weighs as the drag of a grade 1 panel (for this comparison only).
 func burden(s State) float64 { return s.Drag + s.Left }

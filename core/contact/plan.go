@@ -43,18 +43,21 @@ const HighestRisk = 80
 // LeadsYes is the scratch risk above which the lead says yes before a wash begins (model).
 const LeadsYes = 60
 
-// order is the order in which bands are washed; the front bumper is last of the lower band because it soaks longest.
+// order is the order in which bands are washed: from clean to dirty, so that the lower band is one run and wheels,
+// underside and tips come after it. The front bumper is last of the lower band because it soaks longest.
 func order(patches []Patch) []Patch {
 	rank := func(p Patch) int {
 		switch {
-		case p.Zone == vehicle.Front:
-			return 9
 		case p.Band == vehicle.Upper:
 			return 0
-		case p.Band == vehicle.Middle:
+		case p.Band == vehicle.Middle || p.Band == vehicle.InShut:
 			return 1
+		case p.Zone == vehicle.Front:
+			return 3
+		case p.Band == vehicle.Lower:
+			return 2
 		}
-		return 2
+		return 4
 	}
 	sorted := slices.Clone(patches)
 	slices.SortStableFunc(sorted, func(a, b Patch) int { return rank(a) - rank(b) })
@@ -204,6 +207,8 @@ func (b *builder) wash(all []stretch, c Cadence) {
 			b.play(Move{Kind: LowerMitt}, func() string { return "A second mitt for the lower band." })
 		case s.lower && !all[i-1].lower:
 			b.rinse("Rinse before the lower band.")
+		case !s.lower:
+			b.rinse("Rinse before the wheels and what is under the car.")
 		default:
 			b.rinse("Rinse when a lower area is left for a cleaner one.")
 		}
