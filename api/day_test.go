@@ -11,7 +11,7 @@ import (
 	"time"
 	"unicode/utf8"
 
-	ical "github.com/emersion/go-ical"
+	"github.com/emersion/go-ical"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -21,8 +21,8 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/schedule"
-	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/stock"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/demo/demotest"
@@ -550,14 +550,14 @@ func TestSomebodyIsAbsent(t *testing.T) {
 // What today's washes need stands against what is there; what was never counted says so.
 func TestEnoughForToday(t *testing.T) {
 	lead := open(t).as("maren")
-	needs := told[[]shelf.Need](lead, "GET", "/shelf/today", nil)
-	kinds := map[shelf.NeedKind]int{}
+	needs := told[[]stock.Need](lead, "GET", "/shelf/today", nil)
+	kinds := map[stock.NeedKind]int{}
 	for _, n := range needs {
 		kinds[n.Kind]++
 		assert.NotEmpty(t, n.Says, n.What)
 		assert.Positive(t, n.Need, n.What)
 	}
-	for _, kind := range []shelf.NeedKind{shelf.NeedsProduct, shelf.NeedsMix, shelf.NeedsCloths, shelf.NeedsWater} {
+	for _, kind := range []stock.NeedKind{stock.NeedsProduct, stock.NeedsMix, stock.NeedsCloths, stock.NeedsWater} {
 		assert.Positive(t, kinds[kind], kind)
 	}
 }

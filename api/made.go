@@ -10,6 +10,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/timing"
 	"uskel/store"
@@ -18,8 +19,8 @@ import (
 // basis is what every plan of the shop is made from besides its booking: read once, however many plans follow.
 type basis struct {
 	settings  shop.Settings
-	shelf     []plan.Product
-	cloths    []plan.ClothStock
+	shelf     []shelf.Product
+	cloths    []shelf.ClothStock
 	standards timing.Standards
 	methods   []procedure.Procedure
 }

@@ -15,8 +15,8 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
-	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/stock"
 	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/store"
@@ -348,7 +348,7 @@ func (s *server) plan(ctx context.Context, in *struct {
 	}
 	for _, c := range view.Choices {
 		if c.Plan != nil && v.Wash == nil {
-			view.Short = shelf.Short(*c.Plan, f.shelf, left)
+			view.Short = stock.Short(*c.Plan, f.shelf, left)
 			if view.Ways, err = s.waysOut(ctx, f, v.Booking, *c.Plan); err != nil {
 				return nil, err
 			}

@@ -141,9 +141,16 @@ func (r *registry) rule() *huma.Schema {
 	return s
 }
 
+// spelled are the names of types that share theirs with another and have moved since: who reads the description knows
+// them by the name of the package in which they were first.
+var spelled = map[string]string{"stock.Need": "ShelfNeed"}
+
 func (r *registry) name(t reflect.Type, hint string) string {
 	name := huma.DefaultSchemaNamer(t, hint)
 	pkg := t.PkgPath()[strings.LastIndex(t.PkgPath(), "/")+1:]
+	if was, moved := spelled[t.String()]; moved {
+		return was
+	}
 	if other, taken := r.types[name]; taken && other != t {
 		name = strings.ToUpper(pkg[:1]) + pkg[1:] + name
 	}

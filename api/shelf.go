@@ -15,10 +15,10 @@ import (
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/measure"
-	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/stock"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -31,7 +31,7 @@ type Shelf struct {
 
 // ShelfItem is a product on the shelf.
 type ShelfItem struct {
-	plan.Product
+	shelf.Product
 	Readings *measure.Readings `json:"readings,omitempty"`
 	Shop     string            `json:"shop,omitempty" doc:"how the shop's procedures read the ratio, where that is not the label's way"`
 	Stock    *shelf.Stock      `json:"stock,omitempty"`
@@ -206,7 +206,7 @@ func (s *server) shelf(ctx context.Context, _ *struct{}) (*Out[Shelf], error) {
 	for _, c := range counts {
 		counted[c.ProductID] = c
 	}
-	reads := plan.ReadsOf(procedures)
+	reads := shelf.ReadsOf(procedures)
 	sh := Shelf{Products: make([]ShelfItem, len(products))}
 	for i, p := range products {
 		item := ShelfItem{Product: p, Label: versions[p.ID], Shop: p.Otherwise(reads)}
@@ -285,8 +285,8 @@ func (s *server) countStock(ctx context.Context, in *struct {
 func (s *server) saveProduct(ctx context.Context, in *struct {
 	ID   string `path:"id" maxLength:"80" pattern:"^[a-z0-9][a-z0-9-]*$" patternDescription:"small letters, digits and hyphens"`
 	Body struct {
-		Label   int          `json:"label" minimum:"0" doc:"version of the label this was made from; 0 for a new product"`
-		Product plan.Product `json:"product"`
+		Label   int           `json:"label" minimum:"0" doc:"version of the label this was made from; 0 for a new product"`
+		Product shelf.Product `json:"product"`
 	}
 }) (*Out[Shelf], error) {
 	p := in.Body.Product
@@ -310,7 +310,7 @@ func (s *server) saveProduct(ctx context.Context, in *struct {
 }
 
 // enoughToday holds the washes that are still to come today against products, cloths, mixes and water.
-func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Need], error) {
+func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]stock.Need], error) {
 	zero, err := s.today(ctx)
 	if err != nil {
 		return nil, err
@@ -325,17 +325,17 @@ func (s *server) enoughToday(ctx context.Context, _ *struct{}) (*Out[[]shelf.Nee
 			places[v.Booking.ID] = v.Booking.Place
 		}
 	}
-	var cars []shelf.Car
+	var cars []stock.Car
 	for _, v := range d.visits {
 		if place, comes := places[v.ID]; comes {
-			cars = append(cars, shelf.Car{Plan: v.Plan, Place: place})
+			cars = append(cars, stock.Car{Plan: v.Plan, Place: place})
 		}
 	}
 	left, err := s.left(ctx)
 	if err != nil {
 		return nil, err
 	}
-	return out(shelf.Enough(cars, d.shelf, left, d.cloths))
+	return out(stock.Enough(cars, d.shelf, left, d.cloths))
 }
 
 // left is what is left of each product that was counted, ml by its id.

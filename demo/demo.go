@@ -20,6 +20,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -677,7 +678,7 @@ func (l *loader) best(t story, look condition.LookOver) (plan.Choice, error) {
 }
 
 // shelfAt is the shelf so many days ago: the foam had another name.
-func shelfAt(ago int) []plan.Product {
+func shelfAt(ago int) []shelf.Product {
 	if ago <= newFoam {
 		return products
 	}

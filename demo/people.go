@@ -9,7 +9,6 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/measure"
-	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
@@ -149,7 +148,7 @@ var (
 		Supply: condition.Carried, Runoff: false, Heading: 290}
 )
 
-var products = []plan.Product{
+var products = []shelf.Product{
 	product("gull-shampoo", "Gullwing shampoo", procedure.Shampoo, 1, 500, measure.PartsPlusParts, 0, 1200, 7, ""),
 	product("spume", "Spume foam", procedure.FoamProduct, 1, 9, measure.PartsPlusParts, 600, 850, 7.5, ""),
 	product(
@@ -287,8 +286,8 @@ func product(
 	cost measure.Money,
 	ph float64,
 	cautions string,
-) plan.Product {
-	p := plan.Product{
+) shelf.Product {
+	p := shelf.Product{
 		ID:       id,
 		Name:     name,
 		Class:    class,

@@ -13,8 +13,8 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 
 	"uskel/core/condition"
-	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/stock"
 	"uskel/core/timing"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -49,7 +49,7 @@ func (s *Store) AddWash(ctx context.Context, w Wash, seen Seen) (Wash, error) {
 		if err != nil {
 			return err
 		}
-		w.Uses = shelf.UsesOf(w.Plan, sets)
+		w.Uses = stock.UsesOf(w.Plan, sets)
 		return translate(in.with(ctx).Omit("Booking", "Washer").Create(&w).Error, "wash")
 	})
 	return w, err

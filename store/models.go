@@ -13,6 +13,7 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/stock"
 	"uskel/core/timing"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -101,7 +102,7 @@ func (ChecklistRow) TableName() string { return "checklists" }
 type productRow struct {
 	ID      string
 	Version int
-	Doc     plan.Product `gorm:"serializer:json"`
+	Doc     shelf.Product `gorm:"serializer:json"`
 }
 
 // TableName is products.
@@ -114,8 +115,8 @@ type Wash struct {
 	Plan       plan.Plan          `gorm:"serializer:json"` // left out of lists: it is large
 	Planned    []wash.PlannedStep `gorm:"column:steps;serializer:json"`
 	Rework     []wash.PlannedStep `gorm:"serializer:json"`
-	Uses       shelf.Uses         `gorm:"serializer:json"` // by the plan
-	Used       *shelf.Uses        `gorm:"serializer:json"` // by the taps, once it is finished
+	Uses       stock.Uses         `gorm:"serializer:json"` // by the plan
+	Used       *stock.Uses        `gorm:"serializer:json"` // by the taps, once it is finished
 	WasherID   string
 	CreatedAt  time.Time
 	StartedAt  *time.Time // kept with the times

@@ -8,8 +8,8 @@ import (
 	"gorm.io/gorm"
 
 	"uskel/core/audit"
-	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 )
 
@@ -18,7 +18,7 @@ type Founding struct {
 	Lead       Person
 	Settings   shop.Settings
 	Procedures []procedure.Procedure
-	Products   []plan.Product
+	Products   []shelf.Product
 	Cloths     []ClothRow
 	Checklists []audit.Checklist
 	Readings   []Reading

@@ -6,8 +6,8 @@ import (
 	"reflect"
 	"time"
 
-	"uskel/core/plan"
 	"uskel/core/shelf"
+	"uskel/core/stock"
 	"uskel/core/wash"
 )
 
@@ -90,7 +90,7 @@ func (s *Store) countUses(ctx context.Context, w Wash, state wash.State) error {
 	return translate(s.with(ctx).Model(&Wash{ID: w.ID}).Select("Used").Updates(&w).Error, "wash")
 }
 
-func (s *Store) addUses(ctx context.Context, u shelf.Uses, at time.Time, sign float64) error {
+func (s *Store) addUses(ctx context.Context, u stock.Uses, at time.Time, sign float64) error {
 	amounts := map[string]float64{}
 	for id, ml := range u.Products {
 		amounts[productThing(id)] = sign * ml
@@ -148,11 +148,11 @@ func (s *Store) used(ctx context.Context, sql string, args ...any) (map[string]U
 }
 
 // ClothSets are the sets in use, as plans take from them.
-func (s *Store) ClothSets(ctx context.Context) ([]plan.ClothStock, error) {
+func (s *Store) ClothSets(ctx context.Context) ([]shelf.ClothStock, error) {
 	rows, err := s.Cloths(ctx)
-	sets := make([]plan.ClothStock, len(rows))
+	sets := make([]shelf.ClothStock, len(rows))
 	for i, r := range rows {
-		sets[i] = plan.ClothStock{ID: r.ID, Kind: r.Kind, Colour: r.Colour, Count: r.Count, Since: r.Since}
+		sets[i] = shelf.ClothStock{ID: r.ID, Kind: r.Kind, Colour: r.Colour, Count: r.Count, Since: r.Since}
 	}
 	return sets, err
 }

@@ -11,7 +11,7 @@ import (
 	"gorm.io/gorm/clause"
 
 	"uskel/core/audit"
-	"uskel/core/plan"
+	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -317,7 +317,7 @@ func (s *Store) Checklist(ctx context.Context, id string, version int) (audit.Ch
 }
 
 // SaveProduct stores a product if nobody did since version; version 0 makes a new one.
-func (s *Store) SaveProduct(ctx context.Context, p plan.Product, version int) error {
+func (s *Store) SaveProduct(ctx context.Context, p shelf.Product, version int) error {
 	row := productRow{p.ID, version + 1, p}
 	if version == 0 {
 		return translate(s.with(ctx).Create(&row).Error, "product "+p.ID)
@@ -329,15 +329,15 @@ func (s *Store) SaveProduct(ctx context.Context, p plan.Product, version int) er
 }
 
 // Products lists the shelf.
-func (s *Store) Products(ctx context.Context) ([]plan.Product, error) {
+func (s *Store) Products(ctx context.Context) ([]shelf.Product, error) {
 	docs, _, err := s.ProductVersions(ctx)
 	return docs, err
 }
 
 // ProductVersions lists the shelf with the version of each product.
-func (s *Store) ProductVersions(ctx context.Context) ([]plan.Product, map[string]int, error) {
+func (s *Store) ProductVersions(ctx context.Context) ([]shelf.Product, map[string]int, error) {
 	rows, err := list[productRow](ctx, s, "products", "id", "true")
-	docs, versions := make([]plan.Product, len(rows)), map[string]int{}
+	docs, versions := make([]shelf.Product, len(rows)), map[string]int{}
 	for i, r := range rows {
 		docs[i], versions[r.ID] = r.Doc, r.Version
 	}

@@ -12,6 +12,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 )
 
 // Case is one question with its answer: a choice among two to four, or a number.
@@ -82,7 +83,7 @@ func (g Given) Rated(right bool) Rating {
 // World is what cases are made from besides chance: the shop's own cars as they were looked over, its shelf and its schools.
 type World struct {
 	Jobs  []plan.Job
-	Shelf []plan.Product
+	Shelf []shelf.Product
 	Pins  procedure.Pins
 	Menu  condition.Menu
 }

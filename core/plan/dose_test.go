@@ -10,12 +10,13 @@ import (
 	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 )
 
 // shelved is a job with products that cost ten a litre.
 func shelved(j Job, classes ...procedure.ProductClass) Job {
 	for _, c := range classes {
-		j.Shelf = append(j.Shelf, Product{ID: string(c), Name: string(c), Class: c, CostPerL: 1000})
+		j.Shelf = append(j.Shelf, shelf.Product{ID: string(c), Name: string(c), Class: c, CostPerL: 1000})
 	}
 	return j
 }
@@ -127,7 +128,7 @@ func TestADoseIsCounted(t *testing.T) {
 		return steps
 	})
 	job := typical("F6")
-	job.Shelf = []Product{{ID: "a", Name: "Plain", Class: procedure.Shampoo, CostPerL: 2000},
+	job.Shelf = []shelf.Product{{ID: "a", Name: "Plain", Class: procedure.Shampoo, CostPerL: 2000},
 		{ID: "b", Name: "Booster", Class: procedure.WaxShampoo, CostPerL: 3000}}
 	made, err := Resolve(p, job)
 	require.NoError(t, err)

@@ -8,20 +8,9 @@ import (
 	"uskel/core/condition"
 	"uskel/core/measure"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
-
-// SunLabel is what a product's label says of the sun.
-type SunLabel string
-
-// What labels say.
-const (
-	InAnyLight SunLabel = ""
-	NeverInSun SunLabel = "never in the sun"
-)
-
-// Values lists what labels say; nothing is said as nothing.
-func (SunLabel) Values() []string { return []string{string(InAnyLight), string(NeverInSun)} }
 
 // label holds a step to its product's label, which wins over the procedure. What only a person can mask is a caution;
 // what the sun or heat forbids is none: the step is left out where nothing else hangs on it, or else the procedure is
@@ -38,7 +27,7 @@ func (f *filler) label(step *FilledStep, s procedure.Step) (leftOut string, err 
 			parts = append(parts, part)
 		}
 	}
-	if surface, forbids := p.forbidden(parts); forbids {
+	if surface, forbids := p.Forbidden(parts); forbids {
 		step.Cautions = append(
 			step.Cautions,
 			fmt.Sprintf("The label of %s keeps it off %s: mask it, or leave it out.", p.Name, surface),
@@ -53,7 +42,7 @@ func (f *filler) label(step *FilledStep, s procedure.Step) (leftOut string, err 
 			fmt.Sprintf("The label of %s forbids hot panels: cool them first.", p.Name),
 		)
 	}
-	if p.Sun == NeverInSun && len(parts) > 0 && f.facts[condition.SunOnIt].Text == "yes" {
+	if p.Sun == shelf.NeverInSun && len(parts) > 0 && f.facts[condition.SunOnIt].Text == "yes" {
 		return f.withoutIt(s, fmt.Sprintf("the label of %s says never in the sun, and the sun is on the car at that hour", p.Name))
 	}
 	return "", nil

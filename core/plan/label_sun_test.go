@@ -11,6 +11,7 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
 
@@ -24,17 +25,17 @@ func underSun(j Job) Job {
 // A label that says never in the sun is no caution: what may be left out is left out, and what the wash needs refuses it,
 // until there is shade.
 func TestALabelKeepsOutOfTheSun(t *testing.T) {
-	seal := Product{ID: "seal", Name: "Sealant", Class: procedure.SpraySeal, Sun: NeverInSun}
-	foam := Product{ID: "foam", Name: "Foam", Class: procedure.FoamProduct, Sun: NeverInSun}
+	seal := shelf.Product{ID: "seal", Name: "Sealant", Class: procedure.SpraySeal, Sun: shelf.NeverInSun}
+	foam := shelf.Product{ID: "foam", Name: "Foam", Class: procedure.FoamProduct, Sun: shelf.NeverInSun}
 	signature := job(1)
-	signature.LookOver.Service, signature.Shelf = "signature", []Product{seal}
+	signature.LookOver.Service, signature.Shelf = "signature", []shelf.Product{seal}
 
 	assert.NotNil(t, resolve(t, procedure.Maintenance(), signature).find("seal"), "in shade")
 	sunny := resolve(t, procedure.Maintenance(), underSun(signature))
 	assert.Nil(t, sunny.find("seal"))
 	assert.True(t, sunny.leftOut("seal", "never in the sun"))
 
-	signature.Shelf = []Product{foam}
+	signature.Shelf = []shelf.Product{foam}
 	_, err := Resolve(procedure.Maintenance(), underSun(signature))
 	assert.ErrorContains(t, err, "the label of Foam says never in the sun")
 	assert.ErrorContains(t, err, "another hour")
@@ -55,7 +56,7 @@ func (p Plan) leftOut(step, because string) bool {
 func TestALabelWantsCoolPanels(t *testing.T) {
 	j := job(1)
 	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}
-	j.Shelf = []Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct, ForbidsHot: true}}
+	j.Shelf = []shelf.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct, ForbidsHot: true}}
 	foam := resolve(t, procedure.Maintenance(), j).find("foam")
 	assert.Contains(t, foam.Cautions, "The label of Foam forbids hot panels: cool them first.")
 	hot := procedure.Maintenance()

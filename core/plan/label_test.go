@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
 
@@ -14,7 +15,7 @@ import (
 func TestTheLabelIsSaid(t *testing.T) {
 	j := job(2)
 	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}
-	j.Shelf = []Product{
+	j.Shelf = []shelf.Product{
 		{ID: "plain", Name: "Plain foam", Class: procedure.FoamProduct},
 		{
 			ID:         "fussy",
@@ -60,8 +61,8 @@ func TestStepsOnChosenZones(t *testing.T) {
 }
 
 func TestLabelsThatCannotBe(t *testing.T) {
-	assert.NoError(t, Product{}.Check())
-	err := Product{
+	assert.NoError(t, shelf.Product{}.Check())
+	err := shelf.Product{
 		DwellMin: 90,
 		DwellMax: 60,
 		CostPerL: -1,

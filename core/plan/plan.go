@@ -3,7 +3,6 @@
 package plan
 
 import (
-	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -17,57 +16,11 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/schedule"
+	"uskel/core/shelf"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
 )
-
-// Product is what stands on the shelf for a class. Its label wins over the procedure's dwell.
-type Product struct {
-	ID         string                 `json:"id" maxLength:"80"`
-	Name       string                 `json:"name" minLength:"1" maxLength:"80"`
-	Class      procedure.ProductClass `json:"class"`
-	Ratio      *measure.Ratio         `json:"ratio,omitempty" doc:"The label's ratio; absent when used neat"`
-	Reading    measure.Reading        `json:"reading" doc:"How the label prints it"`
-	DwellMin   measure.Seconds        `json:"dwellMin,omitempty" minimum:"0" doc:"Label's shortest dwell, s"`
-	DwellMax   measure.Seconds        `json:"dwellMax" minimum:"0" doc:"Label's longest dwell, s; 0 when it names none"`
-	WorksOn    []vehicle.Surface      `json:"worksOn,omitempty" maxItems:"10" doc:"surfaces it is made for; any when empty"`
-	Forbids    []vehicle.Surface      `json:"forbids,omitempty" maxItems:"10" doc:"surfaces it must not meet"`
-	Sheet      string                 `json:"sheet,omitempty" maxLength:"400" doc:"where its safety data sheet is"`
-	CostPerL   measure.Money          `json:"costPerLitre" doc:"minor units per litre"`
-	PH         float64                `json:"ph" minimum:"0" maximum:"14"`
-	Cautions   string                 `json:"cautions" maxLength:"400"`
-	ColdWater  bool                   `json:"coldWater" doc:"Wants cold water"`
-	ForbidsHot bool                   `json:"forbidsHot"`
-	Sun        SunLabel               `json:"sun,omitempty" doc:"What the label says of the sun"`
-}
-
-// Check names what cannot be on a label.
-func (p Product) Check() error {
-	var errs []error
-	if p.DwellMax > 0 && p.DwellMin > p.DwellMax {
-		errs = append(errs, fmt.Errorf("dwellMin %s: longer than the longest, %s", p.DwellMin, p.DwellMax))
-	}
-	if p.CostPerL < 0 {
-		errs = append(errs, fmt.Errorf("costPerLitre %d: zero or more", p.CostPerL))
-	}
-	for _, surface := range p.WorksOn {
-		if slices.Contains(p.Forbids, surface) {
-			errs = append(errs, fmt.Errorf("forbids %q: it is also said to work on it", surface))
-		}
-	}
-	return errors.Join(errs...)
-}
-
-// forbidden finds a surface among some parts that the label keeps the product off.
-func (p Product) forbidden(parts []vehicle.Part) (vehicle.Surface, bool) {
-	for _, part := range parts {
-		if slices.Contains(p.Forbids, part.Surface) || len(p.WorksOn) > 0 && !slices.Contains(p.WorksOn, part.Surface) {
-			return part.Surface, true
-		}
-	}
-	return "", false
-}
 
 // Job is everything a plan is made from.
 type Job struct {
@@ -76,7 +29,7 @@ type Job struct {
 	Weather  climate.Weather // outside; the place's cover is applied here
 	Hardness measure.Hardness
 	Solids   float64 // dissolved solids, mg/l
-	Shelf    []Product
+	Shelf    []shelf.Product
 	Pins     procedure.Pins // the shop's way of settling disagreements
 	// Standards are the shop's own times; a step without one takes what its procedure says.
 	Standards timing.Standards
@@ -89,7 +42,7 @@ type Job struct {
 	// Launder is what laundering a cloth costs, WaterPrice a cubic metre of water, minor units.
 	Launder, WaterPrice measure.Money
 	// Cloths are the sets that the shop has: a step's cloth is called by the shop's own mark for what it is for.
-	Cloths []ClothStock
+	Cloths []shelf.ClothStock
 	// Buckets is how many rinse buckets the shop has; one when zero.
 	Buckets int
 	// Menu is what the shop sells; the look-over names the service by its id.
@@ -824,8 +777,8 @@ func (f *filler) meanSoil(zones []vehicle.Zone) float64 {
 }
 
 // product is the one a step names, or the first of its class on the shelf.
-func (f *filler) product(class procedure.ProductClass, id string) (Product, bool) {
-	found, there := Product{}, false
+func (f *filler) product(class procedure.ProductClass, id string) (shelf.Product, bool) {
+	found, there := shelf.Product{}, false
 	for _, p := range f.job.Shelf {
 		if id != "" && p.ID == id {
 			return p, true

@@ -15,6 +15,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/prove"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
 
@@ -227,7 +228,7 @@ func TestPanelsBeforeTheCarIsRinsed(t *testing.T) {
 
 func TestLabelAndWatchListReachTheSteps(t *testing.T) {
 	j := job(2)
-	j.Shelf = []Product{
+	j.Shelf = []shelf.Product{
 		{
 			Name:     "Tidewrack foam",
 			Class:    procedure.FoamProduct,

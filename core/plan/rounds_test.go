@@ -15,6 +15,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/schedule"
+	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
 
@@ -234,7 +235,7 @@ func TestTwoWashASideEach(t *testing.T) {
 func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
 	j := typical("F17")
 	for label, parts := range map[measure.Seconds]int{30: 4, 5 * measure.Minute: 0} {
-		j.Shelf = []Product{{ID: "gel", Name: "Gel", Class: procedure.WheelCleaner, DwellMax: label}}
+		j.Shelf = []shelf.Product{{ID: "gel", Name: "Gel", Class: procedure.WheelCleaner, DwellMax: label}}
 		p := resolve(t, procedure.WheelsOnly(), j)
 		assert.Len(t, p.madeFrom("soak"), parts, label)
 		for _, s := range p.Steps {

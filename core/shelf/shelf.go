@@ -1,5 +1,5 @@
-// Package shelf works out how long products and cloths last: stock counted down by washes, when to order, when a
-// cloth has had its washes.
+// Package shelf knows what stands there: products and what their labels say, sets of cloths and what they are for, the
+// vessels doses are counted in; how long stock lasts, when to order, when a cloth has had its washes.
 package shelf
 
 import (

@@ -10,7 +10,6 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/measure"
-	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 )
@@ -191,15 +190,15 @@ func (a Answers) services() condition.Menu {
 
 // Products are what stands on the shelf, by class: what the labels say of them can follow, and until then the
 // procedures' own ratios and dwells hold.
-func (a Answers) Products() []plan.Product {
-	products := []plan.Product{}
+func (a Answers) Products() []shelf.Product {
+	products := []shelf.Product{}
 	for _, class := range a.Shelf {
 		id := strings.ReplaceAll(string(class), " ", "-")
-		if slices.ContainsFunc(products, func(p plan.Product) bool { return p.ID == id }) {
+		if slices.ContainsFunc(products, func(p shelf.Product) bool { return p.ID == id }) {
 			continue
 		}
 		name := strings.ToUpper(string(class[:1])) + string(class[1:])
-		made := plan.Product{ID: id, Name: name, Class: class, Reading: measure.PartsPlusParts, PH: neutral,
+		made := shelf.Product{ID: id, Name: name, Class: class, Reading: measure.PartsPlusParts, PH: neutral,
 			Cautions: "Label not entered yet: read it before use."}
 		if at := slices.IndexFunc(a.Costs, func(c ClassCost) bool { return c.Class == class }); at >= 0 {
 			made.CostPerL = a.Costs[at].PerLitre

@@ -1,4 +1,4 @@
-package shelf
+package stock
 
 import (
 	"testing"
@@ -9,6 +9,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/wash"
 )
 
@@ -21,7 +22,7 @@ var tappedPlan = plan.Plan{Steps: []plan.FilledStep{
 	{ID: "dry", Cloth: "2 drying towels", Colour: "white: drying"},
 }}
 
-var ownSets = []plan.ClothStock{
+var ownSets = []shelf.ClothStock{
 	{ID: "mitts", Since: time.Unix(1, 0), Kind: "long-pile mitt", Colour: "blue: paint"},
 	{ID: "wheel mitts", Since: time.Unix(1, 0), Kind: "wheel mitt", Colour: "red: Wheels  only"},
 	{ID: "towels", Since: time.Unix(1, 0), Kind: "drying towel", Colour: "white: drying"},
@@ -98,7 +99,7 @@ func TestWhatWasPouredCounts(t *testing.T) {
 		assert.GreaterOrEqual(t, now, last)
 		last = now
 	}
-	prices := []plan.Product{{ID: "gel", CostPerL: 1000}, {ID: "soap", CostPerL: 900}}
+	prices := []shelf.Product{{ID: "gel", CostPerL: 1000}, {ID: "soap", CostPerL: 900}}
 	assert.EqualValues(t, 42, Uses{Products: map[string]float64{"gel": 24, "soap": 20}}.Cost(prices, 25), "24 and 18")
 	assert.EqualValues(t, 50, Uses{Cloths: map[string]int{"towels": 2}}.Cost(prices, 25))
 }

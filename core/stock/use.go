@@ -1,4 +1,6 @@
-package shelf
+// Package stock says what washes take off the shelf, by their plans and their taps, and whether a day's washes have
+// enough of it.
+package stock
 
 import (
 	"maps"
@@ -7,6 +9,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 	"uskel/core/wash"
 )
 
@@ -38,7 +41,7 @@ type ClothUse struct {
 
 // UsesOf works out what a plan takes off the shelf, given the sets of cloths in use, if all goes as expected. Products that stand on no
 // shelf and cloths of no set are not counted.
-func UsesOf(p plan.Plan, sets []plan.ClothStock) Uses {
+func UsesOf(p plan.Plan, sets []shelf.ClothStock) Uses {
 	steps, expected := map[string]StepUses{}, map[string]bool{}
 	for _, s := range p.Steps {
 		steps[s.ID], expected[s.ID] = usesOf(s, sets), s.If == nil || s.If.Expected
@@ -47,7 +50,7 @@ func UsesOf(p plan.Plan, sets []plan.ClothStock) Uses {
 }
 
 // usesOf is what a step of a plan takes.
-func usesOf(s plan.FilledStep, sets []plan.ClothStock) StepUses {
+func usesOf(s plan.FilledStep, sets []shelf.ClothStock) StepUses {
 	u := StepUses{Products: map[string]float64{}}
 	for _, b := range s.Added {
 		if b.ID != "" {
@@ -72,7 +75,7 @@ func usesOf(s plan.FilledStep, sets []plan.ClothStock) StepUses {
 	}
 	towels := s.Technique == procedure.ContactTowel && s.Panels != nil
 	n := procedure.ClothCount(s.Cloth)
-	if set, there := plan.SetFor(s.Cloth, s.Colour, sets); there && n > 0 {
+	if set, there := shelf.SetFor(s.Cloth, s.Colour, sets); there && n > 0 {
 		u.Cloths = []ClothUse{{set.ID, s.Cloth, n, towels}}
 	}
 	return u
@@ -140,7 +143,7 @@ func (u Uses) of(counts func(step string) bool) Uses {
 }
 
 // Cost is what it is worth: products by what a litre of them costs, cloths by what laundering one costs, minor units.
-func (u Uses) Cost(products []plan.Product, launder measure.Money) measure.Money {
+func (u Uses) Cost(products []shelf.Product, launder measure.Money) measure.Money {
 	var sum float64
 	for _, p := range products {
 		sum += u.Products[p.ID] * float64(p.CostPerL) / 1000

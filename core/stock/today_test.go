@@ -1,4 +1,4 @@
-package shelf
+package stock
 
 import (
 	"testing"
@@ -10,6 +10,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 )
 
 // A day of three cars: what is short comes first and says what to fetch, one sprayer serves all, water is carried where
@@ -24,8 +25,8 @@ func TestEnoughForTheDay(t *testing.T) {
 		{ID: "towel", Cloth: "2 drying towels", Colour: "white: drying"},
 	}}
 	cars := []Car{{one, condition.Place{}}, {one, condition.Place{}}, {one, condition.Place{Name: "Car park", Supply: condition.Carried}}}
-	products := []plan.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct}, {ID: "cleaner", Name: "Cleaner"}}
-	sets := []plan.ClothStock{{ID: "white", Kind: "drying towel", Colour: "white: drying", Count: 4}}
+	products := []shelf.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct}, {ID: "cleaner", Name: "Cleaner"}}
+	sets := []shelf.ClothStock{{ID: "white", Kind: "drying towel", Colour: "white: drying", Count: 4}}
 	needs := Enough(cars, products, map[string]float64{"foam": 250}, sets)
 	require.Len(t, needs, 5)
 	says := map[string]Need{}

@@ -1,8 +1,6 @@
-package plan
+package shelf
 
 import (
-	"fmt"
-
 	"uskel/core/measure"
 	"uskel/core/procedure"
 )
@@ -26,18 +24,4 @@ func ReadsOf(procedures []procedure.Procedure) Reads {
 		}
 	}
 	return reads
-}
-
-// Otherwise names a procedure that reads a product's ratio in another way than its label: 1:10 in ten parts of water is
-// a tenth stronger than one part in ten.
-func (p Product) Otherwise(reads Reads) string {
-	if p.Ratio == nil {
-		return ""
-	}
-	for _, reading := range p.Reading.Values() {
-		if title, there := reads[p.Class][measure.Reading(reading)]; there && measure.Reading(reading) != p.Reading {
-			return fmt.Sprintf("%s reads it “%s”", title, reading)
-		}
-	}
-	return ""
 }

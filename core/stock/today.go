@@ -1,4 +1,4 @@
-package shelf
+package stock
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/shelf"
 )
 
 // Car is a wash that is still to come, and where.
@@ -45,7 +46,7 @@ type Need struct {
 
 // Enough holds a day's washes against what is on the shelf: products that were counted, clean cloths, mixes to make and
 // water to carry. What is short comes first. Left is ml by id of the products that were counted.
-func Enough(cars []Car, products []plan.Product, left map[string]float64, sets []plan.ClothStock) []Need {
+func Enough(cars []Car, products []shelf.Product, left map[string]float64, sets []shelf.ClothStock) []Need {
 	made := batches(cars)
 	needs := append(productsFor(cars, products, left, made, sets), cloths(cars, sets)...)
 	needs = append(append(needs, mixes(made)...), water(cars)...)
@@ -62,7 +63,7 @@ func Enough(cars []Car, products []plan.Product, left map[string]float64, sets [
 }
 
 // Short is what a plan needs of products that were counted and have not so much left, each as a sentence.
-func Short(p plan.Plan, products []plan.Product, left map[string]float64) []string {
+func Short(p plan.Plan, products []shelf.Product, left map[string]float64) []string {
 	var said []string
 	for _, n := range Enough([]Car{{Plan: p}}, products, left, nil) {
 		if n.Kind == NeedsProduct && n.Short {
@@ -73,7 +74,7 @@ func Short(p plan.Plan, products []plan.Product, left map[string]float64) []stri
 }
 
 // used sums what all cars take off the shelf.
-func used(cars []Car, sets []plan.ClothStock) Uses {
+func used(cars []Car, sets []shelf.ClothStock) Uses {
 	sum := Uses{Products: map[string]float64{}, Cloths: map[string]int{}}
 	for _, c := range cars {
 		u := UsesOf(c.Plan, sets)
@@ -87,7 +88,7 @@ func used(cars []Car, sets []plan.ClothStock) Uses {
 	return sum
 }
 
-func productsFor(cars []Car, products []plan.Product, left map[string]float64, made []batch, sets []plan.ClothStock) []Need {
+func productsFor(cars []Car, products []shelf.Product, left map[string]float64, made []batch, sets []shelf.ClothStock) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, p := range products {
@@ -127,7 +128,7 @@ func (n Need) says(into []string) string {
 	return amount + "; it was never counted."
 }
 
-func cloths(cars []Car, sets []plan.ClothStock) []Need {
+func cloths(cars []Car, sets []shelf.ClothStock) []Need {
 	var needs []Need
 	sum := used(cars, sets)
 	for _, set := range sets {
