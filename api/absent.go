@@ -5,8 +5,8 @@ import (
 	"fmt"
 	"slices"
 
+	"uskel/core/day"
 	"uskel/core/measure"
-	"uskel/core/plan"
 	"uskel/core/schedule"
 	"uskel/core/shop"
 	"uskel/store"
@@ -14,8 +14,8 @@ import (
 
 // AbsentView is a day laid out anew because somebody is not there, or is back, and what that moves.
 type AbsentView struct {
-	Day     DayView        `json:"day"`
-	Shifted []plan.Shifted `json:"shifted" doc:"vehicles that are ready at another time, or no longer fit"`
+	Day     DayView       `json:"day"`
+	Shifted []day.Shifted `json:"shifted" doc:"vehicles that are ready at another time, or no longer fit"`
 }
 
 // setAbsent says that somebody is not there today, or is after all, and lays the day out again. What was given to them
@@ -46,12 +46,12 @@ func (s *server) setAbsent(ctx context.Context, in *In[struct {
 	after := now.view(t)
 	was, order := d.standings(before)
 	is, _ := now.standings(after)
-	return out(AbsentView{after, plan.Shifts(order, was, is)})
+	return out(AbsentView{after, day.Shifts(order, was, is)})
 }
 
 // standings are how the visits of a day stand, by their ids and in their order.
-func (d dayPlan) standings(v DayView) (map[string]plan.Standing, []string) {
-	of, order := map[string]plan.Standing{}, []string{}
+func (d dayPlan) standings(v DayView) (map[string]day.Standing, []string) {
+	of, order := map[string]day.Standing{}, []string{}
 	for _, x := range v.Visits {
 		of[x.Booking.ID] = d.standing(x)
 		order = append(order, x.Booking.ID)

@@ -12,8 +12,10 @@ import (
 	"uskel/core/climate"
 	"uskel/core/condition"
 	"uskel/core/contact"
+	"uskel/core/day"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/judge"
 	"uskel/core/schedule"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
@@ -133,7 +135,7 @@ type dayPlan struct {
 	hands   []hand
 	views   []store.BookingView
 	cards   []BookingCard
-	visits  []plan.Visit
+	visits  []day.Visit
 	assumed map[string]bool
 	refused map[string]string
 	kit     []schedule.Machine
@@ -220,7 +222,7 @@ func (s *server) visits(ctx context.Context, d *dayPlan, states map[string]wash.
 // addVisit plans one booking.
 func (s *server) addVisit(ctx context.Context, d *dayPlan, v store.BookingView, states map[string]wash.State) error {
 	b := v.Booking
-	visit := plan.Visit{ID: b.ID, Place: shop.BayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)),
+	visit := day.Visit{ID: b.ID, Place: shop.BayKey(b.Place.Key()), Arrives: measure.SecondsOf(b.ArrivesAt.Sub(d.zero)),
 		Promised: max(1, measure.SecondsOf(b.PromisedAt.Sub(d.zero)))}
 	if b.StartsAt != nil {
 		visit.Arrives = max(visit.Arrives, measure.SecondsOf(b.StartsAt.Sub(d.zero)))
@@ -270,7 +272,7 @@ func (s *server) planVisit(
 	ctx context.Context,
 	d *dayPlan,
 	v store.BookingView,
-	visit *plan.Visit,
+	visit *day.Visit,
 	states map[string]wash.State,
 ) error {
 	if v.Wash != nil {
@@ -307,7 +309,7 @@ func (s *server) planVisit(
 		made, err = f.made()
 	}
 	if err != nil {
-		d.refused[v.Booking.ID] = plan.NothingDelivers(f.choices, f.job)
+		d.refused[v.Booking.ID] = judge.NothingDelivers(f.choices, f.job)
 		return nil
 	}
 	visit.Plan = made
@@ -335,7 +337,7 @@ func (s *server) layOut(
 	effort int,
 	near *schedule.Timeline,
 ) (schedule.Problem, schedule.Timeline, error) {
-	p := plan.Day(d.visits, d.people, d.kit, d.now)
+	p := day.Day(d.visits, d.people, d.kit, d.now)
 	if len(p.Work) == 0 {
 		return p, schedule.Timeline{Feasible: true}, nil
 	}
@@ -584,7 +586,7 @@ func (d dayPlan) view(t schedule.Timeline) DayView {
 func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timeline) DayVisit {
 	v := DayVisit{Booking: card, Bay: b.Booking.Place.Key(), BayName: b.Booking.Place.Name, Who: []string{},
 		Assumed: d.assumed[b.Booking.ID], Fixed: b.Booking.StartsAt != nil}
-	if at := slices.IndexFunc(d.visits, func(x plan.Visit) bool { return x.ID == b.Booking.ID }); at >= 0 {
+	if at := slices.IndexFunc(d.visits, func(x day.Visit) bool { return x.ID == b.Booking.ID }); at >= 0 {
 		v.Title = d.visits[at].Plan.Title
 	}
 	first := true
@@ -619,8 +621,8 @@ func (d dayPlan) visit(b store.BookingView, card BookingCard, t schedule.Timelin
 }
 
 // standing is how a visit stands in the day.
-func (d dayPlan) standing(v DayVisit) plan.Standing {
-	return plan.Standing{Plate: v.Booking.Plate, Place: v.BayName, Stage: v.Booking.Stage,
+func (d dayPlan) standing(v DayVisit) day.Standing {
+	return day.Standing{Plate: v.Booking.Plate, Place: v.BayName, Stage: v.Booking.Stage,
 		Refused: d.refused[v.Booking.ID], Ready: v.End, Promised: measure.SecondsOf(v.Booking.PromisedAt.Sub(d.zero)),
 		Zero: d.zero}
 }

@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"uskel/core/plan"
+	"uskel/core/plan/judge"
 	"uskel/core/procedure"
 )
 
@@ -66,7 +67,7 @@ func (s *server) choose(procedures []procedure.Procedure, job plan.Job) ([]plan.
 	}
 	choices, known := s.choices.find(key)
 	if !known {
-		choices = plan.Choose(procedures, job)
+		choices = judge.Choose(procedures, job)
 		s.choices.keep(key, choices)
 	}
 	return slices.Clone(choices), nil

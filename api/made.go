@@ -8,7 +8,11 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/condition"
+	"uskel/core/day"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
+	"uskel/core/plan/judge"
+	"uskel/core/plan/mend"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
@@ -135,17 +139,17 @@ func (s *server) begins(of store.Booking, a plan.Arranged) time.Time {
 	if a.AsNow {
 		return s.Now()
 	}
-	return plan.Begins(s.Now(), of.ArrivesAt, of.StartsAt)
+	return day.Begins(s.Now(), of.ArrivesAt, of.StartsAt)
 }
 
 // betterHour is an hour before the promise at which a plan goes clearly better than when it is to begin; nothing when
 // there is none. The hours are full ones; the look stays as it is.
-func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, made plan.Plan) (*plan.BetterHour, error) {
+func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, made plan.Plan) (*mend.BetterHour, error) {
 	at := slices.IndexFunc(f.methods, func(p procedure.Procedure) bool { return p.ID == made.Procedure })
 	if at < 0 {
 		return nil, nil
 	}
-	var later []plan.Hour
+	var later []mend.Hour
 	for hour := nextHour(f.at); hour.Before(of.PromisedAt) && len(later) < mostHours; hour = hour.Add(time.Hour) {
 		weather, _, err := s.Station.Read(ctx, hour)
 		if err != nil {
@@ -153,11 +157,11 @@ func (s *server) betterHour(ctx context.Context, f filled, of store.Booking, mad
 		}
 		job := f.job
 		job.Weather = weather
-		if then, err := plan.Resolve(f.methods[at], job); err == nil {
-			later = append(later, plan.Hour{At: hour, Plan: then})
+		if then, err := fill.Resolve(f.methods[at], job); err == nil {
+			later = append(later, mend.Hour{At: hour, Plan: then})
 		}
 	}
-	return plan.Better(plan.Hour{At: f.at, Plan: made}, later, of.PromisedAt), nil
+	return mend.Better(mend.Hour{At: f.at, Plan: made}, later, of.PromisedAt), nil
 }
 
 // waysStay is how long the ways out of a plan stay what they were found to be.
@@ -165,7 +169,7 @@ const waysStay = 10 * time.Minute
 
 // waysOut are the two cheapest ways to keep every dwell of a plan that does not keep them: tried once for a job and a
 // plan, as long as they stay what they are.
-func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made plan.Plan) ([]plan.WayOut, error) {
+func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made plan.Plan) ([]mend.WayOut, error) {
 	at := slices.IndexFunc(f.methods, func(p procedure.Procedure) bool { return p.ID == made.Procedure })
 	if at < 0 {
 		return nil, nil
@@ -179,15 +183,15 @@ func (s *server) waysOut(ctx context.Context, f filled, of store.Booking, made p
 	if ways, known := s.ways.find(key); known {
 		return ways, nil
 	}
-	where := plan.Elsewhere{Places: f.settings.Places, Promised: of.PromisedAt}
+	where := mend.Elsewhere{Places: f.settings.Places, Promised: of.PromisedAt}
 	for hour := nextHour(f.at); hour.Before(of.PromisedAt) && len(where.Hours) < mostHours; hour = hour.Add(time.Hour) {
 		weather, _, err := s.Station.Read(ctx, hour)
 		if err != nil {
 			return nil, err
 		}
-		where.Hours = append(where.Hours, plan.HourAir{At: hour, Weather: weather})
+		where.Hours = append(where.Hours, mend.HourAir{At: hour, Weather: weather})
 	}
-	ways := plan.WaysOut(f.methods[at], f.job, made, where)
+	ways := mend.WaysOut(f.methods[at], f.job, made, where)
 	zone, err := time.LoadLocation(f.settings.TimeZone)
 	if err != nil {
 		return nil, err
@@ -208,7 +212,7 @@ const mostHours = 12
 // made is the plan by what was arranged, or why there is none.
 func (f filled) made() (plan.Plan, error) {
 	if f.arranged.Procedure == "" {
-		return plan.Plan{}, conflict(plan.NothingDelivers(f.choices, f.job))
+		return plan.Plan{}, conflict(judge.NothingDelivers(f.choices, f.job))
 	}
 	at := slices.IndexFunc(f.choices, func(c plan.Choice) bool { return c.Procedure == f.arranged.Procedure })
 	switch {

@@ -14,6 +14,8 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/judge"
+	"uskel/core/plan/mend"
 	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/stock"
@@ -125,8 +127,8 @@ type PlanView struct {
 	Look        condition.LookOver   `json:"lookOver"`
 	Made        time.Time            `json:"made"`
 	At          time.Time            `json:"at" doc:"the hour whose weather it is made for"`
-	Better      *plan.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
-	Ways        []plan.WayOut        `json:"ways,omitempty" doc:"where not every dwell is kept: the two cheapest ways that keep them"`
+	Better      *mend.BetterHour     `json:"better,omitempty" doc:"an hour before the promise at which the shown plan goes clearly better"`
+	Ways        []mend.WayOut        `json:"ways,omitempty" doc:"where not every dwell is kept: the two cheapest ways that keep them"`
 	Short       []string             `json:"short,omitempty" doc:"products that were counted, of which too little is left for the shown plan"`
 }
 
@@ -358,7 +360,7 @@ func (s *server) plan(ctx context.Context, in *struct {
 		}
 	}
 	if !slices.ContainsFunc(f.choices, func(c plan.Choice) bool { return c.Delivers && c.Verdict != plan.Refused }) {
-		view.Undelivered = plan.NothingDelivers(f.choices, f.job)
+		view.Undelivered = judge.NothingDelivers(f.choices, f.job)
 	}
 	if err := s.holders(ctx, &view); err != nil {
 		return nil, err

@@ -16,6 +16,8 @@ import (
 	"uskel/core/condition"
 	"uskel/core/contact"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
+	"uskel/core/plan/mend"
 	"uskel/core/procedure"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
@@ -431,7 +433,7 @@ func (s *server) procedureDifference(ctx context.Context, in *struct {
 	return &Out[[]procedure.Edit]{procedure.Difference(from, to)}, err
 }
 
-func (s *server) procedureEffect(ctx context.Context, in *ProcedureID) (*Out[plan.Effect], error) {
+func (s *server) procedureEffect(ctx context.Context, in *ProcedureID) (*Out[mend.Effect], error) {
 	draft, err := s.Store.Draft(ctx, in.ID)
 	if err != nil {
 		return nil, err
@@ -450,12 +452,12 @@ func (s *server) procedureEffect(ctx context.Context, in *ProcedureID) (*Out[pla
 	if err != nil {
 		return nil, err
 	}
-	effect, err := plan.EffectOf(before, draft.Doc, waiting)
-	return &Out[plan.Effect]{effect}, err
+	effect, err := mend.EffectOf(before, draft.Doc, waiting)
+	return &Out[mend.Effect]{effect}, err
 }
 
 // waiting are today's vehicles that are looked over and whose wash has not begun.
-func (s *server) waiting(ctx context.Context) ([]plan.Waiting, error) {
+func (s *server) waiting(ctx context.Context) ([]mend.Waiting, error) {
 	day, err := s.today(ctx)
 	if err != nil {
 		return nil, err
@@ -472,13 +474,13 @@ func (s *server) waiting(ctx context.Context) ([]plan.Waiting, error) {
 	if err != nil {
 		return nil, err
 	}
-	var waiting []plan.Waiting
+	var waiting []mend.Waiting
 	for _, v := range views {
 		if v.LookOver == nil || v.Booking.Stage != visit.LookedOver {
 			continue
 		}
 		job := b.job(v.Booking, v.LookOver.Doc, now, plan.Arranged{})
-		waiting = append(waiting, plan.Waiting{Plate: v.Booking.Vehicle.Plate, Job: job})
+		waiting = append(waiting, mend.Waiting{Plate: v.Booking.Vehicle.Plate, Job: job})
 	}
 	return waiting, nil
 }
@@ -683,7 +685,7 @@ func (s *server) try(ctx context.Context, in *In[struct {
 		}
 		job.Weather = *on.Weather
 	}
-	made, err := plan.Resolve(p, job)
+	made, err := fill.Resolve(p, job)
 	var refusal *plan.Refusal
 	switch {
 	case errors.As(err, &refusal):
@@ -721,7 +723,7 @@ func (s *server) countYard(ctx context.Context, p procedure.Procedure, t *Tried)
 		}
 		t.Yard++
 		job := b.job(v.Booking, v.LookOver.Doc, now, plan.Arranged{})
-		facts := plan.Facts(p, job)
+		facts := fill.Facts(p, job)
 		for _, step := range p.Steps() {
 			if step.When.Holds(facts) {
 				t.Applies[step.ID]++

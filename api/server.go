@@ -26,6 +26,7 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/plan"
+	"uskel/core/plan/mend"
 	"uskel/core/schedule"
 	"uskel/core/shop"
 	"uskel/devices"
@@ -62,7 +63,7 @@ type server struct {
 	meters   *Meters
 	routes   []route
 	choices  *kept[[]plan.Choice]
-	ways     *kept[[]plan.WayOut]
+	ways     *kept[[]mend.WayOut]
 	days     *kept[schedule.Timeline]
 	begun    *kept[schedule.Timeline] // running washes as they were planned
 	full     atomic.Bool              // the database's disk was full when something was last written
@@ -116,7 +117,7 @@ func newServer(c Config) *server {
 		meters:   c.Meters,
 		sessions: scs.New(),
 		choices:  newKept[[]plan.Choice](mostChoices),
-		ways:     newKept[[]plan.WayOut](mostChoices),
+		ways:     newKept[[]mend.WayOut](mostChoices),
 		days:     newKept[schedule.Timeline](mostDays),
 		begun:    newKept[schedule.Timeline](mostDays),
 		weather:  newKept[[]climate.Hour](mostDays),

@@ -13,8 +13,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/condition"
+	"uskel/core/day"
 	"uskel/core/measure"
-	"uskel/core/plan"
 	"uskel/core/schedule"
 	"uskel/core/visit"
 	"uskel/store"
@@ -65,8 +65,8 @@ func (s *server) slotsFor(ctx context.Context, now dayPlan, t schedule.Timeline,
 			}
 		}
 	}
-	return plan.BestSlots(found, func(p Proposal) plan.SlotWorth {
-		return plan.SlotWorth{Who: p.Washer.ID, Pain: p.Late + p.Delays, Ready: p.ReadyAt}
+	return day.BestSlots(found, func(p Proposal) day.SlotWorth {
+		return day.SlotWorth{Who: p.Washer.ID, Pain: p.Late + p.Delays, Ready: p.ReadyAt}
 	}), nil
 }
 
@@ -85,7 +85,7 @@ func (s *server) propose(
 	d := now
 	d.views = moved(id, store.Slot{StartsAt: starts, Place: place, WasherID: &h.person.ID})(now.views)
 	d.visits = slices.Clone(now.visits)
-	gone := slices.IndexFunc(d.visits, func(v plan.Visit) bool { return v.ID == id })
+	gone := slices.IndexFunc(d.visits, func(v day.Visit) bool { return v.ID == id })
 	if gone >= 0 {
 		d.visits = slices.Delete(d.visits, gone, gone+1)
 	}

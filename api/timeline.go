@@ -11,8 +11,12 @@ import (
 
 	"uskel/core/climate"
 	"uskel/core/condition"
+	"uskel/core/day"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/crew"
+	"uskel/core/plan/mend"
+	"uskel/core/plan/wet"
 	"uskel/core/schedule"
 	"uskel/core/shop"
 	"uskel/core/timing"
@@ -226,7 +230,7 @@ func (l layout) crew() ([]hand, error) {
 	if len(ids) == 0 && l.view.Booking.WasherID != nil {
 		ids = []string{*l.view.Booking.WasherID}
 	}
-	var crew []hand
+	var team []hand
 	for i, id := range ids {
 		if slices.Contains(ids[:i], id) {
 			continue // named twice, there once
@@ -235,23 +239,23 @@ func (l layout) crew() ([]hand, error) {
 		if at < 0 {
 			return nil, invalid("people", fmt.Errorf("%s does not wash here: choose washers, trainees or the lead", id))
 		}
-		crew = append(crew, l.hands[at])
+		team = append(team, l.hands[at])
 	}
-	if len(crew) == 0 {
+	if len(team) == 0 {
 		at := max(0, slices.IndexFunc(l.hands, func(h hand) bool { return h.person.Role == shop.Washer }))
-		crew = append(crew, l.hands[at])
+		team = append(team, l.hands[at])
 	}
-	return crew, nil
+	return team, nil
 }
 
-// problem is the plan as work for the crew, with what was moved by hand.
-func (l layout) problem(crew []hand) (schedule.Problem, error) {
+// problem is the plan as work for the team, with what was moved by hand.
+func (l layout) problem(team []hand) (schedule.Problem, error) {
 	p := schedule.Problem{Machines: l.kit}
-	for _, h := range crew {
+	for _, h := range team {
 		p.People = append(p.People, h.as)
 	}
-	p.Work, p.Lags = l.plan.Work("", len(crew))
-	if err := l.stand(&p, crew); err != nil {
+	p.Work, p.Lags = crew.Work(l.plan, "", len(team))
+	if err := l.stand(&p, team); err != nil {
 		return p, err
 	}
 	p.Equip()
@@ -264,17 +268,17 @@ func (l layout) problem(crew []hand) (schedule.Problem, error) {
 		if m.Person == "" {
 			continue
 		}
-		who := slices.IndexFunc(crew, func(h hand) bool { return h.person.ID == m.Person })
+		who := slices.IndexFunc(team, func(h hand) bool { return h.person.ID == m.Person })
 		if who < 0 {
 			return p, invalid("moved", fmt.Errorf("%s: who is to do it is not in the crew", m.Work))
 		}
-		p.Work[at].Only = []string{crew[who].as.ID}
+		p.Work[at].Only = []string{team[who].as.ID}
 	}
 	return p, nil
 }
 
 // stand puts who stands beside the trainee into the work, if the lead arranged it so.
-func (l layout) stand(p *schedule.Problem, crew []hand) error {
+func (l layout) stand(p *schedule.Problem, team []hand) error {
 	b := l.arranged.Beside
 	if b == nil {
 		return nil
@@ -283,21 +287,21 @@ func (l layout) stand(p *schedule.Problem, crew []hand) error {
 	if at < 0 {
 		return invalid("beside", fmt.Errorf("nobody who washes here has this id"))
 	}
-	if err := b.Check(p.Work, crew[0].as, l.hands[at].as); err != nil {
+	if err := b.Check(p.Work, team[0].as, l.hands[at].as); err != nil {
 		return invalid("beside", err)
 	}
 	p.Machines = append(slices.Clone(p.Machines), b.Machine(l.hands[at].as.Name))
-	b.Stand(p.Work, crew[0].as)
+	b.Stand(p.Work, team[0].as)
 	return nil
 }
 
 // spread is how an activity varies: by its stage's own times where there are enough, else by who does it.
-func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread {
+func (l layout) spread(team []hand) func(schedule.Work, string) schedule.Spread {
 	stage, trainee := map[string]string{}, map[string]bool{}
 	for _, s := range l.plan.Steps {
 		stage[s.ID] = s.Stage
 	}
-	for _, h := range crew {
+	for _, h := range team {
 		trainee[h.person.ID] = h.person.Role == shop.Trainee
 	}
 	return func(w schedule.Work, who string) schedule.Spread {
@@ -314,11 +318,11 @@ func (l layout) spread(crew []hand) func(schedule.Work, string) schedule.Spread 
 
 // solve lays the wash out and foretells it.
 func (l layout) solve(effort, runs int) (TimelineView, error) {
-	crew, err := l.crew()
+	team, err := l.crew()
 	if err != nil {
 		return TimelineView{}, err
 	}
-	p, err := l.problem(crew)
+	p, err := l.problem(team)
 	if err != nil {
 		return TimelineView{}, err
 	}
@@ -326,22 +330,22 @@ func (l layout) solve(effort, runs int) (TimelineView, error) {
 	if err != nil {
 		return TimelineView{}, err
 	}
-	return l.show(p, t, crew, runs), nil
+	return l.show(p, t, team, runs), nil
 }
 
-func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs int) TimelineView {
+func (l layout) show(p schedule.Problem, t schedule.Timeline, team []hand, runs int) TimelineView {
 	view := TimelineView{Timeline: t, Turns: map[string]string{}, Titles: map[string]string{}, Product: l.plan.Cost,
 		Procedure: l.plan.Procedure, Arranged: l.arranged, Version: l.view.Booking.Version, Late: []string{}, Wet: []plan.WetFault{}}
 	if l.job != nil {
-		view.Wet = l.plan.WetFaults(p.Work, t, *l.job)
-		view.Spots = l.plan.Spots(p.Work, t, *l.job)
+		view.Wet = wet.WetFaults(l.plan, p.Work, t, *l.job)
+		view.Spots = wet.Spots(l.plan, p.Work, t, *l.job)
 	}
-	for _, h := range crew {
+	for _, h := range team {
 		view.Crew = append(view.Crew, ref(h.person))
 	}
 	for _, w := range p.Work {
-		view.NoOverlap += w.Seconds * measure.Seconds(cmp.Or(crew[0].as.Pace, 100)) / 100
-		if how := plan.Turns(p, t, w.Step); how != "" {
+		view.NoOverlap += w.Seconds * measure.Seconds(cmp.Or(team[0].as.Pace, 100)) / 100
+		if how := crew.Turns(p, t, w.Step); how != "" {
 			view.Turns[w.Step] = how
 		}
 	}
@@ -353,8 +357,8 @@ func (l layout) show(p schedule.Problem, t schedule.Timeline, crew []hand, runs 
 	}
 	view.Labour, view.Unpaid = t.Labour(l.settings.Labour), l.settings.Labour == 0
 	if t.Feasible {
-		promise := schedule.Foretell(p, t, l.spread(crew), runs, 1)
-		if plan.Dries(view.Wet) {
+		promise := schedule.Foretell(p, t, l.spread(team), runs, 1)
+		if wet.Dries(view.Wet) {
 			promise.Overrun = 1
 		}
 		view.Promise = &promise
@@ -371,7 +375,7 @@ func (s *server) timeline(ctx context.Context, in *struct {
 		return nil, err
 	}
 	view, err := l.solve(quickEffort, promiseRuns)
-	view.Zero = plan.Begins(s.Now(), l.view.Booking.ArrivesAt, l.view.Booking.StartsAt).UTC()
+	view.Zero = day.Begins(s.Now(), l.view.Booking.ArrivesAt, l.view.Booking.StartsAt).UTC()
 	view.Late = l.warned(view)
 	return &Out[TimelineView]{view}, err
 }
@@ -396,11 +400,11 @@ func (s *server) arrange(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	crew, err := l.crew()
+	team, err := l.crew()
 	if err != nil {
 		return nil, err
 	}
-	if _, err := l.problem(crew); err != nil {
+	if _, err := l.problem(team); err != nil {
 		return nil, err
 	}
 	if err := s.Store.Arrange(ctx, in.ID.ID, in.Body.Arranged, in.Body.Version); err != nil {
@@ -422,12 +426,12 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	crew, err := l.crew()
+	team, err := l.crew()
 	if err != nil {
 		return nil, err
 	}
 	ways := []WhatIf{}
-	for _, o := range l.plan.Others(l.look.Place, hired(crew), hired(l.spare(crew)), l.kit, l.worthDropping(crew)) {
+	for _, o := range mend.Others(l.plan, l.look.Place, hired(team), hired(l.spare(team)), l.kit, l.worthDropping(team)) {
 		way, err := s.tryOtherwise(ctx, l, o)
 		if err != nil {
 			return nil, err
@@ -440,7 +444,7 @@ func (s *server) whatIf(ctx context.Context, in *struct {
 }
 
 // tryOtherwise lays a wash out in another way; nothing where it cannot be filled so.
-func (s *server) tryOtherwise(ctx context.Context, l layout, o plan.Otherwise) (*WhatIf, error) {
+func (s *server) tryOtherwise(ctx context.Context, l layout, o mend.Otherwise) (*WhatIf, error) {
 	other := l
 	other.arranged, other.kit = o.Take(l.arranged), slices.Clone(l.kit)
 	if at := slices.IndexFunc(other.kit, func(m schedule.Machine) bool { return m.Key() == o.OneMore }); at >= 0 {
@@ -468,24 +472,24 @@ func (s *server) tryOtherwise(ctx context.Context, l layout, o plan.Otherwise) (
 }
 
 // spare are the people who are not in a crew.
-func (l layout) spare(crew []hand) []hand {
+func (l layout) spare(team []hand) []hand {
 	return slices.DeleteFunc(slices.Clone(l.hands), func(h hand) bool {
-		return slices.ContainsFunc(crew, func(c hand) bool { return c.person.ID == h.person.ID }) ||
+		return slices.ContainsFunc(team, func(c hand) bool { return c.person.ID == h.person.ID }) ||
 			h.person.Role != shop.Washer && h.person.Role != shop.Trainee
 	})
 }
 
-func hired(hands []hand) []plan.Hand {
-	list := make([]plan.Hand, len(hands))
+func hired(hands []hand) []mend.Hand {
+	list := make([]mend.Hand, len(hands))
 	for i, h := range hands {
-		list[i] = plan.Hand{ID: h.person.ID, Name: h.as.Name, Trainee: h.person.Role == shop.Trainee}
+		list[i] = mend.Hand{ID: h.person.ID, Name: h.as.Name, Trainee: h.person.Role == shop.Trainee}
 	}
 	return list
 }
 
 // worthDropping is the step worth leaving out by a quick timeline; nil for none.
-func (l layout) worthDropping(crew []hand) *plan.Drop {
-	p, err := l.problem(crew)
+func (l layout) worthDropping(team []hand) *plan.Drop {
+	p, err := l.problem(team)
 	if err != nil {
 		return nil
 	}
@@ -493,7 +497,7 @@ func (l layout) worthDropping(crew []hand) *plan.Drop {
 	if err != nil {
 		return nil
 	}
-	return l.plan.WorthDropping(t)
+	return mend.WorthDropping(l.plan, t)
 }
 
 // washTimeline lays out the rest of a running wash.
@@ -536,20 +540,20 @@ func (s *server) washTimeline(ctx context.Context, in *ID) (*Out[TimelineView], 
 // rest plans what is left of a wash. Whoever washes may do all of it: they have begun, and somebody signed off stands
 // beside where it is needed.
 func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, error) {
-	crew, err := l.crew()
+	team, err := l.crew()
 	if err != nil {
 		return TimelineView{}, err
 	}
 	zero := cmp.Or(state.Started, w.CreatedAt).UTC()
 	since := func(t time.Time) measure.Seconds { return measure.SecondsOf(t.Sub(zero)) }
 	p := schedule.Problem{Machines: l.kit}
-	for _, h := range crew {
+	for _, h := range team {
 		p.People = append(p.People, h.as)
 	}
-	lay := func(done map[string]plan.Progress, now measure.Seconds, near *schedule.Timeline) (schedule.Timeline, error) {
-		p.Work, p.Lags = l.plan.Rest("", len(crew), done, now)
+	lay := func(done map[string]crew.Progress, now measure.Seconds, near *schedule.Timeline) (schedule.Timeline, error) {
+		p.Work, p.Lags = crew.Rest(l.plan, "", len(team), done, now)
 		p.Equip()
-		if len(crew) == 1 {
+		if len(team) == 1 {
 			for i := range p.Work {
 				p.Work[i].Skill = ""
 			}
@@ -560,11 +564,11 @@ func (s *server) rest(l layout, w store.Wash, state wash.State) (TimelineView, e
 	if err != nil {
 		return TimelineView{}, err
 	}
-	t, err := lay(progress(state, crew, since), since(s.Now()), &asPlanned)
+	t, err := lay(progress(state, team, since), since(s.Now()), &asPlanned)
 	if err != nil {
 		return TimelineView{}, err
 	}
-	view := l.show(p, t, crew, sideRuns)
+	view := l.show(p, t, team, sideRuns)
 	view.Zero = zero
 	view.Late = append(l.warned(view), t.Why...)
 	return view, nil
@@ -591,10 +595,10 @@ func (s *server) asPlanned(
 }
 
 // progress is what has happened to each step, as the schedule knows it.
-func progress(state wash.State, hands []hand, since func(time.Time) measure.Seconds) map[string]plan.Progress {
-	done := map[string]plan.Progress{}
+func progress(state wash.State, hands []hand, since func(time.Time) measure.Seconds) map[string]crew.Progress {
+	done := map[string]crew.Progress{}
 	for _, step := range state.Steps {
-		d := plan.Progress{Started: since(step.Started)}
+		d := crew.Progress{Started: since(step.Started)}
 		if at := slices.IndexFunc(hands, func(h hand) bool { return h.person.ID == step.By }); at >= 0 {
 			d.Who = hands[at].as.ID
 		}

@@ -19,6 +19,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/judge"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
@@ -667,7 +668,7 @@ func (l *loader) best(t story, look condition.LookOver) (plan.Choice, error) {
 	}
 	ordered := job.Menu.Of(look.Service)
 	others := func(p procedure.Procedure) bool { return !ordered.Delivers(p.ID, p.Family) }
-	best := plan.Choose(slices.DeleteFunc(procedure.Starters(), others), job)[0] // others never come first, and filling takes time
+	best := judge.Choose(slices.DeleteFunc(procedure.Starters(), others), job)[0] // others never come first, and filling takes time
 	if best.Plan == nil {
 		return plan.Choice{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
 	}

@@ -9,6 +9,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
 )
@@ -54,7 +55,7 @@ func (d *dealer) madeUp() plan.Job {
 
 // known are the facts of a job, disagreements settled by the shop's schools, for a wash that settles none itself.
 func (d *dealer) known(job plan.Job) condition.Facts {
-	facts := plan.Facts(procedure.CareWash(), job)
+	facts := fill.Facts(procedure.CareWash(), job)
 	d.Case.facts = facts
 	return facts
 }

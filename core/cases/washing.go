@@ -10,6 +10,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
 )
@@ -126,7 +127,7 @@ func whichMethod(d *dealer) bool {
 	var fits []string
 	refused := map[string]string{}
 	for _, g := range gentler {
-		_, err := plan.Resolve(g.p, job)
+		_, err := fill.Resolve(g.p, job)
 		var refusal *plan.Refusal
 		if errors.As(err, &refusal) {
 			refused[g.says] = refusal.Reasons[0]
@@ -188,7 +189,7 @@ func inScope(d *dealer) bool {
 func leaveOut(d *dealer) bool {
 	job := d.car()
 	job.LookOver.Place.Supply, job.LookOver.Place.Runoff, job.LookOver.Place.Also = condition.PressureWasher, true, nil
-	made, err := plan.Resolve(procedure.Maintenance(), job)
+	made, err := fill.Resolve(procedure.Maintenance(), job)
 	if err != nil {
 		return false
 	}
@@ -223,7 +224,7 @@ func mitts(d *dealer) bool {
 func standardWash(job plan.Job) (plan.Plan, *plan.FilledStep) {
 	job.LookOver.Place.Supply, job.LookOver.Place.Runoff = condition.PressureWasher, true
 	job.LookOver.Place.Also, job.LookOver.Watch = nil, nil
-	made, err := plan.Resolve(procedure.Maintenance(), job)
+	made, err := fill.Resolve(procedure.Maintenance(), job)
 	if err != nil {
 		return plan.Plan{}, nil
 	}
@@ -260,7 +261,7 @@ func panels(d *dealer) bool {
 		return false
 	}
 	n, window := mitt.Panels.PerRinse, d.known(job)[condition.SudsWindow].Number
-	each := plan.MinutesPerPanel(mitt)
+	each := fill.MinutesPerPanel(mitt)
 	d.sayCar(job)
 	d.sayAir(job)
 	d.say("Suds stay wet %.1f min on the driest panel", window)

@@ -25,8 +25,8 @@ type Moved struct {
 	NotBefore measure.Seconds `json:"notBefore,omitempty" minimum:"0" maximum:"86400" doc:"s from the start of the wash"`
 }
 
-// leavesOut reports whether the lead left a step of a procedure out. Other procedures are filled as they are written.
-func (a Arranged) leavesOut(procedure, step string) bool {
+// LeavesOut reports whether the lead left a step of a procedure out. Other procedures are filled as they are written.
+func (a Arranged) LeavesOut(procedure, step string) bool {
 	return a.Procedure == procedure && slices.Contains(a.Without, step)
 }
 

@@ -14,8 +14,8 @@ type Beside struct {
 	Whole   bool   `json:"whole,omitempty" doc:"watches the whole wash, not only what the trainee is not signed off for"`
 }
 
-// attention is what stands for somebody's attention in a timeline: whoever stands beside a trainee does nothing else.
-func (b Beside) attention() string { return "beside " + b.Trainer }
+// Attention is what stands for somebody's attention in a timeline: whoever stands beside a trainee does nothing else.
+func (b Beside) Attention() string { return "beside " + b.Trainer }
 
 // Check says why somebody cannot stand beside a trainee: they are the same, or not signed off themselves for something in
 // the work that the trainee is not signed off for.
@@ -45,7 +45,7 @@ func (b Beside) Stand(work []schedule.Work, trainee schedule.Person) {
 			w.Skill = ""
 		}
 		if lacks || b.Whole {
-			w.Uses = append(slices.Clone(w.Uses), b.attention())
+			w.Uses = append(slices.Clone(w.Uses), b.Attention())
 		}
 	}
 }
@@ -55,7 +55,7 @@ func (b Beside) Stand(work []schedule.Work, trainee schedule.Person) {
 func (b Beside) Attend(work []schedule.Work, people []schedule.Person) {
 	for i := range work {
 		w := &work[i]
-		if w.Unattended || w.Pinned != nil || slices.Contains(w.Uses, b.attention()) {
+		if w.Unattended || w.Pinned != nil || slices.Contains(w.Uses, b.Attention()) {
 			continue
 		}
 		if len(w.Only) == 0 {
@@ -72,12 +72,12 @@ func (b Beside) Attend(work []schedule.Work, people []schedule.Person) {
 			w.Only = []string{b.Trainer}
 		}
 		if slices.Contains(w.Only, b.Trainer) {
-			w.Uses = append(slices.Clone(w.Uses), b.attention())
+			w.Uses = append(slices.Clone(w.Uses), b.Attention())
 		}
 	}
 }
 
 // Machine is the attention as the timeline shows it.
 func (b Beside) Machine(trainer string) schedule.Machine {
-	return schedule.Machine{ID: b.attention(), Name: trainer + ", beside", Count: 1}
+	return schedule.Machine{ID: b.Attention(), Name: trainer + ", beside", Count: 1}
 }

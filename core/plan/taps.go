@@ -81,11 +81,6 @@ func (p Plan) endsAt(s FilledStep) []string {
 // protects are the products that put protection on or top it up.
 var protects = []procedure.ProductClass{procedure.SpraySeal, procedure.SprayWax, procedure.CoatingTopUp}
 
-// covers reports whether a step puts protection on.
-func (s FilledStep) covers() bool {
-	return s.Technique == procedure.Finish && slices.Contains(protects, s.Class)
-}
-
 // coatingService is the family of washes that service a coating.
 const coatingService = "F4"
 

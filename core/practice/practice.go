@@ -15,6 +15,7 @@ import (
 	"uskel/core/film"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
@@ -50,7 +51,7 @@ type Car struct {
 
 // Make makes a drill of a level, 1 to 3; the seed decides what may happen in it.
 func Make(what What, level int, seed int64, car Car) (drill.Task, error) {
-	facts := plan.Facts(car.Procedure, car.Job)
+	facts := fill.Facts(car.Procedure, car.Job)
 	switch what {
 	case Buckets:
 		return car.buckets(level, seed, facts)

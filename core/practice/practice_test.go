@@ -12,6 +12,7 @@ import (
 	"uskel/core/film"
 	"uskel/core/measure"
 	"uskel/core/plan"
+	"uskel/core/plan/fill"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
@@ -30,7 +31,7 @@ func car(t *testing.T, g contact.Grade, water condition.WaterSeen) Car {
 			Place: condition.Place{Cover: climate.InShade, Supply: condition.PressureWasher, Runoff: true, Blower: true}},
 		Weather: climate.Weather{Air: climate.Air{Temp: 16, RH: 0.7}, Wind: 1, Diffuse: 60}, Hardness: 90, Solids: 150}
 	p := procedure.Maintenance()
-	made, err := plan.Resolve(p, j)
+	made, err := fill.Resolve(p, j)
 	require.NoError(t, err)
 	return Car{Title: "car", Procedure: p, Job: j, Plan: made, Vessels: []shelf.Vessel{
 		{Name: "bucket", Kind: shelf.Bucket, Holds: measure.Ml(12_000)}, {Name: "shampoo cap", Kind: shelf.Cap, Holds: measure.Ml(12)}}}

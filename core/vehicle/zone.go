@@ -2,7 +2,10 @@
 // the paint and the watch list (docs/trade.md, section 2).
 package vehicle
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Zone is one washable part of a vehicle. The same names are used in look-over, plan, bay and audit.
 type Zone string
@@ -190,4 +193,8 @@ type Part struct {
 	Facing  Facing  `json:"facing"`
 	Surface Surface `json:"surface"`
 	Area    float64 `json:"area" doc:"m2"`
+}
+
+func Meet(a, b []Zone) bool {
+	return slices.ContainsFunc(a, func(z Zone) bool { return slices.Contains(b, z) })
 }
