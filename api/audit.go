@@ -16,7 +16,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/plan/fill"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -353,7 +353,7 @@ func (s *server) factsOf(ctx context.Context, w store.Wash) (condition.Facts, er
 	if err != nil {
 		return nil, err
 	}
-	facts := fill.Facts(procedure.Maintenance(), b.job(v.Booking, l, now, plan.Arranged{}))
+	facts := fill.Facts(starters.Maintenance(), b.job(v.Booking, l, now, plan.Arranged{}))
 	facts[condition.TraineeWashes] = condition.YesOrNo(w.Washer.Role == shop.Trainee)
 	return facts, nil
 }

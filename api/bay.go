@@ -17,7 +17,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/plan/fill"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/timing"
@@ -189,7 +189,7 @@ func (s *server) looksOf(ctx context.Context, f filled, made plan.Plan, washer s
 	if err != nil {
 		return nil, err
 	}
-	facts := fill.Facts(procedure.Maintenance(), f.job)
+	facts := fill.Facts(starters.Maintenance(), f.job)
 	facts[condition.TraineeWashes] = condition.YesOrNo(p.Role == shop.Trainee)
 	return audit.Looks(lists, made, facts), nil
 }

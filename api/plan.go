@@ -17,6 +17,7 @@ import (
 	"uskel/core/plan/judge"
 	"uskel/core/plan/mend"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/stock"
 	"uskel/core/training"
@@ -60,23 +61,23 @@ func oversNamed() []OverName {
 
 // Lists are what a step of a procedure is chosen from.
 type Lists struct {
-	Zones      []string               `json:"zones"`
-	Techniques []string               `json:"techniques"`
-	Skills     []string               `json:"skills"`
-	Classes    []string               `json:"classes" doc:"product classes"`
-	Acts       []string               `json:"acts" doc:"what takes soil off without touching"`
-	Media      []string               `json:"media" doc:"what touches paint"`
-	Overs      []OverName             `json:"overs" doc:"what rounds go over"`
-	Orders     []string               `json:"orders" doc:"in which order rounds take their parts"`
-	Waters     []string               `json:"waters"`
-	Families   []procedure.FamilyName `json:"families" doc:"method families"`
-	Levels     []string               `json:"levels" doc:"how far a service is finished"`
-	Tyres      []string               `json:"tyres" doc:"how a service leaves the tyres"`
-	Leaves     []string               `json:"leaves" doc:"what a service may leave"`
-	Options    []string               `json:"options" doc:"what may be left out when time is short"`
-	Readings   []string               `json:"readings"`
-	Findings   []audit.Kind           `json:"findings" doc:"what an audit may find"`
-	Remedies   []audit.Act            `json:"remedies" doc:"what is done about findings"`
+	Zones      []string              `json:"zones"`
+	Techniques []string              `json:"techniques"`
+	Skills     []string              `json:"skills"`
+	Classes    []string              `json:"classes" doc:"product classes"`
+	Acts       []string              `json:"acts" doc:"what takes soil off without touching"`
+	Media      []string              `json:"media" doc:"what touches paint"`
+	Overs      []OverName            `json:"overs" doc:"what rounds go over"`
+	Orders     []string              `json:"orders" doc:"in which order rounds take their parts"`
+	Waters     []string              `json:"waters"`
+	Families   []starters.FamilyName `json:"families" doc:"method families"`
+	Levels     []string              `json:"levels" doc:"how far a service is finished"`
+	Tyres      []string              `json:"tyres" doc:"how a service leaves the tyres"`
+	Leaves     []string              `json:"leaves" doc:"what a service may leave"`
+	Options    []string              `json:"options" doc:"what may be left out when time is short"`
+	Readings   []string              `json:"readings"`
+	Findings   []audit.Kind          `json:"findings" doc:"what an audit may find"`
+	Remedies   []audit.Act           `json:"remedies" doc:"what is done about findings"`
 }
 
 // WatchView is a watch item and what it changes.
@@ -175,7 +176,7 @@ func words() Words {
 			oversNamed(),
 			procedure.RoundOrder("").Values(),
 			procedure.Water("").Values(),
-			procedure.FamilyNames(),
+			starters.FamilyNames(),
 			condition.Level("").Values(),
 			condition.TyreFinish("").Values(),
 			condition.Leave("").Values(),

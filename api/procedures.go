@@ -19,6 +19,7 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/mend"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -492,7 +493,7 @@ func (s *server) newProcedure(ctx context.Context, in *In[struct {
 	Version int    `json:"version,omitempty" minimum:"0" doc:"its version; the newest when absent"`
 }]) (*Out[ProcedureView], error) {
 	b := in.Body
-	doc := procedure.Blank(b.ID, b.Title)
+	doc := starters.Blank(b.ID, b.Title)
 	if b.From != "" {
 		versions, err := s.Store.Versions(ctx, b.From)
 		if err != nil {

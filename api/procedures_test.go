@@ -14,6 +14,7 @@ import (
 	"uskel/api"
 	"uskel/core/condition"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 type saveDraft struct {
@@ -104,7 +105,7 @@ func TestTryingAProcedure(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	look := into[api.LookOverView](lead.get("/api/bookings/" + lead.booking("CAB 14").ID + "/look-over").is(200))
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	p.Stages[1].Steps[0].When = procedure.All(
 		procedure.Min(condition.GradeLower, 4),
 		procedure.Max(condition.GradeOverall, 2),
@@ -121,7 +122,7 @@ func TestTryingAProcedure(t *testing.T) {
 	assert.Positive(t, tried.Yard)
 	assert.Equal(t, tried.Yard, tried.Applies["mitt"])
 
-	pinned := procedure.Maintenance()
+	pinned := starters.Maintenance()
 	pinned.Pins = procedure.Pins{"moon phase": "full"}
 	assert.Contains(
 		t,
@@ -130,7 +131,7 @@ func TestTryingAProcedure(t *testing.T) {
 	)
 
 	tried = into[api.Tried](
-		lead.do("POST", "/api/procedures-try", map[string]any{"procedure": procedure.RinselessTowels(),
+		lead.do("POST", "/api/procedures-try", map[string]any{"procedure": starters.RinselessTowels(),
 			"on": map[string]any{"vehicle": look.Booking.Spec, "lookOver": look.LookOver}}).
 			is(200),
 	)
@@ -199,7 +200,7 @@ func TestDocumentsSatisfyThePublishedSchema(t *testing.T) {
 		require.NoError(t, err)
 		return schema.Validate(instance)
 	}
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		text, err := procedure.Encode(p)
 		require.NoError(t, err)
 		assert.NoError(t, valid(text), p.Title)

@@ -14,6 +14,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/practice"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/vehicle"
 	"uskel/store"
@@ -85,7 +86,7 @@ func (s *server) startRun(ctx context.Context, in *In[struct {
 	}
 	filmed := len(l.Filmed) > 0 || l.Watching(vehicle.FilmEdges)
 	l = forPractice(l)
-	f, err := s.fillHour(ctx, booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
+	f, err := s.fillHour(ctx, booking, l, plan.Arranged{Procedure: starters.Maintenance().ID})
 	if err != nil {
 		return nil, err
 	}
@@ -95,7 +96,7 @@ func (s *server) startRun(ctx context.Context, in *In[struct {
 	}
 	id := store.NewID()
 	d, err := practice.Make(in.Body.What, in.Body.Level, seedOf(id)>>seedShift, practice.Car{Title: booking.Vehicle.Label,
-		Procedure: procedure.Maintenance(), Job: f.job, Plan: made, Filmed: filmed, Vessels: f.settings.Vessels})
+		Procedure: starters.Maintenance(), Job: f.job, Plan: made, Filmed: filmed, Vessels: f.settings.Vessels})
 	if err != nil {
 		return nil, conflict(sentenceCase(err.Error()) + ".")
 	}

@@ -13,7 +13,7 @@ import (
 	"uskel/core/audit"
 	"uskel/core/climate"
 	"uskel/core/measure"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/store"
 )
@@ -148,7 +148,7 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 			Active: true,
 		},
 		Settings:   settings,
-		Procedures: procedure.Starters(),
+		Procedures: starters.Starters(),
 		Products:   a.Products(),
 		Checklists: audit.Starters(),
 		Note:       "The starter procedures.",

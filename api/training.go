@@ -12,6 +12,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -451,7 +452,7 @@ func (s *server) startDrill(ctx context.Context, in *In[struct {
 		return nil, err
 	}
 	l = forPractice(l)
-	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: procedure.Maintenance().ID})
+	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: starters.Maintenance().ID})
 	if err != nil {
 		return nil, err
 	}

@@ -21,6 +21,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/judge"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/training"
@@ -192,7 +193,7 @@ func (l *loader) shop() error {
 			return err
 		}
 	}
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		lead := l.people["maren"]
 		if err := l.store.Publish(
 			l.ctx,
@@ -412,7 +413,7 @@ func (l *loader) past(day, i int, h Hand) story {
 
 // revise publishes the second version of the procedure that is washed by most.
 func (l *loader) revise() error {
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		if p.ID != mostUsed {
 			continue
 		}
@@ -668,7 +669,7 @@ func (l *loader) best(t story, look condition.LookOver) (plan.Choice, error) {
 	}
 	ordered := job.Menu.Of(look.Service)
 	others := func(p procedure.Procedure) bool { return !ordered.Delivers(p.ID, p.Family) }
-	best := judge.Choose(slices.DeleteFunc(procedure.Starters(), others), job)[0] // others never come first, and filling takes time
+	best := judge.Choose(slices.DeleteFunc(starters.Starters(), others), job)[0] // others never come first, and filling takes time
 	if best.Plan == nil {
 		return plan.Choice{}, fmt.Errorf("no wash for the %s: %v", t.car.label, best.Why)
 	}

@@ -16,7 +16,7 @@ import (
 
 	"uskel/core/condition"
 	"uskel/core/plan"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/timing"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
@@ -211,7 +211,7 @@ func TestTheSecondSaveOfTheSameVersionIsTold(t *testing.T) {
 // Published procedures never change, and a wash keeps the plan it ran.
 func TestPublishedProceduresStay(t *testing.T) {
 	s := filled(t)
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	p.Title = "Something else"
 	require.NoError(t, s.Publish(ctx, store.Version{Doc: p, PublishedAt: noon}))
 	all, err := s.Procedures(ctx)

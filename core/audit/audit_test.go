@@ -8,12 +8,13 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
 var washed = func() plan.Plan {
 	p := plan.Plan{OutScope: []condition.OutOfScope{{Matter: condition.Tar, Zones: []vehicle.Zone{vehicle.LowerLeft}}}}
-	for _, s := range procedure.Maintenance().Steps() {
+	for _, s := range starters.Maintenance().Steps() {
 		p.Steps = append(p.Steps, plan.FilledStep{ID: s.ID, Title: s.Title, Skill: s.Skill, Technique: s.Technique})
 	}
 	return p

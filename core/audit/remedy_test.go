@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
@@ -121,10 +122,10 @@ func TestAStepIsPrepared(t *testing.T) {
 
 // A published version is never written into.
 func TestPreparingLeavesTheProcedureAlone(t *testing.T) {
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	changed, changes := PrepareIn(p, "mitt", sills)
 	assert.NotEmpty(t, changes)
-	assert.Equal(t, procedure.Maintenance(), p)
+	assert.Equal(t, starters.Maintenance(), p)
 	assert.NotEqual(t, p, changed)
 }
 

@@ -11,6 +11,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/fill"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -55,7 +56,7 @@ func (d *dealer) madeUp() plan.Job {
 
 // known are the facts of a job, disagreements settled by the shop's schools, for a wash that settles none itself.
 func (d *dealer) known(job plan.Job) condition.Facts {
-	facts := fill.Facts(procedure.CareWash(), job)
+	facts := fill.Facts(starters.CareWash(), job)
 	d.Case.facts = facts
 	return facts
 }

@@ -12,6 +12,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/fill"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -114,7 +115,7 @@ func brushWhen(d *dealer) bool {
 var gentler = []struct {
 	says string
 	p    procedure.Procedure
-}{{"Waterless", procedure.Waterless()}, {"Rinseless", procedure.RinselessTowels()}, {"Touchless", procedure.Touchless()}}
+}{{"Waterless", starters.Waterless()}, {"Rinseless", starters.RinselessTowels()}, {"Touchless", starters.Touchless()}}
 
 func whichMethod(d *dealer) bool {
 	job := d.madeUp()
@@ -189,7 +190,7 @@ func inScope(d *dealer) bool {
 func leaveOut(d *dealer) bool {
 	job := d.car()
 	job.LookOver.Place.Supply, job.LookOver.Place.Runoff, job.LookOver.Place.Also = condition.PressureWasher, true, nil
-	made, err := fill.Resolve(procedure.Maintenance(), job)
+	made, err := fill.Resolve(starters.Maintenance(), job)
 	if err != nil {
 		return false
 	}
@@ -224,7 +225,7 @@ func mitts(d *dealer) bool {
 func standardWash(job plan.Job) (plan.Plan, *plan.FilledStep) {
 	job.LookOver.Place.Supply, job.LookOver.Place.Runoff = condition.PressureWasher, true
 	job.LookOver.Place.Also, job.LookOver.Watch = nil, nil
-	made, err := fill.Resolve(procedure.Maintenance(), job)
+	made, err := fill.Resolve(starters.Maintenance(), job)
 	if err != nil {
 		return plan.Plan{}, nil
 	}
@@ -277,7 +278,7 @@ func citrus(d *dealer) bool {
 	job := d.car()
 	facts := d.known(job)
 	light, heavy := false, false
-	for _, s := range procedure.Maintenance().Steps() {
+	for _, s := range starters.Maintenance().Steps() {
 		light = light || s.ID == "citrus" && s.When.Holds(facts)
 		heavy = heavy || s.ID == "citrus-heavy" && s.When.Holds(facts)
 	}

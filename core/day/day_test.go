@@ -13,6 +13,7 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 )
 
@@ -76,7 +77,7 @@ func busyDay(t testing.TB) schedule.Problem {
 	for i := range 24 {
 		family := families[i%len(families)]
 		var made plan.Plan
-		for _, p := range procedure.Starters() {
+		for _, p := range starters.Starters() {
 			if p.Family == family {
 				var err error
 				if made, err = fill.Resolve(p, plantest.Typical(family)); err != nil {

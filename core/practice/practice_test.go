@@ -13,7 +13,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/plan"
 	"uskel/core/plan/fill"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
@@ -30,7 +30,7 @@ func car(t *testing.T, g contact.Grade, water condition.WaterSeen) Car {
 		LookOver: condition.LookOver{Grades: grades, Service: "basic", Protection: condition.Protection{Kind: condition.Sealant, Water: water},
 			Place: condition.Place{Cover: climate.InShade, Supply: condition.PressureWasher, Runoff: true, Blower: true}},
 		Weather: climate.Weather{Air: climate.Air{Temp: 16, RH: 0.7}, Wind: 1, Diffuse: 60}, Hardness: 90, Solids: 150}
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	made, err := fill.Resolve(p, j)
 	require.NoError(t, err)
 	return Car{Title: "car", Procedure: p, Job: j, Plan: made, Vessels: []shelf.Vessel{

@@ -9,6 +9,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	c "uskel/core/condition"
+	"uskel/core/vehicle"
+)
+
+var (
+	salted = Be(c.HasSalt, "yes")
+	glossy = BeNot(c.PaintFinish, vehicle.Satin)
 )
 
 // Hand-made cases with known answers.
@@ -31,7 +37,7 @@ func TestImplicationAndContradiction(t *testing.T) {
 	assert.False(t, Possible(Not(Rule{})))
 	assert.True(t, Possible(Rule{}))
 	assert.False(t, Possible(Min(c.GradeLower, 5)), "there is no grade 5")
-	w, ok := Witness(All(Min(c.GradeLower, 3), hasSalt))
+	w, ok := Witness(All(Min(c.GradeLower, 3), salted))
 	require.True(t, ok)
 	assert.Equal(t, "salt is on it, the lower band's worst grade is 3", Describe(w))
 }
@@ -84,10 +90,10 @@ func TestAlgebraAgreesWithEveryCase(t *testing.T) {
 }
 
 func TestNormalFormDoesNotDependOnWriting(t *testing.T) {
-	a, b, d := Min(c.GradeLower, 3), hasSalt, notSatin
+	a, b, d := Min(c.GradeLower, 3), salted, glossy
 	for _, pair := range [][2]Rule{
 		{All(a, b), All(b, a)}, {All(a, All(b, d)), All(All(a, b), d)}, {Not(Any(a, b)), All(Not(b), Not(a))}, {Any(a, a), a},
-		{Not(Not(a)), a}, {Not(Be(c.HasSalt, "no")), hasSalt}, {BeNot(c.HasSalt, "yes"), Be(c.HasSalt, "no")}, {Not(Max(c.GradeLower, 2)), a},
+		{Not(Not(a)), a}, {Not(Be(c.HasSalt, "no")), salted}, {BeNot(c.HasSalt, "yes"), Be(c.HasSalt, "no")}, {Not(Max(c.GradeLower, 2)), a},
 	} {
 		assert.Equal(t, pair[0].Normal().Sentence(), pair[1].Normal().Sentence())
 	}

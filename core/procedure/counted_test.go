@@ -39,23 +39,3 @@ func TestADoseThatIsCounted(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 59.147, ounces.Ml(), 0.001)
 }
-
-func TestWhatCannotBeCounted(t *testing.T) {
-	mix := func(counted Counted) Procedure {
-		p := HoseTwoBucket()
-		return p.Edited(func(_ string, steps []Step) []Step {
-			for i := range steps {
-				if steps[i].ID == "fill" {
-					dose := *steps[i].Dose
-					dose.Counted = &counted
-					steps[i].Dose = &dose
-				}
-			}
-			return steps
-		})
-	}
-	assert.NoError(t, mix(Counted{2, ByCap, measure.Ml(20)}).Check())
-	assert.ErrorContains(t, mix(Counted{2, ByCap, measure.Volume{}}).Check(), "step fill dose.counted: each: how many ml a cap holds")
-	assert.ErrorContains(t, mix(Counted{0, ByMl, measure.Volume{}}).Check(), "dose.counted: count: how many, above zero")
-	assert.ErrorContains(t, mix(Counted{1, "spoon", measure.Volume{}}).Check(), `unit "spoon"`)
-}

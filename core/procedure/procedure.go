@@ -421,17 +421,6 @@ func (Skill) Values() []string {
 	}
 }
 
-// Blank is a procedure with the stages of the work and no steps, for the lead to write.
-func Blank(id, title string) Procedure {
-	p := Procedure{ID: id, Version: 1, Title: title, Entry: []Entry{washable}}
-	for _, stage := range []Stage{setUp(), firstRinse(), wheelStage(), preWash(), contactWash(), finalRinse(), dry(),
-		protects(), shutStage(), lastLook(), putAwayStage()} {
-		stage.Steps = []Step{}
-		p.Stages = append(p.Stages, stage)
-	}
-	return p
-}
-
 // Steps lists every step with its stage, in order.
 func (p Procedure) Steps() []Step {
 	var steps []Step

@@ -9,8 +9,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/condition"
-	"uskel/core/measure"
-	"uskel/core/vehicle"
 )
 
 func number(n float64) condition.Value { return condition.Value{Number: n} }
@@ -36,7 +34,7 @@ func TestRulesAndTheirReasons(t *testing.T) {
 			"(asked: at most 2)", "the lower band's worst grade is at most 2"},
 		{Be(condition.HasBugs, "yes"), false, "no bugs are on it", "bugs are on it"},
 		{Not(Be(condition.HasBugs, "yes")), true, "no bugs are on it", "not (bugs are on it)"},
-		{All(Be(condition.WaterOnPaint, condition.Flat), notSatin), false, "the finish is satin", "water on the " +
+		{All(Be(condition.WaterOnPaint, condition.Flat), glossy), false, "the finish is satin", "water on the " +
 			"paint is flat and the finish is not satin"},
 		{Any(Min(condition.GradeLower, 2), Be(condition.HasBugs, "yes")), true, "the lower band's worst grade is " +
 			"3 (asked: at least 2)", "the lower band's worst grade is at least 2 or bugs are on it"},
@@ -65,7 +63,7 @@ func TestRulesThatMakeNoSenseAreRefused(t *testing.T) {
 func randomRule(rng *rand.Rand, depth int) Rule {
 	if depth == 0 || rng.Intn(3) == 0 {
 		return []Rule{Min(condition.GradeLower, float64(rng.Intn(5))), Max(condition.GradeUpper, float64(rng.Intn(5))),
-			Be(condition.HasBugs, "yes"), notSatin}[rng.Intn(4)]
+			Be(condition.HasBugs, "yes"), glossy}[rng.Intn(4)]
 	}
 	a, b := randomRule(rng, depth-1), randomRule(rng, depth-1)
 	return []Rule{All(a, b), Any(a, b), Not(a)}[rng.Intn(3)]
@@ -119,80 +117,6 @@ func TestBadRuleJSON(t *testing.T) {
 		`{"fact":"bugs","how":"is","value":true}`, `3`} {
 		assert.Error(t, json.Unmarshal([]byte(bad), &r), bad)
 	}
-}
-
-func TestStartersAreSound(t *testing.T) {
-	for _, p := range Starters() {
-		assert.NoError(t, p.Check(), p.Title)
-		data, err := json.Marshal(p)
-		require.NoError(t, err)
-		var back Procedure
-		require.NoError(t, json.Unmarshal(data, &back))
-		again, err := json.Marshal(back)
-		require.NoError(t, err)
-		assert.JSONEq(t, string(data), string(again), "JSON keeps the procedure")
-		for _, s := range p.Steps() {
-			assert.NotEmpty(t, s.Reason, "%s: every step has a reason", s.ID)
-		}
-	}
-}
-
-// The order of families F6 and F12: docs/trade.md, section 5. Common practice, no source.
-func TestOrderOfTheFamilies(t *testing.T) {
-	position := func(p Procedure) map[string]int {
-		at := map[string]int{}
-		for i, s := range p.Steps() {
-			at[s.ID] = i
-		}
-		return at
-	}
-	inOrder := func(p Procedure, ids ...string) {
-		at := position(p)
-		for i := 1; i < len(ids); i++ {
-			assert.Less(t, at[ids[i-1]], at[ids[i]], "%s: %s before %s", p.Family, ids[i-1], ids[i])
-		}
-	}
-	inOrder(
-		Maintenance(),
-		"rinse",
-		"wheels",
-		"bugs",
-		"foam",
-		"mitt",
-		"final",
-		"aid",
-		"blow",
-		"towel",
-		"seal",
-		"shuts",
-		"tyres",
-		"look",
-	)
-	inOrder(RinselessTowels(), "mix", "wet", "towels", "wax", "dry", "wheels", "shuts")
-}
-
-func TestCheckFindsBrokenProcedures(t *testing.T) {
-	for says, breakIt := range map[string]func(*Procedure){
-		"version from 1":   func(p *Procedure) { p.Version = 0 },
-		"used twice":       func(p *Procedure) { p.Stages[0].Steps[0].ID = "setup" },
-		"no earlier step":  func(p *Procedure) { p.Stages[0].Steps[0].Ends = []string{"foam"} },
-		"during \"setup\"": func(p *Procedure) { p.Stages[1].Steps[0].During = "setup" },
-		"dwell from 2 " +
-			"min to 1 min": func(p *Procedure) { p.Stages[2].Steps[0].Dwell = &Dwell{Min: 2 * measure.Minute, Max: measure.Minute} },
-		"times must be zero or more": func(p *Procedure) { p.Stages[0].Steps[0].Time.Fixed = -1 },
-		"name its zones":             func(p *Procedure) { p.Stages[2].Steps[0].Zones = ChosenZones },
-		"no zone \"sunroof\"": func(p *Procedure) {
-			p.Stages[2].Steps[0].Zones, p.Stages[2].Steps[0].Only = ChosenZones, []vehicle.Zone{"sunroof"}
-		},
-		"pins.moon phase":         func(p *Procedure) { p.Pins = Pins{"moon phase": "full"} },
-		"id and title are needed": func(p *Procedure) { p.Stages[0].Steps[0].Title = "" },
-	} {
-		p := Maintenance()
-		breakIt(&p)
-		assert.ErrorContains(t, p.Check(), says)
-	}
-	_, err := Maintenance().Step("polish")
-	assert.Error(t, err)
 }
 
 // What two comparisons ask of one fact is said once.

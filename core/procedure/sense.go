@@ -500,11 +500,11 @@ var senseRules = []senseRule{
 	{"machine-not-there", Error, "A step that needs what is not there stops the wash.", func(r *reader) []Mistake {
 		return r.every(func(_ int, s Step) string {
 			switch {
-			case s.Machine == washer && r.can(s, All(BeNot(c.SupplyHere, c.PressureWasher), Be(c.WasherHere, "no"))):
+			case s.Machine == WasherMachine && r.can(s, All(BeNot(c.SupplyHere, c.PressureWasher), Be(c.WasherHere, "no"))):
 				return "It needs a pressure washer and may be used where there is none."
-			case s.Machine == hose && r.can(s, All(Be(c.SupplyHere, c.Carried), Be(c.HoseHere, "no"))):
+			case s.Machine == HoseMachine && r.can(s, All(Be(c.SupplyHere, c.Carried), Be(c.HoseHere, "no"))):
 				return "It needs a hose and may be used where there is only carried water."
-			case s.Machine == blower && r.can(s, Be(c.BlowerHere, "no")):
+			case s.Machine == BlowerMachine && r.can(s, Be(c.BlowerHere, "no")):
 				return "It needs a blower and may be used where none is allowed."
 			}
 			return ""
@@ -607,7 +607,7 @@ var senseRules = []senseRule{
 		"A blower is loud enough to deafen in a working day (NIOSH REL 85 dBA, OSHA 29 CFR 1910.95).",
 		func(r *reader) []Mistake {
 			return r.every(func(_ int, s Step) string {
-				if (s.Machine == blower || strings.Contains(s.Tool, "vacuum")) && !s.cautioned("hearing") {
+				if (s.Machine == BlowerMachine || strings.Contains(s.Tool, "vacuum")) && !s.cautioned("hearing") {
 					return "No word of hearing protection."
 				}
 				return ""
@@ -620,7 +620,7 @@ var senseRules = []senseRule{
 		"A jet injects water under the skin: that is a surgical emergency.",
 		func(r *reader) []Mistake {
 			return r.every(func(_ int, s Step) string {
-				if s.Machine == washer && s.Technique == Rinse && !s.cautioned("jet") {
+				if s.Machine == WasherMachine && s.Technique == Rinse && !s.cautioned("jet") {
 					return "No word of where the jet must not point."
 				}
 				return ""

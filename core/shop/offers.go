@@ -12,7 +12,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/plan/judge"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -75,7 +75,7 @@ func (t PlaceTemplate) washes(runoff bool, g contact.Grade) (titles []string, wh
 	job := plan.Job{Vehicle: car, LookOver: look, Weather: air.Under(40, 120), Hardness: water.Hardness, Solids: water.Solids,
 		Menu: condition.StarterMenu(), At: at}
 	refusals := []string{}
-	for _, c := range judge.Choose(procedure.Starters(), job) {
+	for _, c := range judge.Choose(starters.Starters(), job) {
 		if c.Verdict != plan.Refused && c.Delivers {
 			titles = append(titles, c.Title)
 			continue

@@ -7,11 +7,11 @@ import (
 	"slices"
 	"strings"
 	"time"
-	_ "time/tzdata" // so that time zones are known on machines without them
+	_ "time/tzdata"
 
 	"uskel/core/condition"
 	"uskel/core/measure"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/shelf"
 )
@@ -92,7 +92,7 @@ func (s Settings) Identified(newID func() string) Settings {
 // Check says everything that is wrong with the settings, each with its field: a time zone that there is none of,
 // places and answers, shifts that end before they begin or of people who are not there, names used twice.
 func (s Settings) Check(people []string) error {
-	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins), s.Services.Check(procedure.Families())}
+	errs := []error{condition.CheckPlaces(s.Places), condition.CheckPins(s.Pins), s.Services.Check(starters.Families())}
 	if _, err := time.LoadLocation(s.TimeZone); err != nil || s.TimeZone == "" || s.TimeZone == "Local" {
 		errs = append(
 			errs,

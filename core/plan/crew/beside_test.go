@@ -13,6 +13,7 @@ import (
 	"uskel/core/plan/crew"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 )
 
@@ -29,7 +30,7 @@ func besideHer(t *testing.T, b plan.Beside) (schedule.Problem, schedule.Timeline
 	p := plantest.Able(0)
 	p.People = []schedule.Person{trainee}
 	p.Machines = append(p.Machines, b.Machine(trainer.Name))
-	p.Work, p.Lags = crew.Work(plantest.Resolve(t, procedure.Maintenance(), plantest.Job(1)), "", 1)
+	p.Work, p.Lags = crew.Work(plantest.Resolve(t, starters.Maintenance(), plantest.Job(1)), "", 1)
 	require.NoError(t, b.Check(p.Work, trainee, trainer))
 	b.Stand(p.Work, trainee)
 	p.Equip()
@@ -65,7 +66,7 @@ func TestATraineeBesideSomebodySignedOff(t *testing.T) {
 	assert.GreaterOrEqual(t, line.Finish, all*130/100-1, "at her pace")
 
 	trainee, trainer := learner()
-	work, _ := crew.Work(plantest.Resolve(t, procedure.Maintenance(), plantest.Job(1)), "", 1)
+	work, _ := crew.Work(plantest.Resolve(t, starters.Maintenance(), plantest.Job(1)), "", 1)
 	assert.ErrorContains(t, plan.Beside{Trainer: "pia"}.Check(work, trainee, trainee), "beside themselves")
 	trainer.Skills = []string{string(procedure.SkillWheels)}
 	assert.ErrorContains(t, plan.Beside{Trainer: "ines"}.Check(work, trainee, trainer), "is not signed off for")
@@ -74,7 +75,7 @@ func TestATraineeBesideSomebodySignedOff(t *testing.T) {
 // On a day whoever stands beside a trainee does nothing else meanwhile: her own car waits, or goes to somebody else.
 func TestWhoStandsBesideDoesNothingElse(t *testing.T) {
 	trainee, trainer := learner()
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(1))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Job(1))
 	visits := []day.Visit{
 		{ID: "one", Plan: made, Place: "a", Promised: measure.Day, Weight: 1, Washer: "pia", Beside: &plan.Beside{Trainer: "ines", Whole: true}},
 		{ID: "two", Plan: made, Place: "b", Promised: measure.Day, Weight: 1, Washer: "ines"},

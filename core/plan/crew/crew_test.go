@@ -15,6 +15,7 @@ import (
 	"uskel/core/plan/crew"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/vehicle"
 )
@@ -23,7 +24,7 @@ import (
 // person in the written order (walking and tools counted), within 6 % of the bound (the widest is wheels only: four
 // of everything alike), and quicker with a second person.
 func TestEveryFamilyIsLaidOut(t *testing.T) {
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		made := plantest.Resolve(t, p, plantest.Typical(p.Family))
 		last := measure.Seconds(0)
 		for people := 1; people <= 3; people++ {
@@ -62,7 +63,7 @@ func waitedOut(made plan.Plan) float64 {
 // docs/trade.md, F2 and section 13: filling the buckets while the wheel cleaner works and readying the hose while the
 // spray does saves three to five minutes and more; common practice.
 func TestOverlapSavesMinutesInTheExpressWash(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Express(), plantest.Typical("F2"))
+	made := plantest.Resolve(t, starters.Express(), plantest.Typical("F2"))
 	p, line := plantest.LaidOut(t, made, 1)
 	assert.GreaterOrEqual(t, waitedOut(made)-line.Finish.Minutes(), 3.0)
 	assert.Less(t, line.Finish.Minutes(), 30.0, "claimed: under 30 min")
@@ -92,7 +93,7 @@ func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 			shade.LookOver.Grades[part.Zone] = 1
 		}
 	}
-	made := plantest.Resolve(t, procedure.CareWash(), shade)
+	made := plantest.Resolve(t, starters.CareWash(), shade)
 	require.NotNil(t, plantest.Find(made, "wheels-during"))
 	_, line := plantest.LaidOut(t, made, 1)
 	_, foamOn := plantest.Spans(line, "foam")
@@ -112,7 +113,7 @@ func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 		SunAltitude: 50,
 		SunAzimuth:  180,
 	}
-	made = plantest.Resolve(t, procedure.CareWash(), sun)
+	made = plantest.Resolve(t, starters.CareWash(), sun)
 	require.Nil(t, plantest.Find(made, "wheels-during"))
 	p, line := plantest.LaidOut(t, made, 1)
 	if !line.Feasible { // the foam dries before one person can rinse it: said in words, nothing is broken silently
@@ -127,7 +128,7 @@ func TestWheelsDuringFoamInShadeNotInSun(t *testing.T) {
 
 // What must come before what, whoever does it (docs/trade.md, sections 5 and 6; common practice, no source).
 func TestTheOrderOfTheTradeHolds(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	_, line := plantest.LaidOut(t, made, 3)
 	after := func(later, sooner string) {
 		begins, _ := plantest.Spans(line, later)
@@ -148,7 +149,7 @@ func TestTheOrderOfTheTradeHolds(t *testing.T) {
 
 // A pressure washer is busy only while water runs: two people share one over four wheels (docs/trade.md, section 20).
 func TestTwoShareAPressureWasherOverTheWheels(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	p := plantest.Able(2)
 	p.Work, p.Lags = crew.Work(made, "", 2)
 	p.Equip()
@@ -172,7 +173,7 @@ func TestTwoShareAPressureWasherOverTheWheels(t *testing.T) {
 }
 
 func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	work, _ := crew.Work(made, "car", 2)
 	var wheels, towels []schedule.Work
 	for _, w := range work {
@@ -192,8 +193,8 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 	assert.Equal(t, schedule.LeftSide, towels[0].At)
 
 	job := plantest.Typical("F6")
-	job.Arranged = plan.Arranged{Procedure: procedure.Maintenance().ID, Without: []string{"shuts"}}
-	without, _ := crew.Work(plantest.Resolve(t, procedure.Maintenance(), job), "", 1)
+	job.Arranged = plan.Arranged{Procedure: starters.Maintenance().ID, Without: []string{"shuts"}}
+	without, _ := crew.Work(plantest.Resolve(t, starters.Maintenance(), job), "", 1)
 	assert.False(t, slices.ContainsFunc(without, func(w schedule.Work) bool { return w.Step == "shuts" }))
 	alone, _ := crew.Work(made, "", 1)
 	assert.Len(
@@ -207,7 +208,7 @@ func TestPiecesAreNamedWhereTheyAre(t *testing.T) {
 // Product that would dry before all of it is on is put on and taken off part by part.
 func TestPartsAreRinsedPartByPart(t *testing.T) {
 	j := plantest.Typical("F6")
-	made := plantest.Resolve(t, procedure.Maintenance(), j)
+	made := plantest.Resolve(t, starters.Maintenance(), j)
 	for i := range made.Steps {
 		if made.Steps[i].ID == "foam" {
 			made.Steps[i].Dwell.Sections = 2
@@ -232,7 +233,7 @@ func TestPartsAreRinsedPartByPart(t *testing.T) {
 
 // Foam over citrus keeps it wet: it must be covered before it dries, and only its label ends it then.
 func TestCoveredProductIsHeldByItsLabel(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F7"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F7"))
 	citrus := plantest.Find(made, "citrus")
 	require.NotNil(t, citrus)
 	require.NotNil(t, plantest.Find(made, "foam"))
@@ -256,7 +257,7 @@ func TestCoveredProductIsHeldByItsLabel(t *testing.T) {
 // A brush waits until the product has worked; where the step works it in fresh it does not. Between two coats of a
 // dressing there is a wait, and no film that dries.
 func TestBrushingWaitsForTheProduct(t *testing.T) {
-	p := procedure.WheelsOnly()
+	p := starters.WheelsOnly()
 	least := func(p procedure.Procedure) measure.Seconds {
 		made := plantest.Resolve(t, p, plantest.Typical("F17"))
 		_, lags := crew.Work(made, "", 1)
@@ -276,13 +277,13 @@ func TestBrushingWaitsForTheProduct(t *testing.T) {
 		}
 	}
 	assert.Zero(t, least(p))
-	coats := plantest.Find(plantest.Resolve(t, procedure.WheelsOnly(), plantest.Typical("F17")), "gloss").Dwell
+	coats := plantest.Find(plantest.Resolve(t, starters.WheelsOnly(), plantest.Typical("F17")), "gloss").Dwell
 	assert.True(t, coats.Waits)
 	assert.Equal(t, coats.Full, coats.To, "no drying cuts it short")
 }
 
 func TestRestHoldsWhatHasHappened(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	done := map[string]crew.Progress{
 		"setup":     {Started: 0, Ended: 200, Who: "A"},
 		"rinse":     {Started: 210, Ended: 400, Who: "A"},
@@ -315,7 +316,7 @@ func TestRestHoldsWhatHasHappened(t *testing.T) {
 
 // A trainee does what he is signed off for; one helper does the rest.
 func TestAHelperDoesWhatTheBookedWasherMayNot(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	kit := append(plantest.Able(0).Machines, schedule.Machine{Name: "bay", Count: 1})
 	people := []schedule.Person{
 		{Name: "Pia", Skills: []string{string(procedure.SkillLance), string(procedure.SkillBuckets)}, Pace: 140},

@@ -12,7 +12,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/crew"
 	"uskel/core/plan/plantest"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 )
 
@@ -46,7 +46,7 @@ func underWay(dice *rand.Rand, made plan.Plan, people []schedule.Person) (map[st
 func TestTheRestOfAnyWashIsLaidOut(t *testing.T) {
 	dice := rand.New(rand.NewSource(43))
 	late := 0
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		made := plantest.Resolve(t, p, plantest.Typical(p.Family))
 		for n := range 12 {
 			hands := 1 + n%2

@@ -11,6 +11,7 @@ import (
 	"uskel/core/plan/crew"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/wash"
 )
@@ -20,7 +21,7 @@ import (
 func TestThePlanShowsBothOutcomes(t *testing.T) {
 	j := plantest.Job(2)
 	j.LookOver.Protection.Water = condition.NotSeen
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	flat := plantest.Outcome(p, t, "Does water lie flat?")
 	assert.Equal(t, p.Minutes, flat.No, "no is expected: that is what the plan counts with")
 	agent, off := plantest.Find(p, "agent"), plantest.Find(p, "agent-off")
@@ -29,7 +30,7 @@ func TestThePlanShowsBothOutcomes(t *testing.T) {
 	brown := plantest.Outcome(p, t, "Still brown after the rinse?")
 	assert.Greater(t, brown.Yes, brown.No)
 
-	seen := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(2))
+	seen := plantest.Resolve(t, starters.Maintenance(), plantest.Job(2))
 	assert.Nil(t, plantest.Find(seen, "agent"), "it was seen at the look-over how water stands")
 	for _, o := range seen.Branches {
 		assert.NotEqual(t, "Does water lie flat?", o.Text, "nothing hangs on it, so it is not asked")
@@ -40,8 +41,8 @@ func TestThePlanShowsBothOutcomes(t *testing.T) {
 func TestWhatIsNotExpectedCountsForNothing(t *testing.T) {
 	j := plantest.Job(2)
 	j.LookOver.Protection.Water = condition.NotSeen
-	with := plantest.Resolve(t, procedure.Maintenance(), j)
-	bare := procedure.Maintenance()
+	with := plantest.Resolve(t, starters.Maintenance(), j)
+	bare := starters.Maintenance()
 	for i := range bare.Stages {
 		steps := bare.Stages[i].Steps[:0]
 		for _, s := range bare.Stages[i].Steps {
@@ -68,7 +69,7 @@ func TestWhatIsNotExpectedCountsForNothing(t *testing.T) {
 func TestTheRestFollowsTheAnswer(t *testing.T) {
 	j := plantest.Job(2)
 	j.LookOver.Protection.Water = condition.NotSeen
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	steps := p.Taps(nil)
 	rest := func(events ...wash.Event) bool {
 		done := map[string]crew.Progress{}
@@ -91,7 +92,7 @@ func TestTheRestFollowsTheAnswer(t *testing.T) {
 
 // In a round each wheel is asked about by itself.
 func TestEachWheelIsAskedAbout(t *testing.T) {
-	p := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(2))
+	p := plantest.Resolve(t, starters.Maintenance(), plantest.Job(2))
 	wheels := plantest.MadeFrom(p, "brush-again")
 	require.Len(t, wheels, 4)
 	for _, w := range wheels {
@@ -102,7 +103,7 @@ func TestEachWheelIsAskedAbout(t *testing.T) {
 // What is left open is closed by the last look, whichever step opened it; things are put away after the last step that may
 // need one, and nothing is looked at before it is finished.
 func TestOrderIsHonest(t *testing.T) {
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		made := plantest.Resolve(t, p, plantest.Typical(p.Family))
 		open := map[string]bool{}
 		for _, s := range made.Taps(nil) {

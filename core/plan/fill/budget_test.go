@@ -8,6 +8,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 // What to drop first when time is short: never a rinse, a pre-wash, the contact wash or the drying. Common practice,
@@ -15,7 +16,7 @@ import (
 func TestWhatToDropFirst(t *testing.T) {
 	j := plantest.Job(2)
 	j.LookOver.Service, j.LookOver.TyreShine = "signature", true
-	whole := plantest.Resolve(t, procedure.Maintenance(), j)
+	whole := plantest.Resolve(t, starters.Maintenance(), j)
 	assert.Empty(t, whole.Drops(whole.Minutes), "it fits")
 	first := whole.Drops(whole.Minutes - 0.1)
 	assert.Len(t, first, 1)
@@ -46,14 +47,14 @@ func TestWhatToDropFirst(t *testing.T) {
 		}
 	}
 	j.LookOver.Budget = 30
-	assert.NotEmpty(t, plantest.Resolve(t, procedure.Maintenance(), j).Drop)
+	assert.NotEmpty(t, plantest.Resolve(t, starters.Maintenance(), j).Drop)
 }
 
 // A jet at 4.5 l/min for some nine minutes, twelve litres of bucket, three of mixes: common practice for a shop wash.
 func TestWaterIsCounted(t *testing.T) {
-	jet := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(1))
+	jet := plantest.Resolve(t, starters.Maintenance(), plantest.Job(1))
 	assert.InDelta(t, 55, jet.Litres, 15)
 	dry := plantest.Job(0)
 	dry.LookOver.Place.Supply, dry.LookOver.Place.Runoff = condition.Carried, false
-	assert.InDelta(t, 8.1, plantest.Resolve(t, procedure.RinselessTowels(), dry).Litres, 0.3, "2 US gal, and half a litre out of the sprayer")
+	assert.InDelta(t, 8.1, plantest.Resolve(t, starters.RinselessTowels(), dry).Litres, 0.3, "2 US gal, and half a litre out of the sprayer")
 }

@@ -13,6 +13,7 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 )
 
@@ -21,13 +22,13 @@ import (
 func TestWhatIsUsedNeatCosts(t *testing.T) {
 	j := plantest.Shelved(plantest.Job(1), procedure.SpraySeal, procedure.TyreGel)
 	j.LookOver.Service, j.LookOver.TyreShine = "signature", true
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	seal, gel := plantest.Find(p, "seal"), plantest.Find(p, "tyres")
 	assert.InDelta(t, 3*seal.Area, seal.Taken, 0.1)
 	assert.InDelta(t, 20, gel.Taken, 0.01, "four tyres")
 	assert.InDelta(t, 10*(seal.Taken+gel.Taken)/10, float64(p.Cost), 1)
 
-	own := procedure.Maintenance()
+	own := starters.Maintenance()
 	for i, stage := range own.Stages {
 		for k, s := range stage.Steps {
 			if s.ID == "seal" {
@@ -42,7 +43,7 @@ func TestWhatIsUsedNeatCosts(t *testing.T) {
 // bottle are poured away and cost whole.
 func TestAVesselIsMixedOnce(t *testing.T) {
 	j := plantest.Shelved(plantest.Job(2), procedure.Degreaser, procedure.FoamProduct, procedure.Shampoo)
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	wheels := plantest.MadeFrom(p, "wheels")
 	require.Len(t, wheels, 4)
 	mixed := wheels[0].Mix
@@ -74,7 +75,7 @@ func TestAVesselIsMixedOnce(t *testing.T) {
 
 // Two to four ounces a bucket: stronger from grade 3 on (docs/trade.md, section 7).
 func TestADoseIsStrongerWhereItIsDirtier(t *testing.T) {
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	strong, err := measure.NewRatio(1, 100, measure.PartsPlusParts)
 	require.NoError(t, err)
 	for i, stage := range p.Stages {
@@ -96,12 +97,12 @@ func TestADoseIsStrongerWhereItIsDirtier(t *testing.T) {
 func TestWhatAWashCosts(t *testing.T) {
 	j := plantest.Job(1)
 	j.Launder, j.WaterPrice = 40, 350
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	assert.Equal(t, p.Cost, p.Costs.Product)
 	assert.EqualValues(t, 40*p.Costs.Used, p.Costs.Cloths)
 	assert.GreaterOrEqual(t, p.Costs.Used, 5, "mitt, wheel mitt, two drying towels, a shut towel")
 	assert.InDelta(t, 350*p.Litres/1000, float64(p.Costs.Water), 1)
-	four := plantest.Resolve(t, procedure.RinselessTowels(), j)
+	four := plantest.Resolve(t, starters.RinselessTowels(), j)
 	assert.GreaterOrEqual(t, four.Costs.Used, four.Towels)
 }
 

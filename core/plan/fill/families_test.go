@@ -14,6 +14,7 @@ import (
 	"uskel/core/plan/judge"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -114,7 +115,7 @@ func TestTheFamilyMadeForItIsRecommended(t *testing.T) {
 	} {
 		j := plantest.Typical(family)
 		j.LookOver.Service = "" // whatever there is
-		choices := judge.Choose(procedure.Starters(), j)
+		choices := judge.Choose(starters.Starters(), j)
 		assert.Equal(t, plan.Recommended, choices[0].Verdict, family)
 		assert.Contains(t, accept, choices[0].Family, "%s: %v", family, choices[0].Why)
 		for _, c := range choices {
@@ -136,7 +137,7 @@ func TestDisagreementsAreSettled(t *testing.T) {
 		t.Fatalf("%s is not settled", fact)
 		return procedure.Settled{}
 	}
-	care := procedure.CareWash()
+	care := starters.CareWash()
 	shade := plantest.Typical("F5")
 	shade.LookOver.Place.Cover = climate.Indoors
 	for z := range shade.LookOver.Grades {
@@ -186,9 +187,9 @@ func TestWheelsDuringFoamSaveTheDwell(t *testing.T) {
 	for z := range shade.LookOver.Grades {
 		shade.LookOver.Grades[z] = 1
 	}
-	during := plantest.Resolve(t, procedure.CareWash(), shade)
+	during := plantest.Resolve(t, starters.CareWash(), shade)
 	shade.LookOver.Pins = procedure.Pins{condition.WheelsWhen: condition.First}
-	first := plantest.Resolve(t, procedure.CareWash(), shade)
+	first := plantest.Resolve(t, starters.CareWash(), shade)
 	assert.Less(t, during.Minutes, first.Minutes)
 	assert.NotNil(t, plantest.Find(during, "wheels-during"))
 	assert.NotNil(t, plantest.Find(first, "wheels"))
@@ -198,7 +199,7 @@ func TestWheelsDuringFoamSaveTheDwell(t *testing.T) {
 func TestNothingIsRecommendedUnseen(t *testing.T) {
 	j := plantest.Job(1)
 	delete(j.LookOver.Grades, vehicle.Roof)
-	for _, c := range judge.Choose(procedure.Starters(), j) {
+	for _, c := range judge.Choose(starters.Starters(), j) {
 		assert.NotEqual(t, plan.Recommended, c.Verdict, c.Title)
 	}
 	j.LookOver.Grades = nil

@@ -14,6 +14,7 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
@@ -26,16 +27,16 @@ func TestALabelKeepsOutOfTheSun(t *testing.T) {
 	signature := plantest.Job(1)
 	signature.LookOver.Service, signature.Shelf = "signature", []shelf.Product{seal}
 
-	assert.NotNil(t, plantest.Find(plantest.Resolve(t, procedure.Maintenance(), signature), "seal"), "in shade")
-	sunny := plantest.Resolve(t, procedure.Maintenance(), plantest.UnderSun(signature))
+	assert.NotNil(t, plantest.Find(plantest.Resolve(t, starters.Maintenance(), signature), "seal"), "in shade")
+	sunny := plantest.Resolve(t, starters.Maintenance(), plantest.UnderSun(signature))
 	assert.Nil(t, plantest.Find(sunny, "seal"))
 	assert.True(t, plantest.LeftOut(sunny, "seal", "never in the sun"))
 
 	signature.Shelf = []shelf.Product{foam}
-	_, err := fill.Resolve(procedure.Maintenance(), plantest.UnderSun(signature))
+	_, err := fill.Resolve(starters.Maintenance(), plantest.UnderSun(signature))
 	assert.ErrorContains(t, err, "the label of Foam says never in the sun")
 	assert.ErrorContains(t, err, "another hour")
-	assert.NotNil(t, plantest.Find(plantest.Resolve(t, procedure.Maintenance(), signature), "foam"))
+	assert.NotNil(t, plantest.Find(plantest.Resolve(t, starters.Maintenance(), signature), "foam"))
 }
 
 // Cool panels only: what cools them lets the product be used, else the wash is refused.
@@ -43,9 +44,9 @@ func TestALabelWantsCoolPanels(t *testing.T) {
 	j := plantest.Job(1)
 	j.LookOver.Watch = []vehicle.Watch{vehicle.HotPanels}
 	j.Shelf = []shelf.Product{{ID: "foam", Name: "Foam", Class: procedure.FoamProduct, ForbidsHot: true}}
-	foam := plantest.Find(plantest.Resolve(t, procedure.Maintenance(), j), "foam")
+	foam := plantest.Find(plantest.Resolve(t, starters.Maintenance(), j), "foam")
 	assert.Contains(t, foam.Cautions, "The label of Foam forbids hot panels: cool them first.")
-	hot := procedure.Maintenance()
+	hot := starters.Maintenance()
 	hot.Stages[0].Steps = hot.Stages[0].Steps[1:]
 	_, err := fill.Resolve(hot, j)
 	assert.ErrorContains(t, err, "nothing cools them here")
@@ -56,17 +57,17 @@ func TestAJetTooHardForPaint(t *testing.T) {
 	j := plantest.Job(1)
 	for mpa, refused := range map[float64]bool{0: false, 7: false, 13.8: false, 22.1: true} {
 		j.LookOver.Place.Jet = mpa
-		_, err := fill.Resolve(procedure.Maintenance(), j)
+		_, err := fill.Resolve(starters.Maintenance(), j)
 		assert.Equal(t, refused, err != nil, mpa)
 		if refused {
 			assert.ErrorContains(t, err, "3210 psi")
 		}
 	}
 	j.LookOver.Place.Jet = 22.1
-	_, err := fill.Resolve(procedure.WheelsOnly(), j)
+	_, err := fill.Resolve(starters.WheelsOnly(), j)
 	assert.NoError(t, err, "wheels are no paint")
 	j.LookOver.Place.Supply = condition.Hose
-	_, err = fill.Resolve(procedure.HoseTwoBucket(), j)
+	_, err = fill.Resolve(starters.HoseTwoBucket(), j)
 	assert.NoError(t, err, "a hose has no such jet")
 }
 
@@ -76,7 +77,7 @@ func TestAFilmOnPartOfTheCar(t *testing.T) {
 	risk := func(filmed []vehicle.Zone, kind condition.ProtectionKind) float64 {
 		j := plantest.Job(3)
 		j.LookOver.Filmed, j.LookOver.Protection.Kind = filmed, kind
-		return plantest.Resolve(t, procedure.Maintenance(), j).Index
+		return plantest.Resolve(t, starters.Maintenance(), j).Index
 	}
 	bare := risk(nil, condition.Bare)
 	front := risk([]vehicle.Zone{vehicle.Front, vehicle.Bonnet, vehicle.LowerLeft, vehicle.LowerRight}, condition.Bare)
@@ -90,11 +91,11 @@ func TestAHeatedPlaceHasItsOwnAir(t *testing.T) {
 	j := plantest.Job(1)
 	j.Weather.Temp, j.Weather.RH = -5, 0.9
 	j.LookOver.Place.Cover = climate.Indoors
-	cold := plantest.Resolve(t, procedure.Maintenance(), j)
+	cold := plantest.Resolve(t, starters.Maintenance(), j)
 	assert.Contains(t, cold.Warnings[len(cold.Warnings)-2]+cold.Warnings[len(cold.Warnings)-1], "freezes")
 	warm := 18.0
 	j.LookOver.Place.Heated = &warm
-	heated := plantest.Resolve(t, procedure.Maintenance(), j)
+	heated := plantest.Resolve(t, starters.Maintenance(), j)
 	for _, w := range heated.Warnings {
 		assert.NotContains(t, w, "freezes")
 	}
@@ -111,14 +112,14 @@ func TestAPlaceHasItsOwnWater(t *testing.T) {
 	spots := func(p plan.Plan) bool {
 		return slices.ContainsFunc(p.Warnings, func(w string) bool { return strings.Contains(w, "spots will show") })
 	}
-	hard := plantest.Resolve(t, procedure.Maintenance(), j)
+	hard := plantest.Resolve(t, starters.Maintenance(), j)
 	assert.True(t, spots(hard))
 	j.LookOver.Place.Solids, j.LookOver.Place.Flow = 20, 9
-	soft := plantest.Resolve(t, procedure.Maintenance(), j)
+	soft := plantest.Resolve(t, starters.Maintenance(), j)
 	assert.False(t, spots(soft))
 	assert.Greater(t, soft.Litres, hard.Litres, "9 l/min instead of 4.5")
 	j.LookOver.Place.Solids, j.LookOver.Place.Deion = 0, true
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	for i, stage := range p.Stages {
 		for k, s := range stage.Steps {
 			if s.ID == "final" {

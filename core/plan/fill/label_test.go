@@ -7,6 +7,7 @@ import (
 
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
 )
@@ -26,7 +27,7 @@ func TestTheLabelIsSaid(t *testing.T) {
 			ForbidsHot: true,
 		},
 	}
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	assert.Equal(t, "Plain foam", plantest.Find(plantest.Resolve(t, p, j), "foam").Mix.Product, "the first of its class")
 	for i := range p.Stages {
 		for k := range p.Stages[i].Steps {
@@ -43,7 +44,7 @@ func TestTheLabelIsSaid(t *testing.T) {
 
 // A step on chosen zones works on those alone, with their share of the time.
 func TestStepsOnChosenZones(t *testing.T) {
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	for i := range p.Stages {
 		for k := range p.Stages[i].Steps {
 			if p.Stages[i].Steps[k].ID == "towel" {

@@ -18,6 +18,7 @@ import (
 	"uskel/core/plan/judge"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/prove"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
@@ -28,12 +29,12 @@ import (
 func TestTimesAndCountsOfTheTrade(t *testing.T) {
 	light := plantest.Job(1)
 	light.LookOver.Protection = condition.Protection{Kind: condition.Bare}
-	rinseless := plantest.Resolve(t, procedure.RinselessTowels(), light)
+	rinseless := plantest.Resolve(t, starters.RinselessTowels(), light)
 	assert.Less(t, rinseless.Minutes, 60.0)
 	assert.InDelta(t, 6.5, rinseless.Towels, 1.5)
 
 	for g := contact.Grade(1); g <= 3; g++ {
-		p := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(g))
+		p := plantest.Resolve(t, starters.Maintenance(), plantest.Job(g))
 		size := 0.85
 		within := func(id string, low, high float64) {
 			s := plantest.Find(p, id)
@@ -46,13 +47,13 @@ func TestTimesAndCountsOfTheTrade(t *testing.T) {
 		within("rinse", 2, 3)
 		within("towel", 4, 6)
 	}
-	wheel := plantest.Find(plantest.Resolve(t, procedure.Maintenance(), plantest.Job(0)), "wheels").Minutes
+	wheel := plantest.Find(plantest.Resolve(t, starters.Maintenance(), plantest.Job(0)), "wheels").Minutes
 	assert.True(t, wheel >= 3 && wheel <= 4, "a wheel takes 3 to 4 min, got %.1f", wheel)
 }
 
 // Amounts: docs/trade.md, section 7. Common practice, no source.
 func TestAmountsForTheVesselInHand(t *testing.T) {
-	p := plantest.Resolve(t, procedure.Maintenance(), plantest.Job(3))
+	p := plantest.Resolve(t, starters.Maintenance(), plantest.Job(3))
 	foam := plantest.Find(p, "foam").Mix
 	assert.Equal(t, measure.Ml(100), foam.Millis, "100 ml + 900 ml")
 	assert.Equal(t, measure.Ml(900), foam.Water)
@@ -62,7 +63,7 @@ func TestAmountsForTheVesselInHand(t *testing.T) {
 
 	dry := plantest.Job(1)
 	dry.LookOver.Place.Runoff = false
-	towels := plantest.Resolve(t, procedure.RinselessTowels(), dry)
+	towels := plantest.Resolve(t, starters.RinselessTowels(), dry)
 	assert.InDelta(t, 1, plantest.Find(towels, "mix").Mix.Millis.In(measure.USFluidOunce), 1e-9, "1 fl oz to 2 gal")
 }
 
@@ -74,7 +75,7 @@ func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
 		{Matter: condition.Tar, Zone: vehicle.LowerLeft},
 	}
 	dirty.LookOver.Service = "signature"
-	a, b := plantest.Resolve(t, procedure.Maintenance(), clean), plantest.Resolve(t, procedure.Maintenance(), dirty)
+	a, b := plantest.Resolve(t, starters.Maintenance(), clean), plantest.Resolve(t, starters.Maintenance(), dirty)
 	assert.Nil(t, plantest.Find(a, "under"))
 	assert.NotNil(t, plantest.Find(b, "under"), "salt: the underside is rinsed")
 	assert.Nil(t, plantest.Find(a, "bugs"))
@@ -88,7 +89,7 @@ func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
 		for _, s := range p.Steps {
 			bases[s.Origin()] = true
 		}
-		assert.Equal(t, len(procedure.Maintenance().Steps()), len(bases)+len(p.Out), "every step is in or out")
+		assert.Equal(t, len(starters.Maintenance().Steps()), len(bases)+len(p.Out), "every step is in or out")
 		for _, out := range p.Out {
 			assert.NotEmpty(t, out.Because, out.ID)
 		}
@@ -102,15 +103,15 @@ func TestTheSameProcedureGivesTwoPlans(t *testing.T) {
 
 func TestRefusalsNameTheFact(t *testing.T) {
 	caked := plantest.Job(3)
-	_, err := fill.Resolve(procedure.RinselessTowels(), caked)
+	_, err := fill.Resolve(starters.RinselessTowels(), caked)
 	assert.ErrorContains(t, err, "the overall grade is 4 (asked: at most 2)")
 	noDrain := plantest.Job(1)
 	noDrain.LookOver.Place.Runoff = false
-	_, err = fill.Resolve(procedure.Maintenance(), noDrain)
+	_, err = fill.Resolve(starters.Maintenance(), noDrain)
 	assert.ErrorContains(t, err, "may not run off")
 	fresh := plantest.Job(1)
 	fresh.LookOver.Watch = []vehicle.Watch{vehicle.FreshCoating}
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		_, err = fill.Resolve(p, fresh)
 		assert.ErrorContains(t, err, "must not be washed")
 	}
@@ -119,7 +120,7 @@ func TestRefusalsNameTheFact(t *testing.T) {
 func TestTheChooserRecommendsWhatDoesNoHarm(t *testing.T) {
 	verdicts := func(j plan.Job) map[string]plan.Suitability {
 		v := map[string]plan.Suitability{}
-		for _, c := range judge.Choose(procedure.Starters(), j) {
+		for _, c := range judge.Choose(starters.Starters(), j) {
 			v[c.Family] = c.Verdict
 			assert.NotEmpty(t, c.Why)
 			assert.Equal(t, c.Verdict == plan.Refused, c.Plan == nil)
@@ -144,7 +145,7 @@ func TestTheChooserRecommendsWhatDoesNoHarm(t *testing.T) {
 }
 
 func TestDwellFollowsTheDay(t *testing.T) {
-	mild := plantest.Find(plantest.Resolve(t, procedure.Maintenance(), plantest.Job(2)), "foam").Dwell
+	mild := plantest.Find(plantest.Resolve(t, starters.Maintenance(), plantest.Job(2)), "foam").Dwell
 	assert.False(t, mild.Shortened)
 	assert.EqualValues(t, 600, mild.To)
 	assert.Positive(t, mild.Spread, "putting on and taking off take time, which counts for drying")
@@ -160,7 +161,7 @@ func TestDwellFollowsTheDay(t *testing.T) {
 		SunAltitude: 40,
 		SunAzimuth:  270,
 	}
-	p := plantest.Resolve(t, procedure.Maintenance(), sunny)
+	p := plantest.Resolve(t, starters.Maintenance(), sunny)
 	foam := plantest.Find(p, "foam")
 	assert.True(t, foam.Dwell.Shortened)
 	assert.Less(t, foam.Dwell.To, mild.To/2)
@@ -169,7 +170,7 @@ func TestDwellFollowsTheDay(t *testing.T) {
 	assert.Greater(
 		t,
 		p.Rinses,
-		plantest.Resolve(t, procedure.Maintenance(), plantest.Job(2)).Rinses,
+		plantest.Resolve(t, starters.Maintenance(), plantest.Job(2)).Rinses,
 		"foam that dries does less, so the mitt is rinsed more",
 	)
 }
@@ -178,7 +179,7 @@ func TestDwellFollowsTheDay(t *testing.T) {
 func TestPanelsBeforeTheCarIsRinsed(t *testing.T) {
 	cool := plantest.Job(1)
 	cool.Weather = climate.Weather{Air: climate.Air{Temp: 18, RH: 0.6}, Wind: 1, Diffuse: 60}
-	panels := plantest.Find(plantest.Resolve(t, procedure.Maintenance(), cool), "mitt").Panels
+	panels := plantest.Find(plantest.Resolve(t, starters.Maintenance(), cool), "mitt").Panels
 	assert.InDelta(t, 4, panels.PerRinse, 1)
 	assert.InDelta(t, 2, panels.PerFace, 0.5, "two panels a face, when light")
 }
@@ -196,7 +197,7 @@ func TestLabelAndWatchListReachTheSteps(t *testing.T) {
 	}
 	j.LookOver.Watch = []vehicle.Watch{vehicle.FilmEdges}
 	j.LookOver.Budget = 20
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	foam := plantest.Find(p, "foam")
 	assert.EqualValues(t, 300, foam.Dwell.Full, "the label wins")
 	assert.Equal(t, "Tidewrack foam", foam.Mix.Product)
@@ -224,7 +225,7 @@ func TestPlansAreSoundOnAnyJob(t *testing.T) {
 			SunAltitude: 60 * rng.Float64(),
 			SunAzimuth:  360 * rng.Float64(),
 		}
-		for _, c := range judge.Choose(procedure.Starters(), j) {
+		for _, c := range judge.Choose(starters.Starters(), j) {
 			if c.Plan == nil {
 				require.NotEmpty(t, c.Why)
 				continue
@@ -253,7 +254,7 @@ func BenchmarkResolveSixtySteps(b *testing.B) {
 }
 
 func BenchmarkChoose(b *testing.B) {
-	ps, j := procedure.Starters(), plantest.Job(2)
+	ps, j := starters.Starters(), plantest.Job(2)
 	b.ReportAllocs()
 	for b.Loop() {
 		judge.Choose(ps, j)
@@ -273,7 +274,7 @@ func BenchmarkResolveHundredSteps(b *testing.B) {
 func BenchmarkRankFifty(b *testing.B) {
 	var ps []procedure.Procedure
 	for i := range 50 {
-		p := procedure.Starters()[i%18]
+		p := starters.Starters()[i%18]
 		p.ID = fmt.Sprintf("p%d", i)
 		ps = append(ps, p)
 	}

@@ -21,6 +21,7 @@ import (
 	"uskel/core/plan/plantest"
 	"uskel/core/plan/wet"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/prove"
 	"uskel/core/vehicle"
 )
@@ -128,7 +129,7 @@ func TestTheTwelvePractices(t *testing.T) {
 			job.LookOver.Service = want.service
 		}
 		if want.first {
-			assert.Equal(t, want.family, judge.Choose(procedure.Starters(), job)[0].Family, "%s: recommended", p.Title)
+			assert.Equal(t, want.family, judge.Choose(starters.Starters(), job)[0].Family, "%s: recommended", p.Title)
 		}
 		job.LookOver.Pins = want.pins // whom the chooser advises has not settled it otherwise
 		made, err := fill.Resolve(all[want.family], job)
@@ -203,7 +204,7 @@ func (want held) holds(t *testing.T, title string, made plan.Plan) {
 // product under another that is done in other sections (2,000 were tried: 10 of 800). There the plan's page says so.
 func TestKeptIsKept(t *testing.T) {
 	rng := rand.New(rand.NewSource(31))
-	starters := procedure.Starters()
+	starters := starters.Starters()
 	kept, missed := 0, 0
 	tried := prove.Seeds(t, 250)
 	for range tried {

@@ -18,6 +18,7 @@ import (
 	"uskel/core/plan/plantest"
 	"uskel/core/plan/wet"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
@@ -26,12 +27,12 @@ import (
 // Full sun that cannot be avoided: a side is rinsed, washed, rinsed and dried before the next, the sunny side before the
 // shaded one. In shade the same procedure is done for the whole car. Common practice, no source (docs/trade.md, section 20).
 func TestSidesInSunTheWholeCarInShade(t *testing.T) {
-	shade := plantest.Resolve(t, procedure.HoseTwoBucket(), plantest.Typical("F1"))
+	shade := plantest.Resolve(t, starters.HoseTwoBucket(), plantest.Typical("F1"))
 	assert.Empty(t, plantest.MadeFrom(shade, "mitt"))
 	assert.Len(t, plantest.MadeFrom(shade, "wheels"), 4, "wheels one by one anyway")
 
 	for azimuth, sunny := range map[float64]string{90: "right", 270: "left"} {
-		sun := plantest.Resolve(t, procedure.HoseTwoBucket(), plantest.InSun(azimuth))
+		sun := plantest.Resolve(t, starters.HoseTwoBucket(), plantest.InSun(azimuth))
 		var order []string
 		for _, s := range sun.Steps {
 			if s.Part != nil && s.Part.Round == "sides" {
@@ -51,7 +52,7 @@ func TestSidesInSunTheWholeCarInShade(t *testing.T) {
 // Whatever a round is over, its parts together are the step: every zone once, the same area, about the same minutes, and
 // what one step refers to is that of its own part.
 func TestPartsAreTheWhole(t *testing.T) {
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		if len(p.Rounds) == 0 {
 			continue
 		}
@@ -94,7 +95,7 @@ func TestPartsAreTheWhole(t *testing.T) {
 // section of several zones dries. A dry hot day never takes fewer sections than a cool damp one.
 func TestSectionsAreSizedByTheDay(t *testing.T) {
 	rng := rand.New(rand.NewSource(7))
-	p := procedure.RinselessMitt()
+	p := starters.RinselessMitt()
 	several := 0
 	for range 40 {
 		j := plantest.Typical("F14")
@@ -124,7 +125,7 @@ func TestSectionsAreSizedByTheDay(t *testing.T) {
 
 // Rounds can take their parts as given and the dirtiest last; a step once before or after them is done once.
 func TestTheOrderOfParts(t *testing.T) {
-	p := procedure.HoseTwoBucket()
+	p := starters.HoseTwoBucket()
 	p.Rounds = slices.Clone(p.Rounds)
 	keys := func(p procedure.Procedure, j plan.Job) (all []string) {
 		for _, s := range plantest.MadeFrom(plantest.Resolve(t, p, j), "wheels") {
@@ -156,7 +157,7 @@ func TestTheOrderOfParts(t *testing.T) {
 
 // What is only on one part is taken off in that part only: the rinse of another side has nothing to do with it.
 func TestAPartEndsItsOwn(t *testing.T) {
-	p := procedure.HoseTwoBucket()
+	p := starters.HoseTwoBucket()
 	p.Stages = slices.Clone(p.Stages)
 	for i := range p.Stages {
 		p.Stages[i].Steps = slices.Clone(p.Stages[i].Steps)
@@ -183,7 +184,7 @@ func TestAPartEndsItsOwn(t *testing.T) {
 
 // Alone one finishes a wheel before the next; two people share the wheels out.
 func TestWheelsAreSharedOut(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	_, one := plantest.LaidOut(t, made, 1)
 	done := measure.Seconds(0)
 	for _, key := range procedure.OverWheels.PartKeys() {
@@ -207,7 +208,7 @@ func TestWheelsAreSharedOut(t *testing.T) {
 
 // Two people wash a side each, each with a mitt.
 func TestTwoWashASideEach(t *testing.T) {
-	made := plantest.Resolve(t, procedure.Maintenance(), plantest.Typical("F6"))
+	made := plantest.Resolve(t, starters.Maintenance(), plantest.Typical("F6"))
 	work, _ := crew.Work(made, "", 2)
 	var sides []schedule.Place
 	for _, w := range work {
@@ -224,7 +225,7 @@ func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
 	j := plantest.Typical("F17")
 	for label, parts := range map[measure.Seconds]int{30: 4, 5 * measure.Minute: 0} {
 		j.Shelf = []shelf.Product{{ID: "gel", Name: "Gel", Class: procedure.WheelCleaner, DwellMax: label}}
-		p := plantest.Resolve(t, procedure.WheelsOnly(), j)
+		p := plantest.Resolve(t, starters.WheelsOnly(), j)
 		assert.Len(t, plantest.MadeFrom(p, "soak"), parts, label)
 		for _, s := range p.Steps {
 			if s.Origin() == "soak" && s.Dwell != nil {
@@ -239,7 +240,7 @@ func TestAShortLabelMeansOneWheelAtATime(t *testing.T) {
 // add for the zone that waits longest: sooner than that, never later (docs/models.md, wet clock).
 func TestCoverComesBeforeTheFilmDries(t *testing.T) {
 	covered := 0
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		for _, s := range plantest.Resolve(t, p, plantest.Typical(p.Family)).Steps {
 			if s.Dwell == nil || s.Dwell.CoverBy == 0 {
 				continue

@@ -11,13 +11,14 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 // Ways on the picture follow how the shop settles the questions (docs/trade.md, section 8), but after the contact wash
 // water goes down and what touches paint never goes in circles.
 func TestWaysFollowHowQuestionsAreSettled(t *testing.T) {
 	var maintenance procedure.Procedure
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		if p.ID == "maintenance" {
 			maintenance = p
 		}

@@ -10,7 +10,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/judge"
 	"uskel/core/plan/plantest"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 // A service is not replaced by a kinder or a quicker wash: what delivers it comes first, the others are told apart
@@ -21,7 +21,7 @@ func TestWhatWasOrderedIsRecommended(t *testing.T) {
 	} {
 		j := plantest.Job(0)
 		j.LookOver.Place.Blower, j.LookOver.Service = true, service
-		choices := judge.Choose(procedure.Starters(), j)
+		choices := judge.Choose(starters.Starters(), j)
 		require.Equal(t, plan.Recommended, choices[0].Verdict, "%s: %v", service, choices[0].Why)
 		assert.Contains(t, families, choices[0].Family, service)
 		others := false
@@ -41,7 +41,7 @@ func TestWhatWasOrderedIsRecommended(t *testing.T) {
 func TestNothingDeliversIt(t *testing.T) {
 	j := plantest.Job(4)
 	j.LookOver.Service = "touchless"
-	choices := judge.Choose(procedure.Starters(), j)
+	choices := judge.Choose(starters.Starters(), j)
 	for _, c := range choices {
 		assert.NotEqual(t, plan.Recommended, c.Verdict, c.Title)
 	}
@@ -56,7 +56,7 @@ func TestTheServiceSaysWhatGoesFirst(t *testing.T) {
 	j.Menu = condition.Menu{{ID: "x", Name: "X", Level: condition.Signature, Takes: []condition.Matter{condition.Bugs}, Tips: true,
 		Tyres: condition.SatinTyres, Minutes: 20, Drops: []condition.Option{condition.ShutsOption, condition.TyresOption}}}
 	j.LookOver.Service, j.LookOver.TyreShine = "x", true
-	p := plantest.Resolve(t, procedure.Maintenance(), j)
+	p := plantest.Resolve(t, starters.Maintenance(), j)
 	require.NotEmpty(t, p.Drop)
 	assert.Equal(t, "shuts", p.Drop[0].Step)
 	for _, d := range p.Drop {

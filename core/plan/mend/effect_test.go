@@ -10,14 +10,15 @@ import (
 	"uskel/core/plan/mend"
 	"uskel/core/plan/plantest"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 // What a new version does is worked out on the cars that wait: minutes, what dries now and did not, who is refused.
 func TestEffectOfANewVersion(t *testing.T) {
-	before := procedure.Maintenance()
+	before := starters.Maintenance()
 	waiting := []mend.Waiting{{Plate: "CAB 14", Job: plantest.Job(1)}, {Plate: "SEA 3", Job: plantest.Job(3)}}
 	effect := func(change func(*procedure.Procedure)) mend.Effect {
-		after := procedure.Maintenance()
+		after := starters.Maintenance()
 		change(&after)
 		e, err := mend.EffectOf(&before, after, waiting)
 		require.NoError(t, err)

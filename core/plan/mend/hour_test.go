@@ -11,7 +11,7 @@ import (
 	"uskel/core/plan"
 	"uskel/core/plan/mend"
 	"uskel/core/plan/plantest"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 func TestAWashBeginsInItsSlot(t *testing.T) {
@@ -28,7 +28,7 @@ func TestAWashBeginsInItsSlot(t *testing.T) {
 func TestABetterHourIsTold(t *testing.T) {
 	noon := time.Date(2026, 7, 1, 12, 0, 0, 0, time.UTC)
 	at := func(hour int, j plan.Job) mend.Hour {
-		return mend.Hour{At: noon.Add(time.Duration(hour) * time.Hour), Plan: plantest.Resolve(t, procedure.HoseTwoBucket(), j)}
+		return mend.Hour{At: noon.Add(time.Duration(hour) * time.Hour), Plan: plantest.Resolve(t, starters.HoseTwoBucket(), j)}
 	}
 	shade := plantest.Typical("F1")
 	sun := at(0, plantest.InSun(180))

@@ -6,11 +6,12 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 )
 
 // A procedure that is misted again or done in sections is one that could be published.
 func TestOtherWaysAreProcedures(t *testing.T) {
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		before := procedure.Markdown(p)
 		if misted, ok := mistedAgain(p); ok {
 			assert.NoError(t, misted.Check(), p.Family)

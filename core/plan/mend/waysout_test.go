@@ -12,7 +12,7 @@ import (
 	"uskel/core/plan/judge"
 	"uskel/core/plan/mend"
 	"uskel/core/plan/plantest"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -23,7 +23,7 @@ func TestWaysOutKeepEveryDwell(t *testing.T) {
 	j.Vehicle.Shade = vehicle.Dark
 	j.Weather.Temp, j.Weather.RH, j.Weather.Wind = 33, 0.25, 5
 	j.LookOver.Place.Name, j.LookOver.Place.ID = "Open bay", "open"
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	made := plantest.Resolve(t, p, j)
 	require.False(t, judge.Keeps(made, j), "else there is nothing to find a way out of")
 

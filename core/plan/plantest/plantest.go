@@ -15,6 +15,7 @@ import (
 	"uskel/core/plan/crew"
 	"uskel/core/plan/fill"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/shelf"
 	"uskel/core/vehicle"
@@ -168,7 +169,7 @@ func Timed(p plan.Plan) float64 {
 func Families(t *testing.T) map[string]procedure.Procedure {
 	t.Helper()
 	all := map[string]procedure.Procedure{}
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		all[p.Family] = p
 	}
 	if len(all) != 18 {
@@ -245,7 +246,7 @@ func Find(p plan.Plan, id string) *plan.FilledStep {
 
 // SixtySteps stretches the maintenance wash to sixty steps.
 func SixtySteps() procedure.Procedure {
-	p := procedure.Maintenance()
+	p := starters.Maintenance()
 	extra := p.Stages[len(p.Stages)-1]
 	for i := len(p.Steps()); i < 60; i++ {
 		s, _ := p.Step("shuts")

@@ -11,6 +11,7 @@ import (
 	"uskel/core/plan/plantest"
 	"uskel/core/plan/wet"
 	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/vehicle"
 )
@@ -31,7 +32,7 @@ func spotsOf(t *testing.T, p procedure.Procedure, j plan.Job) []plan.Spot {
 func TestWaterThatDriesIsToldAsSpots(t *testing.T) {
 	mild := plantest.Job(1)
 	mild.Solids = 300
-	assert.Empty(t, spotsOf(t, procedure.Maintenance(), mild))
+	assert.Empty(t, spotsOf(t, starters.Maintenance(), mild))
 
 	hot := plantest.UnderSun(mild)
 	hot.Weather.Temp, hot.Weather.RH, hot.Weather.Wind = 33, 0.2, 5
@@ -44,20 +45,20 @@ func TestWaterThatDriesIsToldAsSpots(t *testing.T) {
 		}
 		return nil
 	}
-	hard := water(spotsOf(t, procedure.Maintenance(), hot))
+	hard := water(spotsOf(t, starters.Maintenance(), hot))
 	if assert.NotNil(t, hard) {
 		assert.InDelta(t, 300*60/1000, hard.Left, 0.01, "300 mg/l in 60 g/m2 on upright panels, which the towel reaches last")
 		assert.Contains(t, hard.Says, "they will show")
 		assert.Positive(t, hard.By)
 	}
 	hot.LookOver.Protection.Water = condition.Beads
-	beading := water(spotsOf(t, procedure.Maintenance(), hot))
+	beading := water(spotsOf(t, starters.Maintenance(), hot))
 	if assert.NotNil(t, beading) {
 		assert.InDelta(t, hard.Left/2, beading.Left, 0.5, "half of it stays where it beads")
 	}
 	suds := false
 	hot.Vehicle.Shade, hot.Weather.Temp, hot.Weather.Wind, hot.Weather.Direct = vehicle.Dark, 42, 12, 1000
-	for _, s := range spotsOf(t, procedure.Maintenance(), hot) {
+	for _, s := range spotsOf(t, starters.Maintenance(), hot) {
 		suds = suds || s.Suds
 	}
 	assert.True(t, suds, "a panel takes longer than suds stay wet in that air")
@@ -65,7 +66,7 @@ func TestWaterThatDriesIsToldAsSpots(t *testing.T) {
 
 // Nothing is dried in a procedure without a towel or a blower: the water on all of it is told.
 func TestWaterThatNothingDries(t *testing.T) {
-	bare := procedure.Maintenance().Edited(func(stage string, steps []procedure.Step) []procedure.Step {
+	bare := starters.Maintenance().Edited(func(stage string, steps []procedure.Step) []procedure.Step {
 		if stage == "dry" {
 			return nil
 		}

@@ -13,7 +13,7 @@ import (
 	"uskel/core/plan/fill"
 	"uskel/core/plan/plantest"
 	"uskel/core/plan/wet"
-	"uskel/core/procedure"
+	"uskel/core/procedure/starters"
 	"uskel/core/vehicle"
 )
 
@@ -22,7 +22,7 @@ import (
 // label is overrun.
 func TestTheWetClockFollowsTheStarters(t *testing.T) {
 	followed := 0
-	for _, p := range procedure.Starters() {
+	for _, p := range starters.Starters() {
 		job := plantest.Typical(p.Family)
 		made, err := fill.Resolve(p, job)
 		require.NoError(t, err)
@@ -42,7 +42,7 @@ func TestTheWetClockFollowsTheStarters(t *testing.T) {
 // What is found is said by product and place: the front comes last under the mitt, and the foam has waited longest there.
 func TestWetFaultsAreSaid(t *testing.T) {
 	job := plantest.Typical("F3")
-	made, err := fill.Resolve(procedure.Enthusiast(), job)
+	made, err := fill.Resolve(starters.Enthusiast(), job)
 	require.NoError(t, err)
 	work, laid := plantest.Alone(t, made)
 	assert.Empty(t, wet.WetFaults(made, work, laid, job), "as it is planned")

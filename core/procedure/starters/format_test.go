@@ -1,4 +1,4 @@
-package procedure
+package starters
 
 import (
 	"strings"
@@ -6,24 +6,26 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"uskel/core/procedure"
 )
 
 // Export then import gives the same procedure, byte for byte.
 func TestExportThenImportIsTheSame(t *testing.T) {
 	for _, p := range Starters() {
-		data, err := Encode(p)
+		data, err := procedure.Encode(p)
 		require.NoError(t, err)
-		back, err := Decode(data)
+		back, err := procedure.Decode(data)
 		require.NoError(t, err, p.Title)
-		again, err := Encode(back)
+		again, err := procedure.Encode(back)
 		require.NoError(t, err)
 		assert.Equal(t, string(data), string(again), p.Title)
-		assert.Empty(t, Difference(p, back))
+		assert.Empty(t, procedure.Difference(p, back))
 	}
 }
 
 func TestImportSaysLineAndField(t *testing.T) {
-	data, err := Encode(Maintenance())
+	data, err := procedure.Encode(Maintenance())
 	require.NoError(t, err)
 	good := string(data)
 	for _, tc := range []struct {
@@ -36,23 +38,23 @@ func TestImportSaysLineAndField(t *testing.T) {
 		{`"stages": [`, `"stages": {`, "this is not JSON"},
 	} {
 		require.Contains(t, good, tc.from)
-		_, err := Decode([]byte(strings.Replace(good, tc.from, tc.to, 1)))
-		var where *FormatError
+		_, err := procedure.Decode([]byte(strings.Replace(good, tc.from, tc.to, 1)))
+		var where *procedure.FormatError
 		require.ErrorAs(t, err, &where, tc.to)
 		assert.ErrorContains(t, err, tc.says)
 		assert.Positive(t, where.Line)
 	}
-	_, err = Decode(data[:len(data)/2])
+	_, err = procedure.Decode(data[:len(data)/2])
 	assert.ErrorContains(t, err, "ends too early")
-	_, err = Decode(append(data, '1'))
+	_, err = procedure.Decode(append(data, '1'))
 	assert.ErrorContains(t, err, "something after")
-	_, err = Decode(nil)
+	_, err = procedure.Decode(nil)
 	assert.Error(t, err)
 }
 
 func TestMarkdownHoldsEveryStep(t *testing.T) {
 	for _, p := range Starters() {
-		text := Markdown(p)
+		text := procedure.Markdown(p)
 		for _, s := range p.Steps() {
 			assert.Contains(t, text, "**"+s.Title+"**")
 		}
@@ -63,8 +65,8 @@ func TestMarkdownHoldsEveryStep(t *testing.T) {
 func FuzzDecode(f *testing.F) {
 	small := plainWash()
 	small.Stages = small.Stages[:3]
-	for _, p := range []Procedure{small, Blank("blank", "Blank"), Waterless()} {
-		data, err := Encode(p)
+	for _, p := range []procedure.Procedure{small, Blank("blank", "Blank"), Waterless()} {
+		data, err := procedure.Encode(p)
 		if err != nil {
 			f.Fatal(err)
 		}
@@ -72,20 +74,20 @@ func FuzzDecode(f *testing.F) {
 	}
 	f.Add([]byte(`{"stages":[{"steps":[{"when":{"not":{"not":{}}}}]}]}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, err := Decode(data)
+		p, err := procedure.Decode(data)
 		if err != nil {
 			return
 		}
-		SenseCheck(p, nil)
-		again, err := Encode(p)
+		procedure.SenseCheck(p, nil)
+		again, err := procedure.Encode(p)
 		if err != nil {
 			t.Fatal(err)
 		}
-		back, err := Decode(again)
+		back, err := procedure.Decode(again)
 		if err != nil {
 			t.Fatalf("what was written cannot be read: %v", err)
 		}
-		if twice, _ := Encode(back); string(twice) != string(again) {
+		if twice, _ := procedure.Encode(back); string(twice) != string(again) {
 			t.Fatal("not the same byte for byte")
 		}
 	})

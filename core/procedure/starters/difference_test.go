@@ -1,4 +1,4 @@
-package procedure
+package starters
 
 import (
 	"reflect"
@@ -9,9 +9,10 @@ import (
 
 	c "uskel/core/condition"
 	"uskel/core/measure"
+	"uskel/core/procedure"
 )
 
-func says(edits []Edit) []string {
+func says(edits []procedure.Edit) []string {
 	all := make([]string, len(edits))
 	for i, e := range edits {
 		all[i] = e.Kind + ": " + e.Says
@@ -21,42 +22,46 @@ func says(edits []Edit) []string {
 
 func TestDifferencesInWords(t *testing.T) {
 	for name, tc := range map[string]struct {
-		change func(*Procedure)
+		change func(*procedure.Procedure)
 		want   []string
 	}{
-		"nothing":    {func(*Procedure) {}, []string{}},
-		"only style": {func(p *Procedure) { p.step("seal").When = Not(Be(c.PaintFinish, "satin")) }, []string{}},
-		"a number": {func(p *Procedure) { p.step("foam").Time.Body = 3 }, []string{"changed: “Foam”: " +
+		"nothing": {func(*procedure.Procedure) {}, []string{}},
+		"only style": {func(p *procedure.Procedure) {
+			step(p, "seal").When = procedure.Not(procedure.Be(c.PaintFinish, "satin"))
+		}, []string{}},
+		"a number": {func(p *procedure.Procedure) { step(p, "foam").Time.Body = 3 }, []string{"changed: “Foam”: " +
 			"the time for the body was 1.75 min and is 3 min."}},
-		"a dwell": {func(p *Procedure) { d := p.step("foam").Dwell; d.Min, d.Max = 3*minute, 8*minute },
+		"a dwell": {func(p *procedure.Procedure) { d := step(p, "foam").Dwell; d.Min, d.Max = 3*minute, 8*minute },
 			[]string{"changed: “Foam”: the dwell was “5 min to 10 min” and is “3 min to 8 min”."}},
-		"narrower": {func(p *Procedure) { p.step("shuts").When = Min(c.GradeOverall, 2) },
+		"narrower": {func(p *procedure.Procedure) { step(p, "shuts").When = procedure.Min(c.GradeOverall, 2) },
 			[]string{"changed: “Wipe the shuts”: it applies when the overall grade is at least 2; before, always, " +
 				"which takes in less."}},
-		"a new step": {func(p *Procedure) { p.add("contact", brushBadges()) }, []string{"added: “Brush badges " +
+		"a new step": {func(p *procedure.Procedure) { add(p, "contact", brushBadges()) }, []string{"added: “Brush badges " +
 			"and edges” is new in Contact wash."}},
-		"a step gone": {func(p *Procedure) { p.drop("shuts") }, []string{"removed: “Wipe the shuts” is gone " +
+		"a step gone": {func(p *procedure.Procedure) { drop(p, "shuts") }, []string{"removed: “Wipe the shuts” is gone " +
 			"from Shuts."}},
-		"a step in turn": {func(p *Procedure) { s := p.Stages[3].Steps; s[0], s[1] = s[1], s[0] },
+		"a step in turn": {func(p *procedure.Procedure) { s := p.Stages[3].Steps; s[0], s[1] = s[1], s[0] },
 			[]string{"moved: “Fill wash and rinse bucket” now comes after “Two-bucket wash”."}},
-		"a stage": {func(p *Procedure) { s := *p.step("fill"); p.drop("fill"); p.add("prewash", s) },
+		"a stage": {func(p *procedure.Procedure) { s := *step(p, "fill"); drop(p, "fill"); add(p, "prewash", s) },
 			[]string{"moved: “Fill wash and rinse bucket” moved from Contact wash to Pre-wash."}},
-		"a pin": {func(p *Procedure) { p.Pins = Pins{c.FoamFrom: c.FromTop} }, []string{"changed: Foam " +
+		"a pin": {func(p *procedure.Procedure) { p.Pins = procedure.Pins{c.FoamFrom: c.FromTop} }, []string{"changed: Foam " +
 			"from the bottom or the top? Pinned to top."}},
-		"an entry": {func(p *Procedure) { p.Entry = append(p.Entry, Entry{Max(c.GradeOverall, 3), "x"}) },
+		"an entry": {func(p *procedure.Procedure) {
+			p.Entry = append(p.Entry, procedure.Entry{Rule: procedure.Max(c.GradeOverall, 3), Refusal: "x"})
+		},
 			[]string{"added: It may be used only where the overall grade is at most 3."}},
-		"a caution": {func(p *Procedure) { p.step("mitt").Cautions = nil }, []string{"changed: “Two-bucket " +
+		"a caution": {func(p *procedure.Procedure) { step(p, "mitt").Cautions = nil }, []string{"changed: “Two-bucket " +
 			"wash”: caution: “" + cautionSlip + "” is gone."}},
 	} {
 		old, changed := plainWash(), plainWash()
 		tc.change(&changed)
-		assert.Equal(t, tc.want, says(Difference(old, changed)), name)
+		assert.Equal(t, tc.want, says(procedure.Difference(old, changed)), name)
 	}
 }
 
 func TestAProcedureDoesNotDifferFromItself(t *testing.T) {
 	for _, p := range Starters() {
-		assert.Empty(t, Difference(p, p), p.Title)
+		assert.Empty(t, procedure.Difference(p, p), p.Title)
 	}
 }
 
@@ -64,7 +69,7 @@ func TestAProcedureDoesNotDifferFromItself(t *testing.T) {
 func everyField(v reflect.Value, way string, visit func(reflect.Value, string)) {
 	switch v.Kind() {
 	case reflect.Struct:
-		if v.Type() == reflect.TypeFor[Rule]() || v.Type() == reflect.TypeFor[measure.Ratio]() ||
+		if v.Type() == reflect.TypeFor[procedure.Rule]() || v.Type() == reflect.TypeFor[measure.Ratio]() ||
 			v.Type() == reflect.TypeFor[measure.Volume]() {
 			visit(v, way)
 			return
@@ -94,8 +99,8 @@ func everyField(v reflect.Value, way string, visit func(reflect.Value, string)) 
 func another(t *testing.T, v reflect.Value) reflect.Value {
 	t.Helper()
 	switch is := v.Interface().(type) {
-	case Rule:
-		return reflect.ValueOf(All(Min(c.GradeOverall, 4), Be(c.PaintFinish, "satin"), Not(is)))
+	case procedure.Rule:
+		return reflect.ValueOf(procedure.All(procedure.Min(c.GradeOverall, 4), procedure.Be(c.PaintFinish, "satin"), procedure.Not(is)))
 	case measure.Ratio:
 		r, err := measure.NewRatio(3, 77, measure.PartsPlusParts)
 		require.NoError(t, err)
@@ -140,9 +145,9 @@ func TestEveryChangeIsTold(t *testing.T) {
 	}
 	seen := map[string]int{}
 	for _, p := range Starters() {
-		text, err := Encode(p)
+		text, err := procedure.Encode(p)
 		require.NoError(t, err)
-		again, err := Decode(text)
+		again, err := procedure.Decode(text)
 		require.NoError(t, err)
 		everyField(reflect.ValueOf(&again).Elem(), "", func(v reflect.Value, way string) {
 			if silent[way] || seen[way] > 10 { // the others are alike
@@ -152,10 +157,10 @@ func TestEveryChangeIsTold(t *testing.T) {
 			was := reflect.New(v.Type()).Elem()
 			was.Set(v)
 			v.Set(another(t, v))
-			assert.NotEmpty(t, Difference(p, again), "%s: %s", p.Family, way)
+			assert.NotEmpty(t, procedure.Difference(p, again), "%s: %s", p.Family, way)
 			v.Set(was)
 		})
-		assert.Empty(t, Difference(p, again), "and taken back")
+		assert.Empty(t, procedure.Difference(p, again), "and taken back")
 	}
 	for _, way := range []string{".Title", ".Suits", ".Entry.Rule", ".Entry.Refusal", ".Stages.Title",
 		".Stages.Steps.When", ".Stages.Steps.Dose.Ratio", ".Stages.Steps.Dose.ByWater", ".Stages.Steps.Dwell.Max",

@@ -1,4 +1,4 @@
-package procedure
+package starters
 
 import (
 	"slices"
@@ -8,12 +8,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	c "uskel/core/condition"
+	"uskel/core/procedure"
 )
 
-func settledAs(t *testing.T, facts c.Facts, question c.Fact, wash, procedure, shop Pins) Settled {
+func settledAs(t *testing.T, facts c.Facts, question c.Fact, wash, own, shop procedure.Pins) procedure.Settled {
 	t.Helper()
-	all := Settle(facts, wash, procedure, shop)
-	i := slices.IndexFunc(all, func(s Settled) bool { return s.Fact == question })
+	all := procedure.Settle(facts, wash, own, shop)
+	i := slices.IndexFunc(all, func(s procedure.Settled) bool { return s.Fact == question })
 	require.GreaterOrEqual(t, i, 0, "every question is answered")
 	assert.Equal(t, all[i].Value, facts[question].Text, "steps can ask for the answer")
 	return all[i]
@@ -21,17 +22,17 @@ func settledAs(t *testing.T, facts c.Facts, question c.Fact, wash, procedure, sh
 
 // The nearer the work, the more a pin counts: the wash, then the procedure, then the shop, then the condition.
 func TestWhoSettlesAQuestion(t *testing.T) {
-	yes, no := Pins{c.DishSoap: c.Yes}, Pins{c.DishSoap: c.No}
+	yes, no := procedure.Pins{c.DishSoap: c.Yes}, procedure.Pins{c.DishSoap: c.No}
 	for _, row := range []struct {
-		wash, procedure, shop Pins
-		value, by             string
+		wash, own, shop procedure.Pins
+		value, by       string
 	}{
 		{yes, no, no, c.Yes, "this wash"},
 		{nil, yes, no, c.Yes, "this procedure"},
 		{nil, nil, yes, c.Yes, "the shop"},
 		{nil, nil, nil, c.No, "the condition"},
 	} {
-		s := settledAs(t, c.Facts{}, c.DishSoap, row.wash, row.procedure, row.shop)
+		s := settledAs(t, c.Facts{}, c.DishSoap, row.wash, row.own, row.shop)
 		assert.Equal(t, []string{row.value, row.by}, []string{s.Value, s.By})
 		assert.NotEmpty(t, s.Why)
 	}
@@ -45,7 +46,7 @@ func TestNoPinBringsABlower(t *testing.T) {
 		}
 		for _, school := range info.Schools {
 			way := school.Value
-			pins := Pins{c.DryWith: way}
+			pins := procedure.Pins{c.DryWith: way}
 			s := settledAs(t, c.Facts{c.BlowerHere: {Text: "no"}}, c.DryWith, pins, pins, pins)
 			assert.Equal(t, c.TowelOnly, s.Value, way)
 		}
@@ -54,7 +55,7 @@ func TestNoPinBringsABlower(t *testing.T) {
 
 // Every question has a default whatever the condition, one of its choices, said in words.
 func TestEveryQuestionHasADefault(t *testing.T) {
-	settled := Settle(c.Facts{}, nil, nil, nil)
+	settled := procedure.Settle(c.Facts{}, nil, nil, nil)
 	for i, q := range c.Questions() {
 		assert.Equal(t, q.Fact, settled[i].Fact)
 		assert.True(
@@ -62,7 +63,7 @@ func TestEveryQuestionHasADefault(t *testing.T) {
 			slices.ContainsFunc(q.Schools, func(s c.School) bool { return s.Value == settled[i].Value }),
 			q.Fact,
 		)
-		assert.NotEmpty(t, Defaults(q.Fact), q.Fact)
+		assert.NotEmpty(t, procedure.Defaults(q.Fact), q.Fact)
 	}
 }
 
@@ -70,7 +71,7 @@ func TestEveryQuestionHasADefault(t *testing.T) {
 func TestUnusableIsSaidBeforePublishing(t *testing.T) {
 	p := Maintenance()
 	assert.Empty(t, p.Unusable())
-	p = p.Edited(func(_ string, steps []Step) []Step {
+	p = p.Edited(func(_ string, steps []procedure.Step) []procedure.Step {
 		for i := range steps {
 			if steps[i].ID == "final" {
 				steps[i].Ends = []string{"nothing-there"}
@@ -81,5 +82,5 @@ func TestUnusableIsSaidBeforePublishing(t *testing.T) {
 	found := p.Unusable()
 	assert.Len(t, found, 1)
 	assert.Contains(t, found[0].Says, `ends "nothing-there"`)
-	assert.False(t, Publishable(append(found, SenseCheck(p, nil)...)))
+	assert.False(t, procedure.Publishable(append(found, procedure.SenseCheck(p, nil)...)))
 }
