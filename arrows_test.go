@@ -35,7 +35,7 @@ var rooms = map[string][]string{
 }
 
 // floors is the order inside the core: a package imports only those before it.
-var floors = []string{"prove", "measure", "table", "stats", "vehicle", "photo", "photo/phototest", "climate",
+var floors = []string{"prove", "wrong", "measure", "table", "stats", "vehicle", "photo", "photo/phototest", "climate",
 	"film", "contact", "condition", "procedure", "procedure/starters", "shelf", "visit",
 	"schedule", "schedule/reference", "wash", "timing",
 	"plan", "plan/fill", "plan/crew", "plan/wet", "plan/judge", "plan/mend", "plan/plantest", "day", "stock",

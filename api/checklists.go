@@ -110,7 +110,7 @@ func (s *server) checklist(ctx context.Context, in *ChecklistID) (*Out[[]Checkli
 		views = append(views, s.viewOf(list, menu))
 	}
 	if len(views) == 0 {
-		return nil, fmt.Errorf("checklist: %w", store.ErrNotFound)
+		return nil, store.NoSuch("checklist")
 	}
 	return out(views)
 }

@@ -177,7 +177,7 @@ func TestChecksOnTheWay(t *testing.T) {
 		e.Look, e.Found = step.Looks[1].ID, found
 		return e
 	}
-	assert.Contains(t, osk.send(b.WashID, look(0, "rust")).problem(422).says(), `found "rust"`)
+	assert.Contains(t, osk.send(b.WashID, look(0, "rust")).problem(422).says(), `found: "rust"`)
 	s.as("ines").send(b.WashID, look(0, "")).problem(403)
 	found := look(0, string(audit.FoamLeft))
 	osk.send(b.WashID, found, look(1, "")).is(200)

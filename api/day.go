@@ -694,7 +694,7 @@ func (s *server) drop(ctx context.Context, in *In[Drop]) (*Out[DayView], error) 
 	view := d.view(t)
 	at := slices.IndexFunc(view.Visits, func(v DayVisit) bool { return v.Booking.ID == in.Body.BookingID })
 	if at < 0 {
-		return nil, fmt.Errorf("booking: %w", store.ErrNotFound)
+		return nil, store.NoSuch("booking")
 	}
 	wanted := measure.SecondsOf(slot.StartsAt.Sub(d.zero))
 	if later := d.standing(view.Visits[at]).Later(t, in.Body.BookingID, wanted); later != "" {

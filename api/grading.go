@@ -103,7 +103,7 @@ func (s *server) gradeAgain(ctx context.Context, in *struct {
 		return nil, err
 	}
 	if err := condition.CheckGrades(v.Booking.Vehicle.Spec.Body, in.Body.Grades); err != nil {
-		return nil, invalid("grades", err)
+		return nil, invalid("", err)
 	}
 	told := GradedAgain{Regraded: condition.Regraded{First: look.Grades, Second: in.Body.Grades}}
 	first, err := s.recommendedFor(ctx, v.Booking, look)

@@ -13,6 +13,7 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/visit"
+	"uskel/core/wrong"
 	"uskel/store"
 )
 
@@ -38,15 +39,15 @@ func writeProblem(w http.ResponseWriter, p huma.StatusError) {
 	_ = json.NewEncoder(w).Encode(p)
 }
 
-// invalid is a 422 that names the field. That the database is away says nothing of the field: such an error stays
-// what it is, and is tried again.
+// invalid is a 422 that names the field, and what is wrong below it. That the database is away says nothing of the
+// field: such an error stays what it is, and is tried again.
 func invalid(field string, err error) error {
 	if store.Away(err) {
 		return err
 	}
 	details := []error{}
-	for _, line := range strings.Split(err.Error(), "\n") {
-		details = append(details, &huma.ErrorDetail{Location: "body." + field, Message: line})
+	for _, f := range wrong.Fields(wrong.In(field, err)) {
+		details = append(details, &huma.ErrorDetail{Location: wrong.Below("body", f.Path), Message: f.Says})
 	}
 	return huma.NewError(http.StatusUnprocessableEntity, "Some of this cannot be; nothing was saved.", details...)
 }
@@ -59,7 +60,7 @@ func Plainly(err error) error {
 	}
 	lines := []string{told.Detail}
 	for _, e := range told.Errors {
-		lines = append(lines, "  "+e.Message)
+		lines = append(lines, "  "+strings.TrimPrefix(e.Location, "body.")+": "+e.Message)
 	}
 	return errors.New(strings.Join(lines, "\n"))
 }
@@ -76,7 +77,7 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 	case errors.As(err, &already):
 		return already
 	case errors.Is(err, store.ErrNotFound):
-		return huma.NewError(http.StatusNotFound, sentence(err, store.ErrNotFound, "There is no such "))
+		return huma.NewError(http.StatusNotFound, "There is no such "+refused(err)+".")
 	case errors.As(err, &not):
 		return conflict(sentenceCase(not.Because()) + ".")
 	case errors.Is(err, audit.ErrWasher):
@@ -89,7 +90,7 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 			"Somebody else saved this meanwhile. Look at theirs, then save yours again.",
 		)
 	case errors.Is(err, store.ErrTaken):
-		return huma.NewError(http.StatusConflict, sentence(err, store.ErrTaken, "Taken already: "))
+		return huma.NewError(http.StatusConflict, "Taken already: "+refused(err)+".")
 	case store.Full(err):
 		s.full.Store(true)
 		s.Log.Error("the database's disk is full", "operation", operation, "error", err)
@@ -106,8 +107,13 @@ func (s *server) problem(ctx context.Context, operation string, err error) error
 	return errInternal
 }
 
-func sentence(err, kind error, before string) string {
-	return before + strings.TrimSuffix(strings.TrimSuffix(err.Error(), kind.Error()), ": ") + "."
+// refused is of what the store said no.
+func refused(err error) string {
+	var r *store.About
+	if errors.As(err, &r) {
+		return r.What
+	}
+	return "thing"
 }
 
 // sentenceCase begins a sentence.

@@ -382,7 +382,7 @@ func (s *server) procedureView(ctx context.Context, id string) (*Out[ProcedureVi
 	case !errors.Is(err, store.ErrNotFound):
 		return nil, err
 	case len(versions) == 0:
-		return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
+		return nil, store.NoSuch("procedure")
 	}
 	return out(view)
 }
@@ -410,7 +410,7 @@ func (s *server) versionOf(ctx context.Context, id string, version int) (procedu
 			return v.Doc, nil
 		}
 	}
-	return procedure.Procedure{}, cmp.Or(err, fmt.Errorf("version %d: %w", version, store.ErrNotFound))
+	return procedure.Procedure{}, cmp.Or(err, store.NoSuch(fmt.Sprintf("version %d", version)))
 }
 
 func (s *server) procedureVersion(ctx context.Context, in *struct {
@@ -500,7 +500,7 @@ func (s *server) newProcedure(ctx context.Context, in *In[struct {
 			return nil, err
 		}
 		if len(versions) == 0 {
-			return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
+			return nil, store.NoSuch("procedure")
 		}
 		if b.Version == 0 {
 			b.Version = versions[0].Version
@@ -769,7 +769,7 @@ func (s *server) exportProcedure(ctx context.Context, in *struct {
 		data, err := procedure.Encode(v.Doc)
 		return documentOf(name, in.Format, data), err
 	}
-	return nil, fmt.Errorf("procedure: %w", store.ErrNotFound)
+	return nil, store.NoSuch("procedure")
 }
 
 // Picture is a PNG.

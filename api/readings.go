@@ -122,23 +122,13 @@ func (s *server) postReadings(ctx context.Context, in *struct {
 func (s *server) takeReadings(ctx context.Context, told []climate.ReadingTold, from store.Reading) error {
 	rows, err := ReadingRows(told, from, s.Now())
 	if err != nil {
-		return invalidLines(err)
+		return invalid("", err)
 	}
 	if err := s.Store.AddReadings(ctx, rows); err != nil {
 		return err
 	}
 	s.Told()
 	return nil
-}
-
-// invalidLines is a 422 whose every line names its field itself.
-func invalidLines(err error) error {
-	details := []error{}
-	for _, line := range strings.Split(err.Error(), "\n") {
-		field, text, _ := strings.Cut(line, ": ")
-		details = append(details, &huma.ErrorDetail{Location: "body." + field, Message: text})
-	}
-	return huma.NewError(http.StatusUnprocessableEntity, "Some of this cannot be; nothing was saved.", details...)
 }
 
 // ReadingRows turns readings as they were told into rows; what cannot be is named by its place and field.

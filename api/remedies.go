@@ -201,7 +201,7 @@ func (s *server) newest(ctx context.Context, id string) (procedure.Procedure, er
 		return procedure.Procedure{}, err
 	}
 	if len(versions) == 0 {
-		return procedure.Procedure{}, fmt.Errorf("procedure: %w", store.ErrNotFound)
+		return procedure.Procedure{}, store.NoSuch("procedure")
 	}
 	return versions[0].Doc, nil
 }

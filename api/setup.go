@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"net/http"
 	"strings"
 	"time"
 
@@ -15,6 +14,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure/starters"
 	"uskel/core/shop"
+	"uskel/core/wrong"
 	"uskel/store"
 )
 
@@ -120,24 +120,13 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 	}
 	signIn, err := shop.ParseSignIn(a.Founder.SignIn)
 	if err != nil {
-		errs = append(errs, prefixed("founder.signIn", err))
+		errs = append(errs, wrong.In("founder.signIn", err))
 	}
 	if err := shop.CheckPassword(a.Founder.Password, signIn, a.Founder.Name, refused...); err != nil {
-		errs = append(errs, prefixed("founder.password", err))
+		errs = append(errs, wrong.In("founder.password", err))
 	}
 	if len(errs) > 0 {
-		details := []error{}
-		for _, line := range strings.Split(errors.Join(errs...).Error(), "\n") {
-			field, _, _ := strings.Cut(line, ":")
-			details = append(
-				details,
-				&huma.ErrorDetail{Location: "body." + strings.Fields(field + " ")[0], Message: line},
-			)
-		}
-		return store.Founding{}, huma.NewError(
-			http.StatusUnprocessableEntity,
-			"Some of this cannot be; nothing was saved.",
-			details...)
+		return store.Founding{}, invalid("", errors.Join(errs...))
 	}
 	f := store.Founding{
 		Lead: store.Person{
@@ -176,8 +165,6 @@ func Founding(a SetUp, now time.Time, refused ...string) (store.Founding, error)
 	}
 	return f, nil
 }
-
-func prefixed(field string, err error) error { return errors.New(field + ": " + err.Error()) }
 
 // waterReading is the supply as it was told at setting up.
 func waterReading(a shop.WaterAnswer, now time.Time) (store.Reading, error) {

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"errors"
-	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -265,7 +264,7 @@ func (s *server) countStock(ctx context.Context, in *struct {
 		known = known || p.ID == in.ID
 	}
 	if !known {
-		return nil, fmt.Errorf("product: %w", store.ErrNotFound)
+		return nil, store.NoSuch("product")
 	}
 	if err := s.Store.Count(
 		ctx,

@@ -40,7 +40,7 @@ func (s *server) findSlots(ctx context.Context, in *In[struct {
 func (s *server) slotsFor(ctx context.Context, now dayPlan, t schedule.Timeline, id string) ([]Proposal, error) {
 	at := slices.IndexFunc(now.views, func(v store.BookingView) bool { return v.Booking.ID == id })
 	if at < 0 {
-		return nil, fmt.Errorf("booking on that day: %w", store.ErrNotFound)
+		return nil, store.NoSuch("booking on that day")
 	}
 	if _, err := now.views[at].Booking.Stage.After(visit.Arrange); err != nil {
 		return nil, err
@@ -231,7 +231,7 @@ func (s *server) exportDay(ctx context.Context, in *struct {
 	who := ""
 	if in.Person != "" {
 		if who = d.here(in.Person); who == "" {
-			return nil, fmt.Errorf("person who washes: %w", store.ErrNotFound)
+			return nil, store.NoSuch("person who washes")
 		}
 		name = "shift-" + d.zero.Format("2006-01-02")
 	}

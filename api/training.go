@@ -399,11 +399,11 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	}
 	rubric, err := training.RubricOf(rubrics, b.Skill)
 	if err != nil {
-		return nil, invalid("skill", err)
+		return nil, invalid("", err)
 	}
 	passed, err := rubric.Ready(b.Criteria)
 	if err != nil {
-		return nil, invalid("criteria", err)
+		return nil, invalid("", err)
 	}
 	p, err := s.Store.Person(ctx, b.PersonID)
 	if err != nil {

@@ -58,7 +58,7 @@ func TestWhatIsSignedStaysSigned(t *testing.T) {
 	before := into[api.WashView](washer.get("/api/washes/" + b.WashID).is(200))
 	assert.True(t, before.Closed)
 	assert.Contains(t, washer.send(b.WashID, undoOf(finish, 903)).problem(422).says(),
-		"events[0]: undoes: the wash is closed; the lead can correct it")
+		"events[0].undoes: the wash is closed; the lead can correct it")
 	waiting := before.Steps[len(before.Steps)-2].ID
 	washer.send(b.WashID, tap(wash.Start, waiting, morning.Add(-30*time.Minute), 904),
 		tap(wash.Done, waiting, morning.Add(-2*time.Minute), 905)).is(200)

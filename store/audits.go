@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"time"
 
 	"gorm.io/gorm"
@@ -227,7 +226,7 @@ func (s *Store) SetLight(ctx context.Context, id, who string, light audit.Light)
 		}
 		set := in.with(ctx).Model(&Audit{}).Where("id = ? AND closed_at IS NULL", id).Update("light", light)
 		if set.Error == nil && set.RowsAffected == 0 {
-			return fmt.Errorf("audit: %w", ErrSigned)
+			return of("audit", ErrSigned)
 		}
 		return translate(set.Error, "audit")
 	})
@@ -254,7 +253,7 @@ func (s *Store) CloseAudit(
 			return err
 		}
 		if a.ClosedAt != nil {
-			return fmt.Errorf("audit: %w", ErrSigned)
+			return of("audit", ErrSigned)
 		}
 		w, err := in.Wash(ctx, a.WashID)
 		if err != nil {

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"errors"
-	"fmt"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -33,7 +32,7 @@ func (s *Store) OfferAuthenticator(ctx context.Context, personID, secret string)
 	done, err := s.Pool.Exec(ctx, `INSERT INTO authenticators (person_id, secret) VALUES ($1, $2)
 		ON CONFLICT (person_id) DO UPDATE SET secret = excluded.secret WHERE authenticators.on_at IS NULL`, personID, secret)
 	if err == nil && done.RowsAffected() == 0 {
-		return fmt.Errorf("authenticator: %w", ErrTaken)
+		return of("authenticator", ErrTaken)
 	}
 	return translate(err, "authenticator")
 }
@@ -45,7 +44,7 @@ func (s *Store) TurnOn(ctx context.Context, personID, secret string, step int64,
 			WHERE person_id = $1 AND secret = $2 AND on_at IS NULL RETURNING person_id)
 		INSERT INTO recovery_codes (person_id, hash) SELECT person_id, unnest($5::text[]) FROM turned`, personID, secret, at, step, hashes)
 	if err == nil && done.RowsAffected() == 0 {
-		return fmt.Errorf("authenticator: %w", ErrStale)
+		return of("authenticator", ErrStale)
 	}
 	return translate(err, "authenticator")
 }
@@ -68,7 +67,7 @@ func (s *Store) UseRecovery(ctx context.Context, personID, hash string, at time.
 func (s *Store) TurnOff(ctx context.Context, personID string) error {
 	done, err := s.Pool.Exec(ctx, "DELETE FROM authenticators WHERE person_id = $1", personID)
 	if err == nil && done.RowsAffected() == 0 {
-		return fmt.Errorf("authenticator: %w", ErrNotFound)
+		return NoSuch("authenticator")
 	}
 	return translate(err, "authenticator")
 }

@@ -377,7 +377,7 @@ func put(row interface{ Scan(...any) error }) (log int64, done bool, err error) 
 	err = row.Scan(&log, &done)
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) && pg.Code == duplicateKey {
-		return 0, false, fmt.Errorf("event ids are used on another wash: %w", ErrTaken)
+		return 0, false, of("event ids are used on another wash", ErrTaken)
 	}
 	return log, done, translate(err, "events")
 }

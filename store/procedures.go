@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"sync"
 	"time"
@@ -214,7 +213,7 @@ func (s *Store) Retire(ctx context.Context, id string, at *time.Time) error {
 		Where("id = ? AND version = (SELECT max(version) FROM procedures WHERE id = ?)", id, id).
 		Update("retired_at", at)
 	if done.Error == nil && done.RowsAffected == 0 {
-		return fmt.Errorf("procedure: %w", ErrNotFound)
+		return NoSuch("procedure")
 	}
 	return translate(done.Error, "procedure")
 }

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"errors"
-	"fmt"
 	"strings"
 	"time"
 
@@ -113,7 +112,7 @@ func (s *Store) atVehicle(ctx context.Context, id string, do func(in *Store) err
 			return translate(err, "vehicle")
 		}
 		if len(there) == 0 {
-			return fmt.Errorf("vehicle: %w", ErrNotFound)
+			return NoSuch("vehicle")
 		}
 		return do(s.inside(tx))
 	})

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"time"
 
@@ -87,7 +86,7 @@ func (s *Store) GiveCode(ctx context.Context, by, personID, hash string, until t
 	return s.inStaff(ctx, func(in *Store, staff []Person) error {
 		at := slices.IndexFunc(staff, func(p Person) bool { return p.ID == personID && p.Active })
 		if at < 0 {
-			return fmt.Errorf("person: %w", ErrNotFound)
+			return NoSuch("person")
 		}
 		actor := slices.IndexFunc(staff, func(p Person) bool { return p.ID == by })
 		if by != "" && staff[at].Role == shop.Owner && (actor < 0 || staff[actor].Role != shop.Owner) {
@@ -230,7 +229,7 @@ func (s *Store) DeviceBy(ctx context.Context, kind shop.DeviceKind, tokenHash st
 func (s *Store) RenewDevice(ctx context.Context, id, tokenHash string) error {
 	done := s.with(ctx).Exec("UPDATE devices SET token_hash = ? WHERE id = ? AND ended_at IS NULL AND kind <> ?", tokenHash, id, shop.Tablet)
 	if done.Error == nil && done.RowsAffected == 0 {
-		return fmt.Errorf("device: %w", ErrNotFound)
+		return NoSuch("device")
 	}
 	return translate(done.Error, "device")
 }

@@ -50,8 +50,24 @@ var (
 	ErrTaken = errors.New("taken")
 )
 
+// About is one of the errors that callers tell apart, and of what it is said.
+type About struct {
+	What string
+	kind error
+}
+
+func (r *About) Error() string { return r.What + ": " + r.kind.Error() }
+
+// Unwrap is which of the errors it is.
+func (r *About) Unwrap() error { return r.kind }
+
+func of(what string, kind error) error { return &About{what, kind} }
+
+// NoSuch says of what was asked for that there is none.
+func NoSuch(what string) error { return of(what, ErrNotFound) }
+
 // stale says of what somebody else saved first.
-func stale(what string) error { return fmt.Errorf("%s: %w", what, ErrStale) }
+func stale(what string) error { return of(what, ErrStale) }
 
 // Open connects. One pool serves GORM, migrations and sessions. It does not wait for the server: a database that is
 // away makes operations fail until it is back.
@@ -327,9 +343,9 @@ func translate(err error, what string) error {
 	case err == nil:
 		return nil
 	case errors.Is(err, gorm.ErrRecordNotFound):
-		return fmt.Errorf("%s: %w", what, ErrNotFound)
+		return of(what, ErrNotFound)
 	case errors.Is(err, gorm.ErrDuplicatedKey):
-		return fmt.Errorf("%s: %w", what, ErrTaken)
+		return of(what, ErrTaken)
 	}
 	return fmt.Errorf("%s: %w", what, err)
 }

@@ -12,6 +12,7 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
+	"uskel/core/wrong"
 )
 
 // Finding is one thing found.
@@ -72,35 +73,35 @@ const mostPutRight = 1800.0
 // Check says what is wrong with an answer.
 func (a Answer) Check() error {
 	if !slices.Contains(a.Verdict.Values(), string(a.Verdict)) {
-		return fmt.Errorf("verdict %q: use one of %q", a.Verdict, a.Verdict.Values())
+		return wrong.At("verdict", "%q: use one of %q", a.Verdict, a.Verdict.Values())
 	}
 	if a.Verdict == NotApplicable && strings.TrimSpace(a.Note) == "" {
-		return errors.New("note: say why it does not apply")
+		return wrong.At("note", "say why it does not apply")
 	}
 	if a.Verdict == Found && len(a.Findings) == 0 {
-		return errors.New("findings: a finding needs at least one zone and kind")
+		return wrong.At("findings", "a finding needs at least one zone and kind")
 	}
 	if a.Verdict != Found && len(a.Findings) > 0 {
-		return fmt.Errorf("findings: %q has none; choose finding instead", a.Verdict)
+		return wrong.At("findings", "%q has none; choose finding instead", a.Verdict)
 	}
 	for i, f := range a.Findings {
 		switch {
 		case !f.Zone.Known():
-			return fmt.Errorf("findings[%d].zone %q: no such zone", i, f.Zone)
+			return wrong.At(fmt.Sprintf("findings[%d].zone", i), "%q: no such zone", f.Zone)
 		case kinds[f.Kind].skill == "":
-			return fmt.Errorf("findings[%d].kind %q: use one of %q", i, f.Kind, f.Kind.Values())
+			return wrong.At(fmt.Sprintf("findings[%d].kind", i), "%q: use one of %q", f.Kind, f.Kind.Values())
 		case !slices.Contains(f.Severity.Values(), string(f.Severity)):
-			return fmt.Errorf("findings[%d].severity %q: use one of %q", i, f.Severity, f.Severity.Values())
+			return wrong.At(fmt.Sprintf("findings[%d].severity", i), "%q: use one of %q", f.Severity, f.Severity.Values())
 		case !(f.Amount >= 0 && f.Amount <= 100):
-			return fmt.Errorf("findings[%d].amount: 0 to 100", i)
+			return wrong.At(fmt.Sprintf("findings[%d].amount", i), "0 to 100")
 		case !(f.PutRight >= 0 && f.PutRight <= mostPutRight):
-			return fmt.Errorf("findings[%d].putRight: 0 to %.0f s; what takes longer is rework", i, mostPutRight)
+			return wrong.At(fmt.Sprintf("findings[%d].putRight", i), "0 to %.0f s; what takes longer is rework", mostPutRight)
 		case f.PutRight > 0 && f.Severity == Critical:
-			return fmt.Errorf("findings[%d].putRight: damage and danger are not put right on the spot", i)
+			return wrong.At(fmt.Sprintf("findings[%d].putRight", i), "damage and danger are not put right on the spot")
 		case f.Kind == BondedMatter && f.Matter == "":
-			return fmt.Errorf("findings[%d].matter: say which bonded matter it is", i)
+			return wrong.At(fmt.Sprintf("findings[%d].matter", i), "say which bonded matter it is")
 		case f.Matter != "" && !slices.Contains(f.Matter.Values(), string(f.Matter)):
-			return fmt.Errorf("findings[%d].matter %q: use one of %q", i, f.Matter, f.Matter.Values())
+			return wrong.At(fmt.Sprintf("findings[%d].matter", i), "%q: use one of %q", f.Matter, f.Matter.Values())
 		}
 	}
 	return nil

@@ -2,12 +2,12 @@ package audit
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
 	"uskel/core/stats"
+	"uskel/core/wrong"
 )
 
 // Calibration is a walk whose findings a lead has confirmed: every auditor walks it without seeing them.
@@ -21,18 +21,18 @@ type Calibration struct {
 // Check names what is wrong with a walk of the calibration set.
 func (c Calibration) Check() error {
 	if strings.TrimSpace(c.Title) == "" {
-		return errors.New("title: say what it is called")
+		return wrong.At("title", "say what it is called")
 	}
 	for id, a := range c.Truth {
 		if !slices.ContainsFunc(c.List.Items, func(i Item) bool { return i.ID == id }) {
-			return fmt.Errorf("truth: the list has no look %q", id)
+			return wrong.At("truth", "the list has no look %q", id)
 		}
 		if err := a.Check(); err != nil {
-			return fmt.Errorf("truth.%s: %w", id, err)
+			return wrong.In(fmt.Sprintf("truth.%s", id), err)
 		}
 	}
 	if len(c.known()) == 0 {
-		return errors.New("truth: confirm at least one finding; where there is nothing to find nothing is shown of anybody")
+		return wrong.At("truth", "confirm at least one finding; where there is nothing to find nothing is shown of anybody")
 	}
 	return nil
 }

@@ -10,6 +10,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Item is one thing to look at.
@@ -89,25 +90,25 @@ func (c Checklist) Unproven(answers map[string]Answer, photographed []string) []
 // Check says what is wrong with a list, naming the field.
 func (c Checklist) Check() error {
 	if !shortID.MatchString(c.ID) {
-		return fmt.Errorf("id: small letters, digits and dashes, up to 40")
+		return wrong.At("id", "small letters, digits and dashes, up to 40")
 	}
 	if strings.TrimSpace(c.Title) == "" {
-		return fmt.Errorf("title: say what the list is called")
+		return wrong.At("title", "say what the list is called")
 	}
 	if len(c.Items) == 0 {
-		return fmt.Errorf("items: at least one thing to look at")
+		return wrong.At("items", "at least one thing to look at")
 	}
 	if c.At != WhenFinished && !slices.Contains(c.At.Values(), string(c.At)) {
-		return fmt.Errorf("at %q: nothing, or one of %q", c.At, c.At.Values())
+		return wrong.At("at", "%q: nothing, or one of %q", c.At, c.At.Values())
 	}
 	seen := map[string]bool{}
 	for i, item := range c.Items {
 		if seen[item.ID] {
-			return fmt.Errorf("items[%d].id: %q is used twice", i, item.ID)
+			return wrong.At(fmt.Sprintf("items[%d].id", i), "%q is used twice", item.ID)
 		}
 		seen[item.ID] = true
 		if err := item.check(); err != nil {
-			return fmt.Errorf("items[%d].%w", i, err)
+			return wrong.In(fmt.Sprintf("items[%d]", i), err)
 		}
 	}
 	return nil
@@ -116,13 +117,13 @@ func (c Checklist) Check() error {
 func (i Item) check() error {
 	switch {
 	case !shortID.MatchString(i.ID):
-		return fmt.Errorf("id: small letters, digits and dashes, up to 40")
+		return wrong.At("id", "small letters, digits and dashes, up to 40")
 	case strings.TrimSpace(i.Title) == "":
-		return fmt.Errorf("title: say what is looked at")
+		return wrong.At("title", "say what is looked at")
 	case !slices.Contains(groups(), i.Zones):
-		return fmt.Errorf("zones %q: use one of %q", i.Zones, groups())
+		return wrong.At("zones", "%q: use one of %q", i.Zones, groups())
 	case i.Weight < 0 || i.Weight > 3:
-		return fmt.Errorf("weight: 1 to 3")
+		return wrong.At("weight", "1 to 3")
 	}
 	if i.Reading != nil {
 		if err := i.Reading.check(); err != nil {
@@ -131,22 +132,22 @@ func (i Item) check() error {
 	}
 	for k, kind := range i.Kinds {
 		if kinds[kind].skill == "" {
-			return fmt.Errorf("kinds[%d] %q: use one of %q", k, kind, kind.Values())
+			return wrong.At(fmt.Sprintf("kinds[%d]", k), "%q: use one of %q", kind, kind.Values())
 		}
 	}
 	for kind, severity := range i.Usual {
 		if !slices.Contains(i.Kinds, kind) || !slices.Contains(severity.Values(), string(severity)) {
-			return fmt.Errorf("usual[%q] %q: one of the item's kinds, with one of %q", kind, severity, severity.Values())
+			return wrong.At(fmt.Sprintf("usual[%q]", kind), "%q: one of the item's kinds, with one of %q", severity, severity.Values())
 		}
 	}
 	for k, l := range i.Lets {
 		switch {
 		case !slices.Contains(i.Kinds, l.Kind):
-			return fmt.Errorf("lets[%d].kind %q: one of the item's kinds", k, l.Kind)
+			return wrong.At(fmt.Sprintf("lets[%d].kind", k), "%q: one of the item's kinds", l.Kind)
 		case !slices.Contains(l.Unit.Values(), string(l.Unit)):
-			return fmt.Errorf("lets[%d].unit %q: use one of %q", k, l.Unit, l.Unit.Values())
+			return wrong.At(fmt.Sprintf("lets[%d].unit", k), "%q: use one of %q", l.Unit, l.Unit.Values())
 		case !(l.Most >= 0 && l.Most <= 100):
-			return fmt.Errorf("lets[%d].most: 0 to 100", k)
+			return wrong.At(fmt.Sprintf("lets[%d].most", k), "0 to 100")
 		}
 	}
 	return nil

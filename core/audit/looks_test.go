@@ -29,7 +29,7 @@ func TestChecksOnTheWayAreOffered(t *testing.T) {
 	assert.False(t, found)
 	c := onTheWay()[0]
 	c.At = "at noon"
-	assert.ErrorContains(t, c.Check(), `at "at noon"`)
+	assert.ErrorContains(t, c.Check(), `at: "at noon"`)
 	moved := onTheWay()[0]
 	moved.At = BeforeDrying
 	assert.Contains(t, moved.Differs(onTheWay()[0])[0], "before drying")

@@ -1,9 +1,9 @@
 package audit
 
 import (
-	"errors"
 	"fmt"
 	"strings"
+	"uskel/core/wrong"
 )
 
 // Reading is a number that a look asks for: what is read, in what unit, and what a pass lies within.
@@ -34,9 +34,9 @@ func (r Reading) Words() string {
 func (r Reading) check() error {
 	switch {
 	case strings.TrimSpace(r.What) == "":
-		return errors.New("reading.what: say what is read")
+		return wrong.At("reading.what", "say what is read")
 	case r.Least != nil && r.Most != nil && *r.Least > *r.Most:
-		return fmt.Errorf("reading.most: %g is less than the least, %g", *r.Most, *r.Least)
+		return wrong.At("reading.most", "%g is less than the least, %g", *r.Most, *r.Least)
 	}
 	return nil
 }
@@ -52,13 +52,13 @@ func (i Item) Proves(a Answer) error {
 	}
 	switch {
 	case a.Reading == nil:
-		return fmt.Errorf("reading: say what was read: %s", r.Words())
+		return wrong.At("reading", "say what was read: %s", r.Words())
 	case a.Verdict == Found:
 		return nil
 	case r.Most != nil && *a.Reading > *r.Most:
-		return fmt.Errorf("reading: %g%s is more than %g: say what was found, or read it again", *a.Reading, unit, *r.Most)
+		return wrong.At("reading", "%g%s is more than %g: say what was found, or read it again", *a.Reading, unit, *r.Most)
 	case r.Least != nil && *a.Reading < *r.Least:
-		return fmt.Errorf("reading: %g%s is less than %g: say what was found, or read it again", *a.Reading, unit, *r.Least)
+		return wrong.At("reading", "%g%s is less than %g: say what was found, or read it again", *a.Reading, unit, *r.Least)
 	}
 	return nil
 }

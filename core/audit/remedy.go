@@ -2,7 +2,6 @@ package audit
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -12,6 +11,7 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/stats"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Act is what is done about a pattern of findings.
@@ -81,17 +81,17 @@ type Remedy struct {
 func (r Remedy) Check() error {
 	switch {
 	case strings.TrimSpace(r.Title) == "":
-		return errors.New("title: say in a few words what is to get better")
+		return wrong.At("title", "say in a few words what is to get better")
 	case strings.TrimSpace(r.Cause) == "":
-		return errors.New("cause: say what you think is behind it; the audits will tell")
+		return wrong.At("cause", "say what you think is behind it; the audits will tell")
 	case !slices.Contains(r.Act.Values(), string(r.Act)):
-		return fmt.Errorf("act %q: use one of %q", r.Act, r.Act.Values())
+		return wrong.At("act", "%q: use one of %q", r.Act, r.Act.Values())
 	case r.Act == ChangeStep && (r.Pattern.Procedure == "" || r.Step == ""):
-		return errors.New("step: say which step of which procedure is changed")
+		return wrong.At("step", "say which step of which procedure is changed")
 	case r.Pattern == Pattern{}:
-		return errors.New("pattern: say which findings are to become fewer")
+		return wrong.At("pattern", "say which findings are to become fewer")
 	case r.Due.IsZero():
-		return errors.New("due: say by when")
+		return wrong.At("due", "say by when")
 	}
 	return nil
 }

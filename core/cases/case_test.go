@@ -306,7 +306,7 @@ func TestCasesFollowTheShop(t *testing.T) {
 		assert.Contains(t, c.Answer.Other, "contact")
 	}
 	_, err = Make("none", 1, 1, World{})
-	assert.ErrorContains(t, err, `kind "none"`)
+	assert.ErrorContains(t, err, `kind: "none"`)
 }
 
 func TestAnswersOfTheWrongForm(t *testing.T) {

@@ -1,8 +1,8 @@
 package cases
 
 import (
-	"fmt"
 	"math"
+	"uskel/core/wrong"
 )
 
 // Memory is how well a kind of case is remembered, by the published FSRS algorithm, version 6, with its default weights. It
@@ -61,10 +61,10 @@ func (m Memory) Known() bool { return m.Stability > 0 }
 // After is the memory after an answer, so many whole days after the one before.
 func (m Memory) After(days int, r Rating) (Memory, error) {
 	if r < Wrong || r > Swift {
-		return m, fmt.Errorf("rating %d: 1 wrong to 4 swift", r)
+		return m, wrong.At("rating", "%d: 1 wrong to 4 swift", r)
 	}
 	if days < 0 {
-		return m, fmt.Errorf("days %d: zero or more", days)
+		return m, wrong.At("days", "%d: zero or more", days)
 	}
 	if !m.Known() {
 		return Memory{math.Max(weights[r-1], 0.1), clamp(firstDifficulty(r), 1, 10)}, nil

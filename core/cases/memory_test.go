@@ -57,7 +57,7 @@ func TestMemoryIsSound(t *testing.T) {
 		assert.GreaterOrEqual(t, wrong.Difficulty, right.Difficulty)
 	}
 	_, err := Memory{}.After(0, 5)
-	assert.ErrorContains(t, err, "rating 5")
+	assert.ErrorContains(t, err, "rating: 5")
 	_, err = Memory{}.After(-1, Right)
-	assert.ErrorContains(t, err, "days -1")
+	assert.ErrorContains(t, err, "days: -1")
 }

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"uskel/core/procedure"
+	"uskel/core/wrong"
 )
 
 // Own is a case that a lead has written.
@@ -24,7 +25,7 @@ func (o Own) Check() error {
 	var errs []error
 	blank := func(field, text string) {
 		if strings.TrimSpace(text) == "" {
-			errs = append(errs, fmt.Errorf("%s: write it", field))
+			errs = append(errs, wrong.At(field, "write it"))
 		}
 	}
 	blank("title", o.Title)
@@ -34,12 +35,12 @@ func (o Own) Check() error {
 	for i, c := range o.Choices {
 		blank(fmt.Sprintf("choices[%d]", i), c)
 		if seen[strings.TrimSpace(c)] {
-			errs = append(errs, fmt.Errorf("choices[%d]: the same answer twice", i))
+			errs = append(errs, wrong.At(fmt.Sprintf("choices[%d]", i), "the same answer twice"))
 		}
 		seen[strings.TrimSpace(c)] = true
 	}
 	if len(o.Choices) < 2 || len(o.Choices) > 4 {
-		errs = append(errs, errors.New("choices: two to four answers"))
+		errs = append(errs, wrong.At("choices", "two to four answers"))
 	}
 	return errors.Join(errs...)
 }
@@ -68,5 +69,5 @@ func MakeFrom(all []Kind, id string, seed int64, level int, world World) (Case, 
 			return k.made(seed, level, world)
 		}
 	}
-	return Case{}, fmt.Errorf("kind %q: there is no such case", id)
+	return Case{}, wrong.At("kind", "%q: there is no such case", id)
 }

@@ -3,10 +3,10 @@
 package climate
 
 import (
-	"fmt"
 	"math"
 
 	"uskel/core/measure"
+	"uskel/core/wrong"
 )
 
 const (
@@ -34,10 +34,10 @@ type Air struct {
 // Check says whether the air is within what the formulas hold for.
 func (a Air) Check() error {
 	if !(a.Temp >= -40 && a.Temp <= 60) {
-		return fmt.Errorf("air temperature %g degC: between -40 and 60", float64(a.Temp))
+		return wrong.At("temp", "air temperature %g degC: between -40 and 60", float64(a.Temp))
 	}
 	if !(a.RH >= 0 && a.RH <= 1) {
-		return fmt.Errorf("relative humidity %g: between 0 and 1", a.RH)
+		return wrong.At("rh", "relative humidity %g: between 0 and 1", a.RH)
 	}
 	return nil
 }

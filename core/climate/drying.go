@@ -1,12 +1,12 @@
 package climate
 
 import (
-	"fmt"
 	"math"
 	"time"
 
 	"uskel/core/measure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Weather is what the station reads now.
@@ -26,10 +26,10 @@ func (w Weather) Check() error {
 		return err
 	}
 	if !(w.Wind >= 0 && w.Wind <= 40) {
-		return fmt.Errorf("wind %g m/s: between 0 and 40", w.Wind)
+		return wrong.At("wind", "%g m/s: between 0 and 40", w.Wind)
 	}
 	if !(w.Direct >= 0 && w.Direct <= 1400 && w.Diffuse >= 0 && w.Diffuse <= 800) {
-		return fmt.Errorf("sun %g and sky %g W/m2: at most 1400 and 800", w.Direct, w.Diffuse)
+		return wrong.At("direct", "sun %g and sky %g W/m2: at most 1400 and 800", w.Direct, w.Diffuse)
 	}
 	return nil
 }

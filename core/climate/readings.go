@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"uskel/core/measure"
+	"uskel/core/wrong"
 )
 
 // ReadingKind is what a reading tells of.
@@ -67,14 +68,14 @@ type Taken struct {
 // one line each: "[2].temp: say it".
 func Take(told []ReadingTold, now time.Time) ([]Taken, error) {
 	if len(told) == 0 || len(told) > mostTold {
-		return nil, fmt.Errorf("[]: from 1 to %d readings at once", mostTold)
+		return nil, wrong.At("[]", "from 1 to %d readings at once", mostTold)
 	}
 	taken := make([]Taken, len(told))
 	var errs []error
 	for i, t := range told {
 		var err error
 		if taken[i], err = t.take(now); err != nil {
-			errs = append(errs, fmt.Errorf("[%d].%w", i, err))
+			errs = append(errs, wrong.In(fmt.Sprintf("[%d]", i), err))
 		}
 	}
 	return taken, errors.Join(errs...)
@@ -90,7 +91,7 @@ func (t ReadingTold) take(now time.Time) (Taken, error) {
 		ahead = forecastAhead
 	}
 	if taken.At.After(now.Add(ahead)) || taken.At.Before(now.Add(-readingBehind)) {
-		return taken, fmt.Errorf("at: %s is too far from now, %s: check the clock",
+		return taken, wrong.At("at", "%s is too far from now, %s: check the clock",
 			taken.At.Format(time.RFC3339), now.Format(time.RFC3339))
 	}
 	var err error
@@ -107,11 +108,11 @@ func (t ReadingTold) water() (Water, error) {
 		return Supply(measure.Hardness(math.Min(mostHardness, math.Round(t.Solids/solidsPerHardness))), t.Solids), nil
 	}
 	if t.Hardness == nil {
-		return Water{}, errors.New("hardness: enter it, from a strip or a meter; or solids, from a meter")
+		return Water{}, wrong.At("hardness", "enter it, from a strip or a meter; or solids, from a meter")
 	}
 	hardness, err := measure.NewHardness(*t.Hardness, cmp.Or(t.Unit, measure.MgPerLitre))
 	if err != nil {
-		return Water{}, fmt.Errorf("hardness: %w", err)
+		return Water{}, wrong.In("hardness", err)
 	}
 	return Supply(hardness, t.Solids), nil
 }
@@ -133,7 +134,7 @@ func (t ReadingTold) weather(at time.Time) (Reading, error) {
 		case n.value == nil:
 			r.Lacks = append(r.Lacks, n.part)
 		case math.IsNaN(*n.value):
-			return Reading{}, fmt.Errorf("%s: a number", n.part)
+			return Reading{}, wrong.At(string(n.part), "a number")
 		default:
 			n.into(*n.value)
 		}
@@ -142,12 +143,9 @@ func (t ReadingTold) weather(at time.Time) (Reading, error) {
 		r.Lacks = append(r.Lacks, OfSky)
 	}
 	if len(r.Lacks) == len(parts) && t.Rain == 0 {
-		return Reading{}, errors.New("temp: say one of temp, rh, wind, rain or sky")
+		return Reading{}, wrong.At("temp", "say one of temp, rh, wind, rain or sky")
 	}
-	if err := r.Check(); err != nil {
-		return r, fmt.Errorf("weather: %w", err)
-	}
-	return r, nil
+	return r, r.Check()
 }
 
 // readingColumns are the heads of a file of readings, in any order; docs/formats/readings.md describes them.

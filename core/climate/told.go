@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"uskel/core/measure"
+	"uskel/core/wrong"
 )
 
 // Sky is how much of the sky is cloud, as anybody sees it who looks up.
@@ -71,10 +72,10 @@ func (r Reading) lacks(p ReadingPart) bool { return slices.Contains(r.Lacks, p) 
 // Check names what cannot be, with its field.
 func (r Reading) Check() error {
 	if _, known := clearness[r.Sky]; !known && !r.lacks(OfSky) {
-		return fmt.Errorf("sky %q: use one of %q", r.Sky, Sky("").Values())
+		return wrong.At("sky", "%q: use one of %q", r.Sky, Sky("").Values())
 	}
 	if !(r.Rain >= 0 && r.Rain <= 200) {
-		return fmt.Errorf("rain %g mm/h: between 0 and 200", r.Rain)
+		return wrong.At("rain", "%g mm/h: between 0 and 200", r.Rain)
 	}
 	return r.Under(45, 0).Check()
 }

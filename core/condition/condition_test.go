@@ -117,8 +117,8 @@ func TestFactsAreComplete(t *testing.T) {
 func TestPlacesHaveNamesOfTheirOwn(t *testing.T) {
 	assert.NoError(t, CheckPlaces([]Place{{Name: "a"}, {Name: "b"}}))
 	err := CheckPlaces([]Place{{Name: "a"}, {Name: "a"}, {}})
-	assert.ErrorContains(t, err, `places[1].name "a"`)
-	assert.ErrorContains(t, err, `places[2].name ""`)
+	assert.ErrorContains(t, err, `places[1].name: "a"`)
+	assert.ErrorContains(t, err, `places[2].name: ""`)
 }
 
 func TestCheckNamesEveryBadField(t *testing.T) {

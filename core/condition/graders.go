@@ -10,6 +10,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/stats"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Grades of a car by zone.
@@ -44,15 +45,15 @@ func CheckGrades(b vehicle.Body, grades ZoneGrades) error {
 	var errs []error
 	for z, g := range grades {
 		if !z.Known() {
-			errs = append(errs, fmt.Errorf("grades.%s: no such zone", z))
+			errs = append(errs, wrong.At(fmt.Sprintf("grades.%s", z), "no such zone"))
 		}
 		if g < 0 || g > contact.Worst {
-			errs = append(errs, fmt.Errorf("grades.%s: grade %d must be 0 to 4", z, g))
+			errs = append(errs, wrong.At(fmt.Sprintf("grades.%s", z), "grade %d must be 0 to 4", g))
 		}
 	}
 	for _, z := range touched(b) {
 		if _, graded := grades[z]; !graded {
-			errs = append(errs, fmt.Errorf("grades.%s: %s is not graded yet", z, z.Label()))
+			errs = append(errs, wrong.At(fmt.Sprintf("grades.%s", z), "%s is not graded yet", z.Label()))
 		}
 	}
 	slices.SortFunc(errs, func(a, b error) int { return cmp.Compare(a.Error(), b.Error()) })

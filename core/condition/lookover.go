@@ -12,6 +12,7 @@ import (
 	"uskel/core/contact"
 	"uskel/core/measure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // GradeFacts says what a grade looks like (docs/trade.md, section 3).
@@ -196,9 +197,9 @@ func CheckPins(pins map[Fact]string) error {
 	for fact, value := range pins {
 		info, err := fact.Info()
 		if err != nil || !info.Question {
-			errs = append(errs, fmt.Errorf("pins.%s: that is no question the trade disagrees on", fact))
+			errs = append(errs, wrong.At(fmt.Sprintf("pins.%s", fact), "that is no question the trade disagrees on"))
 		} else if !slices.Contains(info.Choices, value) {
-			errs = append(errs, fmt.Errorf("pins.%s %q: use one of %q", fact, value, info.Choices))
+			errs = append(errs, wrong.At(fmt.Sprintf("pins.%s", fact), "%q: use one of %q", value, info.Choices))
 		}
 	}
 	return errors.Join(errs...)
@@ -210,10 +211,10 @@ func CheckPlaces(places []Place) error {
 	names, keys := map[string]bool{}, map[string]bool{}
 	for i, p := range places {
 		if p.Name == "" || names[p.Name] {
-			errs = append(errs, fmt.Errorf("places[%d].name %q: every place needs a name of its own", i, p.Name))
+			errs = append(errs, wrong.At(fmt.Sprintf("places[%d].name", i), "%q: every place needs a name of its own", p.Name))
 		}
 		if keys[p.Key()] {
-			errs = append(errs, fmt.Errorf("places[%d].id %q: another place has it", i, p.Key()))
+			errs = append(errs, wrong.At(fmt.Sprintf("places[%d].id", i), "%q: another place has it", p.Key()))
 		}
 		names[p.Name], keys[p.Key()] = true, true
 	}
@@ -240,39 +241,39 @@ type LookOver struct {
 // Check names every field of the look-over that cannot be.
 func (l LookOver) Check() error {
 	var errs []error
-	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
+	add := func(path, says string, values ...any) { errs = append(errs, wrong.At(path, says, values...)) }
 	for z, g := range l.Grades {
 		if !z.Known() {
-			add("grades.%s: no such zone", z)
+			add(fmt.Sprintf("grades.%s", z), "no such zone")
 		}
 		if g < 0 || g > contact.Worst {
-			add("grades.%s: grade %d must be 0 to 4", z, g)
+			add(fmt.Sprintf("grades.%s", z), "grade %d must be 0 to 4", g)
 		}
 	}
 	for i, b := range l.Bonded {
 		if !b.Zone.Known() {
-			add("bonded[%d].zone %q: no such zone", i, b.Zone)
+			add(fmt.Sprintf("bonded[%d].zone", i), "%q: no such zone", b.Zone)
 		}
 		if !slices.Contains(b.Matter.Values(), string(b.Matter)) {
-			add("bonded[%d].matter %q: use one of %q", i, b.Matter, b.Matter.Values())
+			add(fmt.Sprintf("bonded[%d].matter", i), "%q: use one of %q", b.Matter, b.Matter.Values())
 		}
 	}
 	for i, z := range l.Filmed {
 		if !z.Painted() {
-			add("filmed[%d] %q: a film lies on painted zones", i, z)
+			add(fmt.Sprintf("filmed[%d]", i), "%q: a film lies on painted zones", z)
 		}
 	}
 	for i, w := range l.Watch {
 		if !w.Known() {
-			add("watch[%d] %q: not on the watch list", i, w)
+			add(fmt.Sprintf("watch[%d]", i), "%q: not on the watch list", w)
 		}
 	}
 	if l.Protection.AgeDays < 0 {
-		add("protection.ageDays %d: zero or more", l.Protection.AgeDays)
+		add("protection.ageDays", "%d: zero or more", l.Protection.AgeDays)
 	}
 	errs = append(errs, CheckPins(l.Pins))
 	if l.Budget < 0 {
-		add("budget %d: zero or more minutes", l.Budget)
+		add("budget", "%d: zero or more minutes", l.Budget)
 	}
 	return errors.Join(errs...)
 }

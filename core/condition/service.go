@@ -8,6 +8,7 @@ import (
 
 	"uskel/core/measure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Level is how far a wash is finished: what a step's condition asks about.
@@ -196,26 +197,26 @@ func (m Menu) Taking(all []OutOfScope) (Service, bool) {
 // Check names what is wrong with the list, by field. Families and procedures are those there are.
 func (m Menu) Check(families []string) error {
 	var errs []error
-	add := func(format string, args ...any) { errs = append(errs, fmt.Errorf(format, args...)) }
+	add := func(path, says string, values ...any) { errs = append(errs, wrong.At(path, says, values...)) }
 	names, ids := map[string]bool{}, map[string]bool{}
 	for i, s := range m {
 		at := fmt.Sprintf("services[%d]", i)
 		if name := strings.TrimSpace(s.Name); name == "" || names[name] {
-			add("%s.name %q: every service needs a name of its own", at, s.Name)
+			add(at+".name", "%q: every service needs a name of its own", s.Name)
 		} else {
 			names[name] = true
 		}
 		if s.ID != "" && ids[s.ID] {
-			add("%s.id %q: another service has it", at, s.ID)
+			add(at+".id", "%q: another service has it", s.ID)
 		}
 		ids[s.ID] = true
 		for _, f := range s.Families {
 			if !slices.Contains(families, f) {
-				add("%s.families %q: use one of %q", at, f, families)
+				add(at+".families", "%q: use one of %q", f, families)
 			}
 		}
 		if s.Price < 0 || s.Minutes < 0 {
-			add("%s.price: price and minutes are zero or more", at)
+			add(at+".price", "price and minutes are zero or more")
 		}
 	}
 	return errors.Join(errs...)

@@ -70,7 +70,7 @@ func TestTheMenuNamesWhatIsWrong(t *testing.T) {
 		"F15", "F16", "F17", "F18"}))
 	err := Menu{{ID: "a", Name: "Quick"}, {ID: "a", Name: "Quick", Families: []string{"F99"}}}.Check([]string{"F1"})
 	require.Error(t, err)
-	for _, says := range []string{"services[1].name", "services[1].id", `services[1].families "F99"`} {
+	for _, says := range []string{"services[1].name", "services[1].id", `services[1].families: "F99"`} {
 		assert.ErrorContains(t, err, says)
 	}
 	assert.ErrorContains(t, StarterMenu().Sells("polish"), "does not sell it")

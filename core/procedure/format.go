@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"io"
 	"strings"
+
+	"uskel/core/wrong"
 )
 
 // Encode writes a procedure as one JSON document, always the same way: two procedures are equal when their documents
@@ -49,8 +51,8 @@ func Decode(data []byte) (Procedure, error) {
 		return Procedure{}, &FormatError{lineAt(data, d.InputOffset()), "", "there is something after the procedure"}
 	}
 	if err := p.Check(); err != nil {
-		first, _, _ := strings.Cut(err.Error(), "\n")
-		return Procedure{}, &FormatError{1, "", first}
+		first := wrong.Fields(err)[0]
+		return Procedure{}, &FormatError{1, "", first.Error()}
 	}
 	return p, nil
 }

@@ -8,6 +8,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // SunLabel is what a product's label says of the sun.
@@ -46,14 +47,14 @@ type Product struct {
 func (p Product) Check() error {
 	var errs []error
 	if p.DwellMax > 0 && p.DwellMin > p.DwellMax {
-		errs = append(errs, fmt.Errorf("dwellMin %s: longer than the longest, %s", p.DwellMin, p.DwellMax))
+		errs = append(errs, wrong.At("dwellMin", "%s: longer than the longest, %s", p.DwellMin, p.DwellMax))
 	}
 	if p.CostPerL < 0 {
-		errs = append(errs, fmt.Errorf("costPerLitre %d: zero or more", p.CostPerL))
+		errs = append(errs, wrong.At("costPerLitre", "%d: zero or more", p.CostPerL))
 	}
 	for _, surface := range p.WorksOn {
 		if slices.Contains(p.Forbids, surface) {
-			errs = append(errs, fmt.Errorf("forbids %q: it is also said to work on it", surface))
+			errs = append(errs, wrong.At("forbids", "%q: it is also said to work on it", surface))
 		}
 	}
 	return errors.Join(errs...)

@@ -14,6 +14,7 @@ import (
 	"uskel/core/procedure/starters"
 	"uskel/core/schedule"
 	"uskel/core/shelf"
+	"uskel/core/wrong"
 )
 
 // Settings are the shop's choices.
@@ -96,7 +97,7 @@ func (s Settings) Check(people []string) error {
 	if _, err := time.LoadLocation(s.TimeZone); err != nil || s.TimeZone == "" || s.TimeZone == "Local" {
 		errs = append(
 			errs,
-			fmt.Errorf("timeZone: %q is not in the time zone database: write it like Europe/Lisbon", s.TimeZone),
+			wrong.At("timeZone", "%q is not in the time zone database: write it like Europe/Lisbon", s.TimeZone),
 		)
 	}
 	for i, shift := range s.Shifts {
@@ -105,10 +106,10 @@ func (s Settings) Check(people []string) error {
 	names, keys := map[string]bool{}, map[string]bool{}
 	for i, m := range s.Machines {
 		if names[m.Name] {
-			errs = append(errs, fmt.Errorf("machines[%d].name: %q is there twice", i, m.Name))
+			errs = append(errs, wrong.At(fmt.Sprintf("machines[%d].name", i), "%q is there twice", m.Name))
 		}
 		if keys[m.Key()] {
-			errs = append(errs, fmt.Errorf("machines[%d].id: %q is there twice", i, m.Key()))
+			errs = append(errs, wrong.At(fmt.Sprintf("machines[%d].id", i), "%q is there twice", m.Key()))
 		}
 		names[m.Name], keys[m.Key()] = true, true
 	}
@@ -144,13 +145,13 @@ func (s Shift) Off(midnight time.Time) []schedule.Span {
 func (s Shift) check(name string, people []string) error {
 	var errs []error
 	if !slices.Contains(people, s.PersonID) {
-		errs = append(errs, fmt.Errorf("%s.personId: nobody has this id", name))
+		errs = append(errs, wrong.At(name+".personId", "nobody has this id"))
 	}
 	if s.To <= s.From {
-		errs = append(errs, fmt.Errorf("%s.to: must be after from", name))
+		errs = append(errs, wrong.At(name+".to", "must be after from"))
 	}
 	if s.BreakTo != 0 && (s.BreakFrom < s.From || s.BreakTo > s.To || s.BreakTo <= s.BreakFrom) {
-		errs = append(errs, fmt.Errorf("%s.breakFrom: the break must lie inside the shift", name))
+		errs = append(errs, wrong.At(name+".breakFrom", "the break must lie inside the shift"))
 	}
 	return errors.Join(errs...)
 }

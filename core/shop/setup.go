@@ -12,6 +12,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
+	"uskel/core/wrong"
 )
 
 // PlaceKind is a kind of place that shops wash at.
@@ -148,7 +149,7 @@ func (a Answers) Settings(newID func() string) (Settings, error) {
 	for i, answer := range answers {
 		at := slices.IndexFunc(PlaceTemplates, func(t PlaceTemplate) bool { return t.Kind == answer.Kind })
 		if at < 0 {
-			errs = append(errs, fmt.Errorf("places[%d].kind %q: use one of %q", i, answer.Kind, PlaceKind("").Values()))
+			errs = append(errs, wrong.At(fmt.Sprintf("places[%d].kind", i), "%q: use one of %q", answer.Kind, PlaceKind("").Values()))
 			continue
 		}
 		t := PlaceTemplates[at]
@@ -165,7 +166,7 @@ func (a Answers) Settings(newID func() string) (Settings, error) {
 	}
 	if a.Water != nil {
 		if _, err := measure.NewHardness(a.Water.Hardness, a.Water.Unit); err != nil {
-			errs = append(errs, fmt.Errorf("water: %w", err))
+			errs = append(errs, wrong.In("water", err))
 		}
 	}
 	s = s.Identified(newID)

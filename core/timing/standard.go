@@ -11,6 +11,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"uskel/core/stats"
+	"uskel/core/wrong"
 )
 
 // Form is how a standard time is made.
@@ -49,16 +50,11 @@ const (
 func (s Standard) Check() error {
 	switch {
 	case s.Step == "":
-		return fmt.Errorf("step: say whose time it is")
+		return wrong.At("step", "say whose time it is")
 	case !slices.Contains(s.Form.Values(), string(s.Form)):
-		return fmt.Errorf("form %q: use one of %q", s.Form, s.Form.Values())
+		return wrong.At("form", "%q: use one of %q", s.Form, s.Form.Values())
 	case s.Form == Factored && !(s.Factor >= leastFactor && s.Factor <= mostFactor):
-		return fmt.Errorf(
-			"factor %g: from %g to %g; past that, write the procedure anew",
-			s.Factor,
-			leastFactor,
-			float64(mostFactor),
-		)
+		return wrong.At("factor", "%g: from %g to %g; past that, write the procedure anew", s.Factor, leastFactor, float64(mostFactor))
 	case s.Form == Fitted && !(s.Fixed >= 0 && s.PerM2 >= 0 && s.PerGrade >= 0 && s.Fixed+s.PerM2+s.PerGrade > 0):
 		return fmt.Errorf("fixed, perM2, perGrade: zero or more, and not all zero")
 	}

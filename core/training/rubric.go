@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"uskel/core/procedure"
+	"uskel/core/wrong"
 )
 
 // Rubric is a skill as the shop teaches it: its lesson, what a trainer watches for, and what a sign-off needs. It is a
@@ -53,29 +54,29 @@ var criterionID = regexp.MustCompile(`^[a-z0-9-]{1,40}$`)
 func (r Rubric) Check() error {
 	seen, must := map[string]bool{}, false
 	if !slices.Contains(r.Skill.Values(), string(r.Skill)) {
-		return fmt.Errorf("skill: use one of %q", r.Skill.Values())
+		return wrong.At("skill", "use one of %q", r.Skill.Values())
 	}
 	for i, c := range r.Criteria {
 		switch {
 		case !criterionID.MatchString(c.ID):
-			return fmt.Errorf("criteria[%d].id: small letters, digits and dashes", i)
+			return wrong.At(fmt.Sprintf("criteria[%d].id", i), "small letters, digits and dashes")
 		case seen[c.ID]:
-			return fmt.Errorf("criteria[%d].id: %q is used twice", i, c.ID)
+			return wrong.At(fmt.Sprintf("criteria[%d].id", i), "%q is used twice", c.ID)
 		case strings.TrimSpace(c.Text) == "":
-			return fmt.Errorf("criteria[%d].text: say what is watched for", i)
+			return wrong.At(fmt.Sprintf("criteria[%d].text", i), "say what is watched for")
 		}
 		seen[c.ID], must = true, must || c.Must
 	}
 	if !must {
-		return fmt.Errorf("criteria: at least one that must be seen, or nothing decides")
+		return wrong.At("criteria", "at least one that must be seen, or nothing decides")
 	}
 	for i, x := range r.Rules {
 		if strings.TrimSpace(x.Rule) == "" {
-			return fmt.Errorf("rules[%d].rule: say what to do", i)
+			return wrong.At(fmt.Sprintf("rules[%d].rule", i), "say what to do")
 		}
 	}
 	if r.Needs.Level < 1 || r.Needs.Level > 3 {
-		return fmt.Errorf("needs.level: 1 to 3")
+		return wrong.At("needs.level", "1 to 3")
 	}
 	return nil
 }
@@ -268,7 +269,7 @@ func RubricOf(current []Rubric, s procedure.Skill) (Rubric, error) {
 			return r, nil
 		}
 	}
-	return Rubric{}, fmt.Errorf("skill %q: use one of %q", s, s.Values())
+	return Rubric{}, wrong.At("skill", "%q: use one of %q", s, s.Values())
 }
 
 // Ready judges an observed wash against a rubric: every criterion needs an answer, every must one a yes.
@@ -277,13 +278,13 @@ func (r Rubric) Ready(seen map[string]bool) (bool, error) {
 	for _, c := range r.Criteria {
 		ok, answered := seen[c.ID]
 		if !answered {
-			return false, fmt.Errorf("criteria.%s: say yes or no: %s", c.ID, c.Text)
+			return false, wrong.At(fmt.Sprintf("criteria.%s", c.ID), "say yes or no: %s", c.Text)
 		}
 		ready = ready && (ok || !c.Must)
 	}
 	for id := range seen {
 		if _, known := r.Criterion(id); !known {
-			return false, fmt.Errorf("criteria.%s: the rubric for %s has no such criterion", id, r.Skill)
+			return false, wrong.At(fmt.Sprintf("criteria.%s", id), "the rubric for %s has no such criterion", r.Skill)
 		}
 	}
 	return ready, nil

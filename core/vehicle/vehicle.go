@@ -2,7 +2,7 @@ package vehicle
 
 import (
 	"errors"
-	"fmt"
+	"uskel/core/wrong"
 )
 
 // Shade is how light or dark the paint is, which decides how much sun it takes up.
@@ -86,14 +86,14 @@ func (v Vehicle) Check() error {
 				return
 			}
 		}
-		errs = append(errs, fmt.Errorf("%s %q: use one of %q", field, value, values))
+		errs = append(errs, wrong.At(field, "%q: use one of %q", value, values))
 	}
 	oneOf("body", string(v.Body), v.Body.Values())
 	oneOf("shade", string(v.Shade), v.Shade.Values())
 	oneOf("finish", string(v.Finish), v.Finish.Values())
 	oneOf("wheels.spokes", string(v.Wheels.Spokes), v.Wheels.Spokes.Values())
 	if v.Wheels.Inches < 12 || v.Wheels.Inches > 24 {
-		errs = append(errs, fmt.Errorf("wheels.inches %d: between 12 and 24", v.Wheels.Inches))
+		errs = append(errs, wrong.At("wheels.inches", "%d: between 12 and 24", v.Wheels.Inches))
 	}
 	return errors.Join(errs...)
 }

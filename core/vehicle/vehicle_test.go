@@ -57,8 +57,8 @@ func TestCheckNamesTheField(t *testing.T) {
 	bad := good
 	bad.Body, bad.Wheels.Inches = "boat", 40
 	err := bad.Check()
-	assert.ErrorContains(t, err, `body "boat"`)
-	assert.ErrorContains(t, err, "wheels.inches 40")
+	assert.ErrorContains(t, err, `body: "boat"`)
+	assert.ErrorContains(t, err, "wheels.inches: 40")
 }
 
 func TestWatchListSaysWhatItChanges(t *testing.T) {

@@ -1,14 +1,13 @@
 package wash
 
 import (
-	"errors"
-	"fmt"
 	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"uskel/core/measure"
+	"uskel/core/wrong"
 )
 
 // Closed is what a wash's log is held to when a tap arrives.
@@ -43,7 +42,7 @@ func mayFinish(e Event, steps []PlannedStep, log []Event) error {
 	for i, m := range open {
 		names[i] = m.Name
 	}
-	return fmt.Errorf("text: still open: %s. Close it, or say why the wash is finished so", strings.Join(names, ", "))
+	return wrong.At("text", "still open: %s. Close it, or say why the wash is finished so", strings.Join(names, ", "))
 }
 
 // undo refuses to take back somebody else's tap, and any tap of a wash that is closed. An undo may arrive before the
@@ -51,10 +50,10 @@ func mayFinish(e Event, steps []PlannedStep, log []Event) error {
 func (closed Closed) undo(e Event, steps []PlannedStep, log []Event) error {
 	at := slices.IndexFunc(log, func(was Event) bool { return was.ID == e.Undoes })
 	if at >= 0 && log[at].By != e.By {
-		return errors.New("undoes: somebody else made that tap; only they can take it back")
+		return wrong.At("undoes", "somebody else made that tap; only they can take it back")
 	}
 	if bool(closed) && (at < 0 || !reworks(log[at], steps)) {
-		return errors.New("undoes: the wash is closed; the lead can correct it, with a reason")
+		return wrong.At("undoes", "the wash is closed; the lead can correct it, with a reason")
 	}
 	return nil
 }
@@ -160,13 +159,13 @@ func (c Correction) Check(state State) error {
 	at := slices.IndexFunc(state.Steps, func(s StepState) bool { return s.ID == c.Step })
 	switch {
 	case at < 0:
-		return fmt.Errorf("step %q: this wash has no such step", c.Step)
+		return wrong.At("step", "%q: this wash has no such step", c.Step)
 	case state.Steps[at].Status != Ended:
-		return fmt.Errorf("step %q: it was not done, so it has no time to correct", c.Step)
+		return wrong.At("step", "%q: it was not done, so it has no time to correct", c.Step)
 	case !(c.Minutes >= 0 && c.Minutes <= 600):
-		return fmt.Errorf("minutes %g: from 0 to 600", c.Minutes)
+		return wrong.At("minutes", "%g: from 0 to 600", c.Minutes)
 	case c.Why == "":
-		return errors.New("why: say why the time is corrected")
+		return wrong.At("why", "say why the time is corrected")
 	}
 	return nil
 }

@@ -1,11 +1,11 @@
 package wash
 
 import (
-	"fmt"
 	"slices"
 	"time"
 
 	"uskel/core/measure"
+	"uskel/core/wrong"
 )
 
 // Look is one look of a check on the way: it is made before a step is begun, while what is found can still be put right with
@@ -38,13 +38,13 @@ func (e Event) checkLook(steps []PlannedStep) error {
 			switch {
 			case l.ID != e.Look:
 			case e.Found != "" && !slices.Contains(l.Finds, e.Found):
-				return fmt.Errorf("found %q: use one of %q", e.Found, l.Finds)
+				return wrong.At("found", "%q: use one of %q", e.Found, l.Finds)
 			default:
 				return nil
 			}
 		}
 	}
-	return fmt.Errorf("look %q: nothing of the kind is looked at before this step", e.Look)
+	return wrong.At("look", "%q: nothing of the kind is looked at before this step", e.Look)
 }
 
 // looked keeps the first finding of a look until it is said that it is right.

@@ -53,9 +53,9 @@ func TestLooksOnTheWay(t *testing.T) {
 // A look of another step, or a finding that it does not know, is refused by name.
 func TestLooksThatAreRefused(t *testing.T) {
 	for want, e := range map[string]Event{
-		"found \"rust\"":        answered("1", "pre@1/gaps", "rust", 1),
-		"look \"pre@1/other\"":  answered("1", "pre@1/other", "", 1),
-		"look \"\"":             answered("1", "", "", 1),
+		"found: \"rust\"":       answered("1", "pre@1/gaps", "rust", 1),
+		"look: \"pre@1/other\"": answered("1", "pre@1/other", "", 1),
+		"look: \"\"":            answered("1", "", "", 1),
 		"this wash has no such": {ID: "1", Kind: Checked, Step: "mitt", At: noon},
 	} {
 		assert.ErrorContains(t, e.Check(looking()), want)

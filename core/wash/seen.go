@@ -8,6 +8,7 @@ import (
 
 	"uskel/core/measure"
 	"uskel/core/procedure"
+	"uskel/core/wrong"
 )
 
 // What a plan cannot know is seen in the work: an answer to a step's question, what was left open as a reminder, and
@@ -38,9 +39,9 @@ func (e Event) checkAnswer(steps []PlannedStep) error {
 	at := slices.IndexFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step })
 	switch {
 	case at < 0 || steps[at].Asks == nil:
-		return fmt.Errorf("step %q: it asks nothing", e.Step)
+		return wrong.At("step", "%q: it asks nothing", e.Step)
 	case !slices.Contains(e.Says.Values(), string(e.Says)):
-		return fmt.Errorf("says %q: use yes or no", e.Says)
+		return wrong.At("says", "%q: use yes or no", e.Says)
 	}
 	return nil
 }

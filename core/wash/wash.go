@@ -13,6 +13,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/vehicle"
+	"uskel/core/wrong"
 )
 
 // Kind is what happened.
@@ -145,31 +146,31 @@ func (e Event) Check(steps []PlannedStep) error {
 	known := slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Step })
 	switch {
 	case e.ID == "":
-		return fmt.Errorf("id: every event needs one, made on the device")
+		return wrong.At("id", "every event needs one, made on the device")
 	case !slices.Contains(e.Kind.Values(), string(e.Kind)):
-		return fmt.Errorf("kind %q: use one of %q", e.Kind, e.Kind.Values())
+		return wrong.At("kind", "%q: use one of %q", e.Kind, e.Kind.Values())
 	case e.At.IsZero():
-		return fmt.Errorf("at: say when it happened")
+		return wrong.At("at", "say when it happened")
 	case strings.ContainsRune(e.Text+e.Step+e.Undoes, 0):
-		return fmt.Errorf("text: it holds a character that is no text")
+		return wrong.At("text", "it holds a character that is no text")
 	case e.Kind == Undo && e.Undoes == "":
-		return fmt.Errorf("undoes: say which event is taken back")
+		return wrong.At("undoes", "say which event is taken back")
 	case e.Kind == Skip && e.Text == "":
-		return fmt.Errorf("text: say why the step is skipped")
+		return wrong.At("text", "say why the step is skipped")
 	case e.needsStep() && !known:
-		return fmt.Errorf("step %q: this wash has no such step", e.Step)
+		return wrong.At("step", "%q: this wash has no such step", e.Step)
 	case e.Kind == Answer:
 		return e.checkAnswer(steps)
 	case e.Kind == Checked:
 		return e.checkLook(steps)
 	case e.Kind == Poured && (e.Ml == nil || !(*e.Ml >= 0 && *e.Ml <= mostPoured)):
-		return fmt.Errorf("ml: say how much was put in, 0 to %d", mostPoured)
+		return wrong.At("ml", "say how much was put in, 0 to %d", mostPoured)
 	case e.Kind == Shut && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return slices.Contains(s.Opens, e.Mark) }):
-		return fmt.Errorf("mark %q: this wash leaves no such thing open", e.Mark)
+		return wrong.At("mark", "%q: this wash leaves no such thing open", e.Mark)
 	case e.Kind == Moved && e.Next != "" && !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == e.Next }):
-		return fmt.Errorf("next %q: this wash has no such step", e.Next)
+		return wrong.At("next", "%q: this wash has no such step", e.Next)
 	case e.Kind == HandOver && e.To == "":
-		return fmt.Errorf("to: say who takes it over")
+		return wrong.At("to", "say who takes it over")
 	case e.Kind == Replan:
 		return e.checkPlan(steps)
 	case e.Kind == Bonded:
@@ -184,13 +185,13 @@ const mostPoured = 100_000
 func (e Event) checkPlan(steps []PlannedStep) error {
 	switch {
 	case e.Plan == nil:
-		return fmt.Errorf("plan: say what is left out and who helps")
+		return wrong.At("plan", "say what is left out and who helps")
 	case e.Text == "":
-		return fmt.Errorf("text: say why the plan changes")
+		return wrong.At("text", "say why the plan changes")
 	}
 	for i, id := range e.Plan.Without {
 		if !slices.ContainsFunc(steps, func(s PlannedStep) bool { return s.ID == id }) {
-			return fmt.Errorf("plan.without[%d] %q: this wash has no such step", i, id)
+			return wrong.At(fmt.Sprintf("plan.without[%d]", i), "%q: this wash has no such step", id)
 		}
 	}
 	return nil
@@ -199,11 +200,11 @@ func (e Event) checkPlan(steps []PlannedStep) error {
 func (e Event) checkFinding() error {
 	switch {
 	case !slices.Contains(e.Matter.Values(), string(e.Matter)):
-		return fmt.Errorf("matter %q: use one of %q", e.Matter, e.Matter.Values())
+		return wrong.At("matter", "%q: use one of %q", e.Matter, e.Matter.Values())
 	case !e.Zone.Known():
 		return fmt.Errorf("zone %q: there is no such zone", e.Zone)
 	case !slices.Contains(e.Remedy.Values(), string(e.Remedy)):
-		return fmt.Errorf("remedy %q: use one of %q", e.Remedy, e.Remedy.Values())
+		return wrong.At("remedy", "%q: use one of %q", e.Remedy, e.Remedy.Values())
 	}
 	return nil
 }
