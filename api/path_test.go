@@ -260,42 +260,6 @@ func TestHarmfulProceduresAreRefused(t *testing.T) {
 	assert.Contains(t, lead.do("POST", "/api/bookings/"+b.ID+"/wash", start).problem(409).says(), "refused here")
 }
 
-func TestDrillsAreTheirPlayers(t *testing.T) {
-	s := open(t)
-	pia, cal, lead := s.as("pia"), s.as("cal"), s.as("maren")
-	car := into[api.Training](pia.get("/api/training").is(200)).Cars[0]
-	d := into[api.DrillView](pia.do("POST", "/api/drills", map[string]string{"bookingId": car.BookingID}).is(200))
-	path := "/api/drills/" + d.ID
-	cal.get(path).problem(403)
-	lead.get(path).is(200)
-	moves := map[string]any{
-		"version": d.Version,
-		"moves":   []contact.Move{{Kind: contact.WashZone, Zone: vehicle.Roof, Share: 1}},
-	}
-	lead.do("PUT", path+"/moves", moves).problem(403)
-	played := into[api.DrillView](pia.do("PUT", path+"/moves", moves).is(200))
-	assert.Equal(t, 1.0, played.Standing.State.Done[vehicle.Roof])
-	assert.Contains(
-		t,
-		pia.do("PUT", path+"/moves", map[string]any{"version": d.Version, "moves": []contact.Move{}}).
-			problem(409).
-			says(),
-		"moves[0].zone",
-	)
-	assert.Contains(t, pia.do("POST", path+"/finish", nil).problem(409).says(), "not finished")
-
-	// Playing the core's own plan passes.
-	planned, err := contact.Make(contact.Mitt, d.Lacquer, d.Patches, false, contact.DefaultAim)
-	require.NoError(t, err)
-	played = into[api.DrillView](
-		pia.do("PUT", path+"/moves", map[string]any{"version": played.Version, "moves": planned.Moves}).is(200),
-	)
-	done := into[api.DrillView](pia.do("POST", path+"/finish", nil).is(200))
-	assert.True(t, done.Result.Passed)
-	assert.InDelta(t, done.Result.PlanIndex, done.Result.Index, 1)
-	pia.do("POST", path+"/finish", nil).problem(409)
-}
-
 func TestSignOffs(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")

@@ -9,10 +9,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"uskel/core/contact"
-	"uskel/core/plan"
 	"uskel/core/procedure"
-	"uskel/core/procedure/starters"
 	"uskel/core/shop"
 	"uskel/core/training"
 	"uskel/core/vehicle"
@@ -20,11 +17,10 @@ import (
 	"uskel/store"
 )
 
-// Training is who can do what, and the drills.
+// Training is who can do what.
 type Training struct {
 	People  []Learner         `json:"people"`
 	Rubrics []training.Rubric `json:"rubrics"`
-	Drills  []DrillLine       `json:"drills"`
 	Cars    []DrillCar        `json:"cars" doc:"looked-over vehicles a drill can be made from"`
 	Running []Watchable       `json:"running" doc:"washes that run and can be watched, for whoever signs off"`
 	Helped  []training.Helped `json:"helped,omitempty" doc:"whether findings fell after a drill, for whoever signs off"`
@@ -66,16 +62,6 @@ type WatchedFor struct {
 	Marks  training.Marks `json:"marks" doc:"by criterion: 0 not seen, 1 with help, 2 alone"`
 }
 
-// DrillLine is a drill in a list.
-type DrillLine struct {
-	ID         string               `json:"id"`
-	Person     PersonRef            `json:"person"`
-	Title      string               `json:"title"`
-	StartedAt  time.Time            `json:"startedAt"`
-	FinishedAt *time.Time           `json:"finishedAt,omitempty"`
-	Result     *training.Comparison `json:"result,omitempty"`
-}
-
 // DrillCar is a vehicle a drill can be made from.
 type DrillCar struct {
 	BookingID string          `json:"bookingId"`
@@ -84,51 +70,14 @@ type DrillCar struct {
 	Spec      vehicle.Vehicle `json:"spec"`
 }
 
-// DrillView is a drill being played.
-type DrillView struct {
-	ID       string               `json:"id"`
-	Title    string               `json:"title"`
-	Person   PersonRef            `json:"person"`
-	Body     vehicle.Body         `json:"body"`
-	Lacquer  contact.Lacquer      `json:"lacquer"`
-	Patches  []contact.Patch      `json:"patches"`
-	Version  int                  `json:"version"`
-	Moves    []contact.Move       `json:"moves"`
-	Standing training.Standing    `json:"standing"`
-	Result   *training.Comparison `json:"result,omitempty"`
-	Mine     bool                 `json:"mine"`
-}
-
 func (s *server) registerTraining(api huma.API) {
-	operation(s, api, get("/training", "training", "Skills, rubrics and drills"), shop.See, s.training)
+	operation(s, api, get("/training", "training", "Skills and rubrics, and the cars that drills are made from"), shop.See, s.training)
 	operation(
 		s,
 		api,
 		post("/sign-offs", "signOff", "Sign someone off for a skill after watching a wash"),
 		shop.SignOff,
 		s.signOff,
-	)
-	operation(
-		s,
-		api,
-		post("/drills", "startDrill", "Start a mitt drill on a looked-over vehicle"),
-		shop.Practise,
-		s.startDrill,
-	)
-	operation(s, api, get("/drills/{id}", "drill", "A drill"), shop.Practise, s.drill)
-	operation(
-		s,
-		api,
-		put("/drills/{id}/moves", "playDrill", "The moves so far, answered by the grit model"),
-		shop.Practise,
-		s.playDrill,
-	)
-	operation(
-		s,
-		api,
-		post("/drills/{id}/finish", "finishDrill", "Compare a finished drill with the plan"),
-		shop.Practise,
-		s.finishDrill,
 	)
 }
 
@@ -137,15 +86,11 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	if err != nil {
 		return nil, err
 	}
-	drills, err := s.Store.Drills(ctx)
-	if err != nil {
-		return nil, err
-	}
 	record, err := s.skillsRecord(ctx)
 	if err != nil {
 		return nil, err
 	}
-	t := Training{Rubrics: record.rubrics, People: []Learner{}, Drills: []DrillLine{}, Cars: []DrillCar{}, Running: []Watchable{}}
+	t := Training{Rubrics: record.rubrics, People: []Learner{}, Cars: []DrillCar{}, Running: []Watchable{}}
 	for _, p := range people {
 		if p.Role == shop.Auditor || !p.Active {
 			continue
@@ -158,14 +103,6 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 			l.ToDo = l.toDo()
 		}
 		t.People = append(t.People, l)
-	}
-	for _, d := range drills {
-		if d.PersonID == who(ctx).ID || who(ctx).Role.Leads() {
-			t.Drills = append(
-				t.Drills,
-				DrillLine{d.ID, ref(d.Person), d.Title, d.StartedAt.UTC(), d.FinishedAt, d.Result},
-			)
-		}
 	}
 	day, err := s.today(ctx)
 	if err != nil {
@@ -440,74 +377,6 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	return &Out[Learner]{record.learner(p, s.Now())}, err
 }
 
-func (s *server) startDrill(ctx context.Context, in *In[struct {
-	BookingID string `json:"bookingId" format:"uuid"`
-}]) (*Out[DrillView], error) {
-	v, err := s.Store.Booking(ctx, in.Body.BookingID)
-	if err != nil {
-		return nil, err
-	}
-	l, err := looked(v)
-	if err != nil {
-		return nil, err
-	}
-	l = forPractice(l)
-	f, err := s.fillHour(ctx, v.Booking, l, plan.Arranged{Procedure: starters.Maintenance().ID})
-	if err != nil {
-		return nil, err
-	}
-	made, err := f.made()
-	if err != nil {
-		return nil, err
-	}
-	drill, err := training.NewMittDrill(f.job.Lacquer(), made.MittMeets(), f.job.Aim)
-	if err != nil {
-		return nil, err
-	}
-	d := store.Drill{
-		ID:        store.NewID(),
-		PersonID:  who(ctx).ID,
-		Title:     v.Booking.Vehicle.Label,
-		Body:      v.Booking.Vehicle.Spec.Body,
-		Drill:     drill,
-		Moves:     []contact.Move{},
-		StartedAt: s.Now(),
-	}
-	if err := s.Store.AddDrill(ctx, d); err != nil {
-		return nil, err
-	}
-	return s.drillView(ctx, d)
-}
-
-func (s *server) drillView(ctx context.Context, d store.Drill) (*Out[DrillView], error) {
-	standing, err := d.Drill.Play(d.Moves)
-	if err != nil {
-		return nil, invalid("moves", err)
-	}
-	p, err := s.Store.Person(ctx, d.PersonID)
-	return &Out[DrillView]{
-		DrillView{
-			d.ID,
-			d.Title,
-			ref(p),
-			d.Body,
-			d.Drill.Lacquer,
-			d.Drill.Patches,
-			d.Version,
-			d.Moves,
-			standing,
-			d.Result,
-			d.PersonID == who(ctx).ID,
-		},
-	}, err
-}
-
-// own finds a drill that the person signed in may see: their own, or any for the lead.
-func (s *server) own(ctx context.Context, id string) (store.Drill, error) {
-	d, err := s.Store.Drill(ctx, id)
-	return d, cmp.Or(err, maySee(ctx, d.PersonID))
-}
-
 // maySee refuses whoever may not see a person's drill: it is theirs, and for whoever signs off.
 func maySee(ctx context.Context, person string) error {
 	if person != who(ctx).ID && !who(ctx).Role.May(shop.SignOff) {
@@ -525,62 +394,4 @@ func mayPlay(ctx context.Context, person string, finished *time.Time) error {
 		return conflict("This drill is finished.")
 	}
 	return nil
-}
-
-func (s *server) drill(ctx context.Context, in *ID) (*Out[DrillView], error) {
-	d, err := s.own(ctx, in.ID)
-	if err != nil {
-		return nil, err
-	}
-	return s.drillView(ctx, d)
-}
-
-// playable finds a drill that the person signed in may still play.
-func (s *server) playable(ctx context.Context, id string) (store.Drill, error) {
-	d, err := s.own(ctx, id)
-	return d, cmp.Or(err, mayPlay(ctx, d.PersonID, d.FinishedAt))
-}
-
-func (s *server) playDrill(ctx context.Context, in *struct {
-	ID
-	Body struct {
-		Version int            `json:"version" minimum:"0"`
-		Moves   []contact.Move `json:"moves" maxItems:"400"`
-	}
-}) (*Out[DrillView], error) {
-	d, err := s.playable(ctx, in.ID.ID)
-	if err != nil {
-		return nil, err
-	}
-	if _, err := d.Drill.Play(in.Body.Moves); err != nil {
-		return nil, invalid("moves", err)
-	}
-	d.Moves, d.Version = in.Body.Moves, in.Body.Version
-	saved, err := s.Store.SaveDrill(ctx, d)
-	if errors.Is(err, store.ErrStale) {
-		if now, err := s.Store.Drill(ctx, d.ID); err == nil {
-			return nil, stale("moves", in.Body.Moves, theirs{doc: now.Moves})
-		}
-	}
-	if err != nil {
-		return nil, err
-	}
-	return s.drillView(ctx, saved)
-}
-
-func (s *server) finishDrill(ctx context.Context, in *ID) (*Out[DrillView], error) {
-	d, err := s.playable(ctx, in.ID)
-	if err != nil {
-		return nil, err
-	}
-	result, err := d.Drill.Compare(d.Moves)
-	if err != nil {
-		return nil, conflict(err.Error() + ".")
-	}
-	now := s.Now()
-	d.Result, d.FinishedAt = &result, &now
-	if d, err = s.Store.SaveDrill(ctx, d); err != nil {
-		return nil, err
-	}
-	return s.drillView(ctx, d)
 }

@@ -211,50 +211,9 @@ func (s *shop) auditAndRework(t *testing.T, id, bay string) {
 	lead.quiet()
 }
 
-// The mitt drill: the trainee plays a car through, the grit model answers every move and compares with its own plan;
-// then a trainer signs an observed wash off.
-func TestMittDrillAndSignOff(t *testing.T) {
+// A trainer signs an observed wash off.
+func TestSignOff(t *testing.T) {
 	s := open(t)
-	trainee := s.as("pia", desk)
-	trainee.visit("/training")
-	trainee.click("button", "^Start$")
-	trainee.see("h1", "Mitt drill")
-	wash := func(zone string) {
-		trainee.zone(zone)
-		trainee.click("button", "Wash it")
-		trainee.see("p[role=status]", "This face met")
-	}
-	move := func(name string, says string) {
-		trainee.click("button", "^"+name+"$")
-		trainee.see("p[role=status]", says)
-	}
-	// One mistake first, which is named, and taken back.
-	trainee.click("button", "^Circles$")
-	wash("roof")
-	trainee.see("p[role=status]", "Circles double the harm")
-	trainee.click("button", "^Straight$")
-	trainee.click("button", "Take back")
-	for i, zone := range []string{"roof", "bonnet", "boot-lid", "windscreen", "rear-glass", "glass-left",
-		"glass-right", "mirror-left", "mirror-right",
-		"upper-left", "upper-right", "lower-left", "lower-right", "rear", "front"} {
-		wash(zone)
-		if i == 14 {
-			break
-		}
-		if i%2 == 0 && i < 9 {
-			move("Flip", "is down")
-			continue
-		}
-		move("Rub on the guard", "went to the rinse bucket")
-		move("Reload", "glides")
-	}
-	trainee.click("button", "Compare with the plan")
-	trainee.see("h2", "Against the plan")
-	trainee.see("section", "scratch risk, yours and the plan's")
-	trainee.click("summary", "The plan, move by move")
-	trainee.see("li", "Rub on the guard")
-	trainee.quiet()
-
 	lead := s.as("maren", desk)
 	lead.visit("/training")
 	lead.choose("Who", "Pia Lunt, trainee")

@@ -8,14 +8,12 @@ import (
 
 	"uskel/core/audit"
 	"uskel/core/condition"
-	"uskel/core/contact"
 	"uskel/core/plan"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
 	"uskel/core/stock"
 	"uskel/core/timing"
-	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -251,19 +249,4 @@ type SignOff struct {
 	Passed    bool
 	At        time.Time
 	Trainer   Person
-}
-
-// Drill is a mitt drill and its moves so far.
-type Drill struct {
-	ID         string
-	PersonID   string
-	Title      string
-	Body       vehicle.Body
-	Drill      training.MittDrill `gorm:"serializer:json"`
-	Moves      []contact.Move     `gorm:"serializer:json"`
-	Version    int
-	StartedAt  time.Time
-	FinishedAt *time.Time
-	Result     *training.Comparison `gorm:"serializer:json"`
-	Person     Person
 }

@@ -10,8 +10,6 @@ import (
 // says why.
 func TestConstantsAreAsTheirSourcesSay(t *testing.T) {
 	prove.Hold(t,
-		prove.Pin{Name: "slack", Is: slack, Typed: 1.15, Source: "model"},
-		prove.Pin{Name: "passAllowance", Is: passAllowance, Typed: 8, Source: "model"},
 		prove.Pin{Name: "FindingDays", Is: FindingDays, Typed: 30, Source: "model, days"},
 		prove.Pin{Name: "UsualHalfLife", Is: UsualHalfLife, Typed: 60, Source: "model, days"},
 		prove.Pin{Name: "alone", Is: alone, Typed: 0.8, Source: "model: eight in ten"},

@@ -7,76 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"uskel/core/contact"
 	"uskel/core/procedure"
-	"uskel/core/vehicle"
 )
-
-var drill = MittDrill{Lacquer: contact.Lacquer{Limit: 55, Scale: 2500}, Patches: []contact.Patch{
-	{Zone: vehicle.Roof, Band: vehicle.Upper, Area: 1.6, Grade: 1, Grit: 98},
-	{Zone: vehicle.UpperLeft, Band: vehicle.Middle, Area: 1.5, Grade: 1, Grit: 98},
-	{Zone: vehicle.LowerLeft, Band: vehicle.Lower, Area: 1.0, Grade: 2, Grit: 270},
-}}
-
-func wash(z vehicle.Zone) contact.Move {
-	return contact.Move{Kind: contact.WashZone, Zone: z, Share: 1}
-}
-
-var rub, reload, flip = contact.Move{
-	Kind: contact.RubGuard,
-}, contact.Move{
-	Kind: contact.Reload,
-}, contact.Move{
-	Kind: contact.Flip,
-}
-
-func TestAGoodTraineeIsAsCleanAsThePlan(t *testing.T) {
-	half := wash(vehicle.LowerLeft)
-	half.Share = 0.5
-	c, err := drill.Compare(
-		[]contact.Move{
-			wash(vehicle.Roof),
-			flip,
-			wash(vehicle.UpperLeft),
-			rub,
-			reload,
-			half,
-			flip,
-			wash(vehicle.LowerLeft),
-		},
-	)
-	require.NoError(t, err)
-	assert.True(t, c.Passed, "%+v", c)
-	assert.Equal(t, []string{"As clean as the plan."}, c.Remarks)
-	assert.Len(t, c.PlanMoves, len(c.PlanReasons))
-}
-
-func TestMistakesAreNamed(t *testing.T) {
-	circled := wash(vehicle.Roof)
-	circled.Stroke = contact.Stroke{Circles: true, Pressing: true}
-	c, err := drill.Compare([]contact.Move{wash(vehicle.LowerLeft), reload, circled, wash(vehicle.UpperLeft)})
-	require.NoError(t, err)
-	assert.False(t, c.Passed)
-	assert.Greater(t, c.Index, c.PlanIndex)
-	joined := ""
-	for _, r := range c.Remarks {
-		joined += r
-	}
-	for _, says := range []string{"over the paint's limit", "circles", "pressure", "back up", "without a rinse"} {
-		assert.Contains(t, joined, says)
-	}
-}
-
-func TestUnfinishedOrImpossibleDrills(t *testing.T) {
-	_, err := drill.Compare([]contact.Move{wash(vehicle.Roof)})
-	assert.ErrorContains(t, err, "still unwashed")
-	_, err = drill.Play([]contact.Move{wash(vehicle.Roof), wash(vehicle.Roof)})
-	assert.ErrorContains(t, err, "move 2")
-	s, err := drill.Play([]contact.Move{wash(vehicle.Roof), rub})
-	require.NoError(t, err)
-	assert.Len(t, s.Played, 2)
-	assert.Equal(t, contact.PoorSlip, s.Slip)
-}
 
 func TestRubricsDecideBySMustCriteria(t *testing.T) {
 	r, err := RubricOf(Starters(), procedure.SkillFoam)

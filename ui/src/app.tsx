@@ -37,7 +37,6 @@ const sections: RouteObject[] = [
   { path: "training/watch/:id", lazy: async () => ({ Component: (await import("./training/Watch")).Watch }) },
   { path: "training/lessons/:skill", lazy: async () => ({ Component: (await import("./training/Lesson")).Lesson }) },
   { path: "training/lessons/:skill/write", lazy: async () => ({ Component: (await import("./training/WriteRubric")).WriteRubric }) },
-  { path: "training/drills/:id", lazy: async () => ({ Component: (await import("./training/Drill")).Drill }) },
   { path: "times/:view?", lazy: async () => ({ Component: (await import("./times/Times")).Times }) },
   { path: "shelf", lazy: async () => ({ Component: (await import("./shelf/Shelf")).Shelf }) },
   { path: "book", lazy: async () => ({ Component: (await import("./yard/Book")).Book }) },

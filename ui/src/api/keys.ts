@@ -20,7 +20,6 @@ export const keys = {
   difference: key("difference"),
   effect: key("effect"),
   disputes: key("disputes"),
-  drill: key("drill"),
   judge: key("judge"),
   changed: key("changed"),
   lesson: key("lesson"),

@@ -1,11 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Check, Circle, RotateCcw } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { useNavigate } from "react-router";
 import { type Schemas, ask, client } from "../api/client";
 import { useMe, useMay, leads } from "../api/shop";
 import { day, hour, minutes, plural, sentence } from "../kit/format";
-import { Button, Empty, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
+import { Button, Head, LinkButton, Loading, Panel, Select, Table, Tag, Tick, Trouble } from "../kit/kit";
 import { keys } from "../api/keys";
 import { StartByHand } from "./StartByHand";
 import { CasesToday, OwnCases } from "./CaseRecord";
@@ -31,7 +30,6 @@ export function Training() {
         </Panel>
         <div className="grid gap-4 xl:grid-cols-2">
           {may("practise") && <StartByHand cars={t.cars} />}
-          {may("practise") && <StartDrill cars={t.cars} drills={t.drills} />}
           {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
           {t.helped && t.helped.length > 0 && <Helped lines={t.helped} />}
           {may("sign off") && <OwnCases skills={t.rubrics.map((r) => r.skill)} />}
@@ -205,66 +203,6 @@ function Needs({ of, narrow = false }: { of: Schemas["SkillHeld"]; narrow?: bool
         </li>
       ))}
     </ul>
-  );
-}
-
-function StartDrill({ cars, drills }: { cars: Schemas["DrillCar"][]; drills: Schemas["DrillLine"][] }) {
-  const [car, setCar] = useState("");
-  const go = useNavigate();
-  const queries = useQueryClient();
-  const bookingId = car || cars[0]?.bookingId || "";
-  const start = useMutation({
-    mutationFn: () => ask(client.POST("/drills", { body: { bookingId } })),
-    onSuccess: (d) => {
-      queries.setQueryData(keys.drill(d.id), d);
-      void queries.invalidateQueries({ queryKey: keys.training() });
-      void go(`/training/drills/${d.id}`);
-    },
-  });
-  return (
-    <Panel title="Mitt drill">
-      <p className="mb-3 text-faded">
-        A car as it was looked over, after its pre-wash. You decide each move of the mitt; the grit model says what it did, and at the end
-        sets you beside its own plan.
-      </p>
-      {cars.length === 0 ? (
-        <Empty>Look a vehicle over first: a drill is made from one.</Empty>
-      ) : (
-        <div className="flex gap-2">
-          <Select
-            label="Which car"
-            value={bookingId}
-            onChange={setCar}
-            options={cars.map((c) => ({ value: c.bookingId, label: `${c.label}, ${c.plate}` }))}
-          />
-          <Button look="act" disabled={start.isPending} onClick={() => start.mutate()}>
-            Start
-          </Button>
-        </div>
-      )}
-      {start.error && <Trouble error={start.error} />}
-      {drills.length > 0 && (
-        <ul className="mt-3 grid gap-1">
-          {drills.slice(0, 6).map((d) => (
-            <li key={d.id} className="flex items-center justify-between gap-3 border-t border-line pt-1">
-              <LinkButton look="quiet" to={`/training/drills/${d.id}`} className="min-h-hit px-0!">
-                {d.title}
-              </LinkButton>
-              <span className="text-sm text-faded">
-                {d.person.name}, {day(d.startedAt)}
-              </span>
-              {d.result ? (
-                <Tag tone={d.result.passed ? "moss" : "rust"}>
-                  index {Math.round(d.result.index)}, plan {Math.round(d.result.planIndex)}
-                </Tag>
-              ) : (
-                <Tag>going on</Tag>
-              )}
-            </li>
-          ))}
-        </ul>
-      )}
-    </Panel>
   );
 }
 
