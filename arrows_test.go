@@ -39,7 +39,7 @@ var floors = []string{"prove", "wrong", "measure", "table", "stats", "vehicle", 
 	"film", "contact", "condition", "procedure", "procedure/starters", "shelf", "visit",
 	"schedule", "schedule/reference", "wash", "timing",
 	"plan", "plan/fill", "plan/crew", "plan/wet", "plan/judge", "plan/mend", "plan/plantest", "day", "stock",
-	"training", "cases", "drill", "audit", "practice", "shop", "device"}
+	"skills", "ready", "lesson", "recall", "cases", "drill", "audit", "practice", "shop", "device"}
 
 type goPackage struct {
 	ImportPath string

@@ -20,8 +20,8 @@ import (
 	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/shop"
+	"uskel/core/skills"
 	"uskel/core/timing"
-	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -310,7 +310,7 @@ func seesTimes(me store.Person, w store.Wash, log []wash.Event) error {
 }
 
 // takers are who may take each step over that asks for a skill.
-func takers(p plan.Plan, people []store.Person, offs []training.SignOff) map[string][]string {
+func takers(p plan.Plan, people []store.Person, offs []skills.SignOff) map[string][]string {
 	may := map[string][]string{}
 	for _, step := range p.Steps {
 		if step.Skill == "" {

@@ -19,8 +19,8 @@ import (
 	"uskel/core/procedure"
 	"uskel/core/procedure/starters"
 	"uskel/core/shop"
+	"uskel/core/skills"
 	"uskel/core/stock"
-	"uskel/core/training"
 	"uskel/core/vehicle"
 	"uskel/store"
 )
@@ -424,11 +424,11 @@ func (s *server) holders(ctx context.Context, view *PlanView) error {
 }
 
 // skillsOf are the skills that somebody holds: what the schedule, the plan and the training page all go by.
-func skillsOf(p store.Person, offs []training.SignOff) []procedure.Skill {
-	return training.Held(p.ID, p.Role.Leads(), offs)
+func skillsOf(p store.Person, offs []skills.SignOff) []procedure.Skill {
+	return skills.Held(p.ID, p.Role.Leads(), offs)
 }
 
-func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
+func (s *server) signOffs(ctx context.Context) ([]skills.SignOff, error) {
 	rows, err := s.Store.SignOffs(ctx)
 	if err != nil {
 		return nil, err
@@ -438,13 +438,13 @@ func (s *server) signOffs(ctx context.Context) ([]training.SignOff, error) {
 		return nil, err
 	}
 	counted, err := s.withFindings(ctx, rows, lapse(settings))
-	return training.InForce(counted, s.Now(), lapse(settings)), err
+	return skills.InForce(counted, s.Now(), lapse(settings)), err
 }
 
-func trainingOffs(rows []store.SignOff) []training.SignOff {
-	offs := make([]training.SignOff, len(rows))
+func trainingOffs(rows []store.SignOff) []skills.SignOff {
+	offs := make([]skills.SignOff, len(rows))
 	for i, r := range rows {
-		offs[i] = training.SignOff{Person: r.PersonID, Skill: r.Skill, Passed: r.Passed, At: r.At}
+		offs[i] = skills.SignOff{Person: r.PersonID, Skill: r.Skill, Passed: r.Passed, At: r.At}
 	}
 	return offs
 }

@@ -143,7 +143,12 @@ func (r *registry) rule() *huma.Schema {
 
 // spelled are the names of types that share theirs with another and have moved since: who reads the description knows
 // them by the name of the package in which they were first.
-var spelled = map[string]string{"stock.Need": "ShelfNeed"}
+var spelled = map[string]string{
+	"stock.Need":    "ShelfNeed",
+	"ready.Counted": "TrainingCounted",
+	"ready.Source":  "TrainingSource",
+	"lesson.Step":   "LessonStep",
+}
 
 func (r *registry) name(t reflect.Type, hint string) string {
 	name := huma.DefaultSchemaNamer(t, hint)

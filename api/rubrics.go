@@ -10,20 +10,21 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"uskel/core/lesson"
 	"uskel/core/procedure"
 	"uskel/core/shelf"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/store"
 )
 
 // RubricVersion is a version of a rubric with what it changed.
 type RubricVersion struct {
-	Version int             `json:"version"`
-	At      *time.Time      `json:"at,omitempty"`
-	By      string          `json:"by,omitempty"`
-	Changed []string        `json:"changed" doc:"in words, against the version before"`
-	Rubric  training.Rubric `json:"rubric"`
+	Version int           `json:"version"`
+	At      *time.Time    `json:"at,omitempty"`
+	By      string        `json:"by,omitempty"`
+	Changed []string      `json:"changed" doc:"in words, against the version before"`
+	Rubric  skills.Rubric `json:"rubric"`
 }
 
 func (s *server) registerRubrics(api huma.API) {
@@ -66,7 +67,7 @@ func (s *server) exportRubric(ctx context.Context, in *struct {
 
 // rubricVersions are all versions of a skill's rubric, the newest first; the last is what Uskel begins with.
 func (s *server) rubricVersions(ctx context.Context, skill procedure.Skill) ([]RubricVersion, error) {
-	first, err := training.RubricOf(training.Starters(), skill)
+	first, err := skills.RubricOf(skills.Starters(), skill)
 	if err != nil {
 		return nil, huma.Error404NotFound(err.Error())
 	}
@@ -88,8 +89,8 @@ func (s *server) rubricVersions(ctx context.Context, skill procedure.Skill) ([]R
 func (s *server) saveRubric(ctx context.Context, in *struct {
 	SkillPath
 	Body struct {
-		Version int             `json:"version" minimum:"0" doc:"that it was written from"`
-		Rubric  training.Rubric `json:"rubric"`
+		Version int           `json:"version" minimum:"0" doc:"that it was written from"`
+		Rubric  skills.Rubric `json:"rubric"`
 	}
 }) (*Out[[]RubricVersion], error) {
 	r := in.Body.Rubric
@@ -124,25 +125,25 @@ func (s *server) saveRubric(ctx context.Context, in *struct {
 }
 
 // rubricAt is a skill's rubric as it read in a version.
-func (s *server) rubricAt(ctx context.Context, skill procedure.Skill, version int) (training.Rubric, error) {
+func (s *server) rubricAt(ctx context.Context, skill procedure.Skill, version int) (skills.Rubric, error) {
 	versions, err := s.rubricVersions(ctx, skill)
 	if err != nil {
-		return training.Rubric{}, err
+		return skills.Rubric{}, err
 	}
 	for _, v := range versions {
 		if v.Version == version {
 			return v.Rubric, nil
 		}
 	}
-	return training.Rubric{}, fmt.Errorf("version: %s has no version %d", skill, version)
+	return skills.Rubric{}, fmt.Errorf("version: %s has no version %d", skill, version)
 }
 
-func (s *server) lesson(ctx context.Context, in *SkillPath) (*Out[training.Lesson], error) {
+func (s *server) lesson(ctx context.Context, in *SkillPath) (*Out[lesson.Lesson], error) {
 	rubrics, err := s.Store.Rubrics(ctx)
 	if err != nil {
 		return nil, err
 	}
-	r, err := training.RubricOf(rubrics, in.Skill)
+	r, err := skills.RubricOf(rubrics, in.Skill)
 	if err != nil {
 		return nil, huma.Error404NotFound(err.Error())
 	}
@@ -154,8 +155,8 @@ func (s *server) lesson(ctx context.Context, in *SkillPath) (*Out[training.Lesso
 	vessels := []string{}
 	for _, v := range settings.Vessels {
 		if v.Kind == shelf.Bucket || v.Kind == shelf.FoamBottle {
-			vessels = append(vessels, training.Filled(v.Name, v.Holds.Ml()/1000))
+			vessels = append(vessels, lesson.Filled(v.Name, v.Holds.Ml()/1000))
 		}
 	}
-	return &Out[training.Lesson]{training.LessonOf(r, published, settings.Pins, vessels)}, err
+	return &Out[lesson.Lesson]{lesson.Of(r, published, settings.Pins, vessels)}, err
 }

@@ -13,8 +13,10 @@ import (
 	"uskel/api"
 	"uskel/core/audit"
 	"uskel/core/condition"
+	"uskel/core/lesson"
 	"uskel/core/procedure"
-	"uskel/core/training"
+	"uskel/core/ready"
+	"uskel/core/skills"
 	"uskel/store"
 )
 
@@ -26,7 +28,7 @@ func TestRubricsAndOfferedListsAreExported(t *testing.T) {
 	for _, skill := range procedure.Skill("").Values() {
 		path := "/api/rubrics/" + url.PathEscape(skill)
 		r := into[[]api.RubricVersion](lead.get(path).is(200))[0]
-		made := into[training.Rubric](lead.get(path + "/export").is(200))
+		made := into[skills.Rubric](lead.get(path + "/export").is(200))
 		want := r.Rubric
 		want.Version = r.Version
 		assert.Equal(t, want, made, skill)
@@ -48,12 +50,12 @@ func TestRubricsAreDocuments(t *testing.T) {
 	versions := into[[]api.RubricVersion](lead.get("/api/rubrics/mitt").is(200))
 	require.Len(t, versions, 1)
 	r := versions[0].Rubric
-	save := func(c *caller, version int, r training.Rubric) reply {
+	save := func(c *caller, version int, r skills.Rubric) reply {
 		return c.do("PUT", "/api/rubrics/mitt", map[string]any{"version": version, "rubric": r})
 	}
 	save(pia, 0, r).problem(403)
 	assert.Contains(t, save(lead, 0, r).problem(422).says(), "nothing is different")
-	r.Criteria = append(r.Criteria, training.Criterion{ID: "thumb", Text: "Thumb outside the mitt", Must: true})
+	r.Criteria = append(r.Criteria, skills.Criterion{ID: "thumb", Text: "Thumb outside the mitt", Must: true})
 	r.Needs.Watched = 3
 	versions = into[[]api.RubricVersion](save(lead, 0, r).is(200))
 	require.Len(t, versions, 2)
@@ -110,7 +112,7 @@ func TestAWashIsWatched(t *testing.T) {
 	}
 	require.NotEmpty(t, step.Criteria)
 	washer := v.People[0]
-	mark := func(n int, criterion string, m training.Mark) api.WatchMark {
+	mark := func(n int, criterion string, m skills.Mark) api.WatchMark {
 		return api.WatchMark{ID: fmt.Sprintf("0192f0a0-0000-7000-8000-%012d", n), PersonID: washer.ID, Skill: step.Skill, Criterion: criterion,
 			Mark: m, Step: step.ID, Note: "thumb out", At: morning.Add(time.Duration(n-100) * time.Second)}
 	}
@@ -129,9 +131,9 @@ func TestAWashIsWatched(t *testing.T) {
 	late.At = morning.Add(-10 * 24 * time.Hour)
 	send(lead, late).problem(422)
 
-	all := []api.WatchMark{mark(0, step.Criteria[0], training.WithHelp)}
+	all := []api.WatchMark{mark(0, step.Criteria[0], skills.WithHelp)}
 	for i, c := range step.Criteria {
-		all = append(all, mark(i+1, c, training.Alone))
+		all = append(all, mark(i+1, c, skills.Alone))
 	}
 	send(lead, all...).is(200)
 	v = into[api.WatchedWash](send(lead, all...).is(200))
@@ -146,12 +148,12 @@ func TestAWashIsWatched(t *testing.T) {
 			assert.Equal(t, v.WashID, line.Watched[0].WashID, "the wash that was watched is named")
 			assert.Equal(t, v.Label, line.Watched[0].Label)
 			for _, c := range step.Criteria {
-				assert.Equal(t, training.Alone, line.Watched[0].Marks[c])
+				assert.Equal(t, skills.Alone, line.Watched[0].Marks[c])
 			}
 			require.NotEmpty(t, line.Needs)
 			assert.Equal(t, 1, line.Needs[0].Have, "the newest mark of each counts: %+v", line.Needs)
 			for _, e := range line.Evidence.Of {
-				if e.Source == training.FromWatched {
+				if e.Source == ready.FromWatched {
 					assert.GreaterOrEqual(t, e.Well, len(step.Criteria))
 				}
 			}
@@ -196,17 +198,17 @@ func TestLessonsAreTheShopsOwn(t *testing.T) {
 	s := open(t)
 	lead := s.as("maren")
 	for _, skill := range procedure.Skill("").Values() {
-		l := into[training.Lesson](lead.get("/api/lessons/" + url.PathEscape(skill)).is(200))
+		l := into[lesson.Lesson](lead.get("/api/lessons/" + url.PathEscape(skill)).is(200))
 		assert.NotEmpty(t, l.Rubric.Minute, skill)
 		assert.NotEmpty(t, l.Picture, skill)
 		assert.LessOrEqual(t, len(l.Steps), 5)
 	}
-	buckets := into[training.Lesson](lead.get("/api/lessons/buckets").is(200))
+	buckets := into[lesson.Lesson](lead.get("/api/lessons/buckets").is(200))
 	assert.NotEmpty(t, buckets.Vessels)
 	require.NotEmpty(t, buckets.Here)
 	assert.Equal(t, "rub on the guard", buckets.Here[0].Answer)
 	settings := into[api.SettingsView](lead.get("/api/settings").is(200))
 	settings.Settings.Pins = map[condition.Fact]string{condition.MittRinse: condition.Swish}
 	lead.do("PUT", "/api/settings", settings).is(200)
-	assert.Equal(t, "swish", into[training.Lesson](lead.get("/api/lessons/buckets").is(200)).Here[0].Answer)
+	assert.Equal(t, "swish", into[lesson.Lesson](lead.get("/api/lessons/buckets").is(200)).Here[0].Answer)
 }

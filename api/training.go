@@ -10,8 +10,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"uskel/core/procedure"
+	"uskel/core/ready"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/core/vehicle"
 	"uskel/core/wash"
 	"uskel/store"
@@ -19,11 +20,11 @@ import (
 
 // Training is who can do what.
 type Training struct {
-	People  []Learner         `json:"people"`
-	Rubrics []training.Rubric `json:"rubrics"`
-	Cars    []DrillCar        `json:"cars" doc:"looked-over vehicles a drill can be made from"`
-	Running []Watchable       `json:"running" doc:"washes that run and can be watched, for whoever signs off"`
-	Helped  []training.Helped `json:"helped,omitempty" doc:"whether findings fell after a drill, for whoever signs off"`
+	People  []Learner       `json:"people"`
+	Rubrics []skills.Rubric `json:"rubrics"`
+	Cars    []DrillCar      `json:"cars" doc:"looked-over vehicles a drill can be made from"`
+	Running []Watchable     `json:"running" doc:"washes that run and can be watched, for whoever signs off"`
+	Helped  []ready.Helped  `json:"helped,omitempty" doc:"whether findings fell after a drill, for whoever signs off"`
 }
 
 // Learner is a person and their skills.
@@ -42,24 +43,24 @@ type SkillHeld struct {
 	Lapses    *time.Time `json:"lapses,omitempty"`
 	Refresher bool       `json:"refresher,omitempty"`
 	// Evidence is for whoever signs off, and for oneself.
-	Evidence *training.Evidence `json:"evidence,omitempty"`
-	At       *time.Time         `json:"at,omitempty"`
-	By       string             `json:"by,omitempty"`
+	Evidence *ready.Evidence `json:"evidence,omitempty"`
+	At       *time.Time      `json:"at,omitempty"`
+	By       string          `json:"by,omitempty"`
 	// Findings since the sign-off, where the shop lets them make it lapse.
 	Findings int `json:"findings,omitempty"`
 	// Needs is how far somebody is on the way to a sign-off; Proposed whether all of it is there.
-	Needs    []training.Need `json:"needs,omitempty"`
-	Proposed bool            `json:"proposed,omitempty"`
+	Needs    []skills.Need `json:"needs,omitempty"`
+	Proposed bool          `json:"proposed,omitempty"`
 	// Watched are the washes that were watched for it, the newest first.
 	Watched []WatchedFor `json:"watched,omitempty"`
 }
 
 // WatchedFor is a wash that was watched for a skill: what was marked, criterion by criterion.
 type WatchedFor struct {
-	WashID string         `json:"washId"`
-	Label  string         `json:"label" doc:"of the vehicle"`
-	At     time.Time      `json:"at" doc:"the newest mark"`
-	Marks  training.Marks `json:"marks" doc:"by criterion: 0 not seen, 1 with help, 2 alone"`
+	WashID string       `json:"washId"`
+	Label  string       `json:"label" doc:"of the vehicle"`
+	At     time.Time    `json:"at" doc:"the newest mark"`
+	Marks  skills.Marks `json:"marks" doc:"by criterion: 0 not seen, 1 with help, 2 alone"`
 }
 
 // DrillCar is a vehicle a drill can be made from.
@@ -114,11 +115,11 @@ func (s *server) training(ctx context.Context, _ *struct{}) (*Out[Training], err
 	}
 	t.of(ctx, views)
 	if who(ctx).Role.May(shop.SignOff) {
-		practised, err := s.Store.Practised(ctx, s.Now().AddDate(0, 0, -2*training.HelpedDays))
+		practised, err := s.Store.Practised(ctx, s.Now().AddDate(0, 0, -2*ready.HelpedDays))
 		if err != nil {
 			return nil, err
 		}
-		t.Helped = training.DidHelp(practised)
+		t.Helped = ready.DidHelp(practised)
 	}
 	return &Out[Training]{t}, nil
 }
@@ -139,18 +140,18 @@ func (t *Training) of(ctx context.Context, views []store.BookingView) {
 
 // learningRecord is what is known of everybody's skills.
 type learningRecord struct {
-	rubrics  []training.Rubric
+	rubrics  []skills.Rubric
 	offs     []store.SignOff
-	counted  []training.SignOff // the same, with the findings since
-	rule     training.Lapse
-	evidence map[string]map[procedure.Skill][]training.Counted
-	had      map[string]map[procedure.Skill]training.Had
+	counted  []skills.SignOff // the same, with the findings since
+	rule     skills.Lapse
+	evidence map[string]map[procedure.Skill][]ready.Counted
+	had      map[string]map[procedure.Skill]skills.Had
 	watched  []store.WatchedOf
 }
 
 // lapse is the shop's rule of when a sign-off lapses.
-func lapse(settings shop.Settings) training.Lapse {
-	return training.Lapse{Months: settings.Lapses, Findings: settings.LapseOn}
+func lapse(settings shop.Settings) skills.Lapse {
+	return skills.Lapse{Months: settings.Lapses, Findings: settings.LapseOn}
 }
 
 // looksBackDays is how far back watched washes and drills count for a sign-off.
@@ -183,22 +184,22 @@ func (s *server) skillsRecord(ctx context.Context) (learningRecord, error) {
 }
 
 // withFindings are the sign-offs with the findings since each, where the shop lets these make them lapse.
-func (s *server) withFindings(ctx context.Context, offs []store.SignOff, rule training.Lapse) ([]training.SignOff, error) {
+func (s *server) withFindings(ctx context.Context, offs []store.SignOff, rule skills.Lapse) ([]skills.SignOff, error) {
 	if rule.Findings == 0 {
 		return trainingOffs(offs), nil
 	}
-	findings, err := s.Store.FindingsSince(ctx, s.Now().AddDate(0, 0, -training.FindingDays))
-	return training.WithFindings(trainingOffs(offs), findings), err
+	findings, err := s.Store.FindingsSince(ctx, s.Now().AddDate(0, 0, -skills.FindingDays))
+	return skills.WithFindings(trainingOffs(offs), findings), err
 }
 
 // had is what everybody has of what a sign-off needs, by person and skill.
-func (s *server) had(ctx context.Context, watched []store.WatchedOf) (map[string]map[procedure.Skill]training.Had, error) {
+func (s *server) had(ctx context.Context, watched []store.WatchedOf) (map[string]map[procedure.Skill]skills.Had, error) {
 	since := s.Now().AddDate(0, 0, -looksBackDays)
 	passed, err := s.Store.DrillsPassed(ctx, since)
-	all := map[string]map[procedure.Skill]training.Had{}
-	of := func(person string, skill procedure.Skill) training.Had {
+	all := map[string]map[procedure.Skill]skills.Had{}
+	of := func(person string, skill procedure.Skill) skills.Had {
 		if all[person] == nil {
-			all[person] = map[procedure.Skill]training.Had{}
+			all[person] = map[procedure.Skill]skills.Had{}
 		}
 		return all[person][skill]
 	}
@@ -206,7 +207,7 @@ func (s *server) had(ctx context.Context, watched []store.WatchedOf) (map[string
 	for _, w := range watched { // by person, wash and skill
 		h := of(w.PersonID, w.Skill)
 		if key := w.PersonID + w.WashID + string(w.Skill); key != wash {
-			wash, h.Washes = key, append(h.Washes, training.Marks{})
+			wash, h.Washes = key, append(h.Washes, skills.Marks{})
 		}
 		h.Washes[len(h.Washes)-1][w.Criterion] = w.Mark
 		all[w.PersonID][w.Skill] = h
@@ -225,8 +226,8 @@ func (s *server) had(ctx context.Context, watched []store.WatchedOf) (map[string
 // learner is somebody with their skills in the order of teaching.
 func (r learningRecord) learner(p store.Person, now time.Time) Learner {
 	l := Learner{PersonRef: ref(p)}
-	held := skillsOf(p, training.InForce(r.counted, now, r.rule))
-	l.Next = string(training.Next(r.rubrics, held))
+	held := skillsOf(p, skills.InForce(r.counted, now, r.rule))
+	l.Next = string(skills.Next(r.rubrics, held))
 	for _, rubric := range r.rubrics {
 		line := SkillHeld{Skill: rubric.Skill, Held: slices.Contains(held, rubric.Skill)}
 		for i, o := range r.offs { // newest first
@@ -243,12 +244,12 @@ func (r learningRecord) learner(p store.Person, now time.Time) Learner {
 }
 
 // evidence is what was seen of everybody's skills, by person and skill.
-func (s *server) evidence(ctx context.Context, settings shop.Settings) (map[string]map[procedure.Skill][]training.Counted, error) {
-	rows, err := s.Store.Evidence(ctx, s.Now(), cmp.Or(settings.Fades, training.UsualHalfLife))
-	seen := map[string]map[procedure.Skill][]training.Counted{}
+func (s *server) evidence(ctx context.Context, settings shop.Settings) (map[string]map[procedure.Skill][]ready.Counted, error) {
+	rows, err := s.Store.Evidence(ctx, s.Now(), cmp.Or(settings.Fades, ready.UsualHalfLife))
+	seen := map[string]map[procedure.Skill][]ready.Counted{}
 	for _, r := range rows {
 		if seen[r.PersonID] == nil {
-			seen[r.PersonID] = map[procedure.Skill][]training.Counted{}
+			seen[r.PersonID] = map[procedure.Skill][]ready.Counted{}
 		}
 		seen[r.PersonID][r.Skill] = append(seen[r.PersonID][r.Skill], r.Counted)
 	}
@@ -256,7 +257,7 @@ func (s *server) evidence(ctx context.Context, settings shop.Settings) (map[stri
 }
 
 // lapsing says when a sign-off lapses, or what let it; leads, who sign others off, hold theirs.
-func (l *SkillHeld) lapsing(o training.SignOff, now time.Time, rule training.Lapse, leads bool) {
+func (l *SkillHeld) lapsing(o skills.SignOff, now time.Time, rule skills.Lapse, leads bool) {
 	if leads {
 		return
 	}
@@ -274,30 +275,30 @@ func (l *SkillHeld) lapsing(o training.SignOff, now time.Time, rule training.Lap
 func (r learningRecord) weigh(l *Learner) {
 	for i, line := range l.Skills {
 		seen := r.evidence[l.ID][line.Skill]
-		e := training.Weigh(line.Skill, seen)
+		e := ready.Weigh(line.Skill, seen)
 		l.Skills[i].Evidence = &e
 		had := r.had[l.ID][line.Skill]
 		for _, c := range seen {
-			if c.Source == training.FromAudit {
+			if c.Source == ready.FromAudit {
 				had.Audits = c.Well
 			}
 		}
-		rubric, err := training.RubricOf(r.rubrics, line.Skill)
+		rubric, err := skills.RubricOf(r.rubrics, line.Skill)
 		if err != nil {
 			continue
 		}
 		l.Skills[i].Needs = rubric.Progress(had)
-		l.Skills[i].Proposed = training.Proposed(l.Skills[i].Needs) && (!line.Held || line.Refresher)
+		l.Skills[i].Proposed = skills.Proposed(l.Skills[i].Needs) && (!line.Held || line.Refresher)
 		l.Skills[i].Watched = r.watchedFor(l.ID, line.Skill)
 	}
 }
 
 func (l Learner) toDo() []string {
-	standing := make([]training.StandsIn, len(l.Skills))
+	standing := make([]ready.StandsIn, len(l.Skills))
 	for i, s := range l.Skills {
-		standing[i] = training.StandsIn{Skill: s.Skill, Held: s.Held, Proposed: s.Proposed, Refresher: s.Refresher, Needs: s.Needs}
+		standing[i] = ready.StandsIn{Skill: s.Skill, Held: s.Held, Proposed: s.Proposed, Refresher: s.Refresher, Needs: s.Needs}
 	}
-	return training.ToDo(standing)
+	return ready.ToDo(standing)
 }
 
 // watchedFor are the washes of somebody that were watched for a skill, the newest first.
@@ -308,7 +309,7 @@ func (r learningRecord) watchedFor(person string, skill procedure.Skill) []Watch
 			continue
 		}
 		if n := len(washes); n == 0 || washes[n-1].WashID != w.WashID {
-			washes = append(washes, WatchedFor{WashID: w.WashID, Label: w.Label, At: w.At.UTC(), Marks: training.Marks{}})
+			washes = append(washes, WatchedFor{WashID: w.WashID, Label: w.Label, At: w.At.UTC(), Marks: skills.Marks{}})
 		}
 		last := &washes[len(washes)-1]
 		last.Marks[w.Criterion] = w.Mark
@@ -334,7 +335,7 @@ func (s *server) signOff(ctx context.Context, in *In[struct {
 	if err != nil {
 		return nil, err
 	}
-	rubric, err := training.RubricOf(rubrics, b.Skill)
+	rubric, err := skills.RubricOf(rubrics, b.Skill)
 	if err != nil {
 		return nil, invalid("", err)
 	}

@@ -11,21 +11,21 @@ import (
 
 	"uskel/core/procedure"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/core/wash"
 	"uskel/store"
 )
 
 // WatchedWash is a wash as a trainer watches it: its steps as they stand, and what is watched for in each.
 type WatchedWash struct {
-	WashID  string            `json:"washId"`
-	Label   string            `json:"label"`
-	Plate   string            `json:"plate"`
-	People  []PersonRef       `json:"people" doc:"who washes; the trainer is not among them"`
-	Steps   []WatchStep       `json:"steps"`
-	Rubrics []training.Rubric `json:"rubrics" doc:"of the skills that this wash shows"`
-	Marks   []WatchMark       `json:"marks" doc:"the oldest first"`
-	Now     time.Time         `json:"now"`
+	WashID  string          `json:"washId"`
+	Label   string          `json:"label"`
+	Plate   string          `json:"plate"`
+	People  []PersonRef     `json:"people" doc:"who washes; the trainer is not among them"`
+	Steps   []WatchStep     `json:"steps"`
+	Rubrics []skills.Rubric `json:"rubrics" doc:"of the skills that this wash shows"`
+	Marks   []WatchMark     `json:"marks" doc:"the oldest first"`
+	Now     time.Time       `json:"now"`
 }
 
 // WatchStep is a step of the wash with what it shows.
@@ -47,7 +47,7 @@ type WatchMark struct {
 	Skill     procedure.Skill `json:"skill"`
 	Version   int             `json:"version" minimum:"0" doc:"of the rubric"`
 	Criterion string          `json:"criterion" maxLength:"40"`
-	Mark      training.Mark   `json:"mark" minimum:"0" maximum:"2" doc:"0 not seen, 1 with help, 2 alone"`
+	Mark      skills.Mark     `json:"mark" minimum:"0" maximum:"2" doc:"0 not seen, 1 with help, 2 alone"`
 	Step      string          `json:"step" maxLength:"80"`
 	Note      string          `json:"note,omitempty" maxLength:"60" doc:"in three words"`
 	At        time.Time       `json:"at"`
@@ -103,11 +103,11 @@ func (s *server) watch(ctx context.Context, in *ID) (*Out[WatchedWash], error) {
 }
 
 // show are the steps that show a skill, as they stand, with the rubrics of these skills.
-func (v *WatchedWash) show(w store.Wash, state wash.State, rubrics []training.Rubric) {
-	v.Steps, v.Rubrics = []WatchStep{}, []training.Rubric{}
+func (v *WatchedWash) show(w store.Wash, state wash.State, rubrics []skills.Rubric) {
+	v.Steps, v.Rubrics = []WatchStep{}, []skills.Rubric{}
 	for _, step := range w.Plan.Steps {
 		at := slices.IndexFunc(state.Steps, func(x wash.StepState) bool { return x.ID == step.ID })
-		rubric, err := training.RubricOf(rubrics, step.Skill)
+		rubric, err := skills.RubricOf(rubrics, step.Skill)
 		if at < 0 || err != nil {
 			continue
 		}
@@ -117,7 +117,7 @@ func (v *WatchedWash) show(w store.Wash, state wash.State, rubrics []training.Ru
 			line.Criteria = append(line.Criteria, c.ID)
 		}
 		v.Steps = append(v.Steps, line)
-		if !slices.ContainsFunc(v.Rubrics, func(r training.Rubric) bool { return r.Skill == rubric.Skill }) {
+		if !slices.ContainsFunc(v.Rubrics, func(r skills.Rubric) bool { return r.Skill == rubric.Skill }) {
 			v.Rubrics = append(v.Rubrics, rubric)
 		}
 	}

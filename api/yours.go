@@ -10,7 +10,7 @@ import (
 
 	"uskel/core/plan"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/core/visit"
 	"uskel/core/wash"
 	"uskel/store"
@@ -87,7 +87,7 @@ func (s *server) yours(ctx context.Context, _ *struct{}) (*Out[Yours], error) {
 		if err != nil {
 			return nil, err
 		}
-		y.Skill = string(training.Next(rubrics, skillsOf(me, offs)))
+		y.Skill = string(skills.Next(rubrics, skillsOf(me, offs)))
 	}
 	return out(y)
 }

@@ -24,7 +24,7 @@ import (
 	"uskel/core/procedure/starters"
 	"uskel/core/shelf"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/core/vehicle"
 	"uskel/core/visit"
 	"uskel/core/wash"
@@ -264,7 +264,7 @@ func (l *loader) signOffs() error {
 			held = 2
 		}
 		for i, name := range procedure.Skill("").Values()[:held] {
-			rubric, err := training.RubricOf(training.Starters(), procedure.Skill(name))
+			rubric, err := skills.RubricOf(skills.Starters(), procedure.Skill(name))
 			if err != nil {
 				return err
 			}

@@ -5,7 +5,7 @@ import (
 
 	"uskel/core/procedure"
 	"uskel/core/shop"
-	"uskel/core/training"
+	"uskel/core/skills"
 	"uskel/store"
 )
 
@@ -53,24 +53,24 @@ func (l *loader) watched() error {
 	return nil
 }
 
-func (l *loader) marksOf(w store.WashLine, rubrics []training.Rubric, sure float64, dice *rand.Rand) []store.WatchedRow {
+func (l *loader) marksOf(w store.WashLine, rubrics []skills.Rubric, sure float64, dice *rand.Rand) []store.WatchedRow {
 	var rows []store.WatchedRow
 	for _, skill := range shownSkills {
-		rubric, err := training.RubricOf(rubrics, skill)
+		rubric, err := skills.RubricOf(rubrics, skill)
 		if err != nil || dice.Intn(3) == 0 {
 			continue
 		}
 		for _, c := range rubric.Criteria {
-			mark := training.WithHelp
+			mark := skills.WithHelp
 			switch {
 			case dice.Float64() < sure:
-				mark = training.Alone
+				mark = skills.Alone
 			case dice.Intn(6) == 0:
-				mark = training.NotSeen
+				mark = skills.NotSeen
 			}
 			row := store.WatchedRow{ID: idFrom(dice), WashID: w.ID, PersonID: w.WasherID, TrainerID: l.people["maren"], Skill: skill,
 				Version: rubric.Version, Criterion: c.ID, Mark: mark, At: w.FinishedAt, Received: w.FinishedAt}
-			if dice.Intn(notedEvery) == 0 && mark != training.NotSeen {
+			if dice.Intn(notedEvery) == 0 && mark != skills.NotSeen {
 				row.Note = notes[dice.Intn(len(notes))]
 			}
 			rows = append(rows, row)

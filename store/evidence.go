@@ -5,14 +5,14 @@ import (
 	"time"
 
 	"uskel/core/procedure"
-	"uskel/core/training"
+	"uskel/core/ready"
 )
 
 // SeenOf is what was seen of somebody's skill, from one source.
 type SeenOf struct {
 	PersonID string
 	Skill    procedure.Skill
-	training.Counted
+	ready.Counted
 }
 
 // seenSQL counts what was seen of each skill of everybody since a moment, by source, and what of it counts still: half as

@@ -7,14 +7,15 @@ import (
 	"gorm.io/gorm/clause"
 
 	"uskel/core/procedure"
-	"uskel/core/training"
+	"uskel/core/ready"
+	"uskel/core/skills"
 )
 
 // RubricRow is a version of a skill's lesson and rubric.
 type RubricRow struct {
 	Skill   procedure.Skill `gorm:"primaryKey"`
 	Version int             `gorm:"primaryKey"`
-	Body    training.Rubric `gorm:"serializer:json"`
+	Body    skills.Rubric   `gorm:"serializer:json"`
 	ByID    string
 	At      time.Time
 	By      Person
@@ -24,14 +25,14 @@ type RubricRow struct {
 func (RubricRow) TableName() string { return "rubrics" }
 
 // Rubrics are the rubrics in use, in the order of teaching.
-func (s *Store) Rubrics(ctx context.Context) ([]training.Rubric, error) {
+func (s *Store) Rubrics(ctx context.Context) ([]skills.Rubric, error) {
 	var rows []RubricRow
 	err := s.with(ctx).Where("(skill, version) IN (SELECT skill, max(version) FROM rubrics GROUP BY skill)").Find(&rows).Error
-	written := make([]training.Rubric, len(rows))
+	written := make([]skills.Rubric, len(rows))
 	for i, r := range rows {
 		written[i] = r.Body
 	}
-	return training.Current(written), translate(err, "rubrics")
+	return skills.Current(written), translate(err, "rubrics")
 }
 
 // RubricVersions are all versions of a skill's rubric, the newest first.
@@ -55,7 +56,7 @@ type WatchedRow struct {
 	Skill     procedure.Skill
 	Version   int
 	Criterion string
-	Mark      training.Mark
+	Mark      skills.Mark
 	Step      string
 	Note      string
 	At        time.Time
@@ -85,7 +86,7 @@ type WatchedOf struct {
 	Skill     procedure.Skill
 	WashID    string
 	Criterion string
-	Mark      training.Mark
+	Mark      skills.Mark
 	At        time.Time
 	Label     string // of the vehicle
 }
@@ -117,8 +118,8 @@ func (s *Store) DrillsPassed(ctx context.Context, since time.Time) ([]PassedDril
 }
 
 // FindingsSince are the audit findings that count since a moment, going back to whoever washed and to a skill.
-func (s *Store) FindingsSince(ctx context.Context, since time.Time) ([]training.FindingOf, error) {
-	var rows []training.FindingOf
+func (s *Store) FindingsSince(ctx context.Context, since time.Time) ([]skills.FindingOf, error) {
+	var rows []skills.FindingOf
 	err := s.with(ctx).Raw(`SELECT w.washer_id AS person, f ->> 'skill' AS skill, a.closed_at AS at
 		FROM audits a JOIN washes w ON w.id = a.wash_id, jsonb_array_elements(a.result -> 'findings') f
 		WHERE a.closed_at >= ? AND finding_counts(a.id, f)`, since).Scan(&rows).Error
@@ -180,8 +181,8 @@ SELECT skill, count(DISTINCT person_id) AS people, count(*) FILTER (WHERE NOT af
 FROM audited GROUP BY skill ORDER BY skill`
 
 // Practised is what audits found before and after the first drills since a moment, skill by skill.
-func (s *Store) Practised(ctx context.Context, since time.Time) ([]training.Practised, error) {
-	var rows []training.Practised
-	err := s.with(ctx).Raw(helpedSQL, map[string]any{"since": since, "days": training.HelpedDays}).Scan(&rows).Error
+func (s *Store) Practised(ctx context.Context, since time.Time) ([]ready.Practised, error) {
+	var rows []ready.Practised
+	err := s.with(ctx).Raw(helpedSQL, map[string]any{"since": since, "days": ready.HelpedDays}).Scan(&rows).Error
 	return rows, translate(err, "drills")
 }

@@ -12,6 +12,7 @@ import (
 	"uskel/core/condition"
 	"uskel/core/plan"
 	"uskel/core/procedure"
+	"uskel/core/recall"
 	"uskel/core/shelf"
 )
 
@@ -68,16 +69,16 @@ func (c Case) Judge(g Given) (bool, error) {
 const swiftly = 8_000
 
 // Rated is how an answer counts for when its kind is asked again.
-func (g Given) Rated(right bool) Rating {
+func (g Given) Rated(right bool) recall.Rating {
 	switch {
 	case !right:
-		return Wrong
+		return recall.Wrong
 	case g.Unsure:
-		return Slow
+		return recall.Slow
 	case g.Millis > 0 && g.Millis < swiftly:
-		return Swift
+		return recall.Swift
 	}
-	return Right
+	return recall.Right
 }
 
 // World is what cases are made from besides chance: the shop's own cars as they were looked over, its shelf and its schools.

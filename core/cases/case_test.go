@@ -17,6 +17,7 @@ import (
 	"uskel/core/measure"
 	"uskel/core/procedure"
 	"uskel/core/prove"
+	"uskel/core/recall"
 )
 
 // seen is what a case shows, as one text.
@@ -322,6 +323,6 @@ func TestAnswersOfTheWrongForm(t *testing.T) {
 		_, err := wrong.c.Judge(wrong.g)
 		assert.Error(t, err, fmt.Sprintf("%+v", wrong.g))
 	}
-	assert.Equal(t, []Rating{Wrong, Slow, Right, Swift},
-		[]Rating{Given{}.Rated(false), Given{Unsure: true}.Rated(true), Given{}.Rated(true), Given{Millis: 3000}.Rated(true)})
+	assert.Equal(t, []recall.Rating{recall.Wrong, recall.Slow, recall.Right, recall.Swift},
+		[]recall.Rating{Given{}.Rated(false), Given{Unsure: true}.Rated(true), Given{}.Rated(true), Given{Millis: 3000}.Rated(true)})
 }

@@ -1,18 +1,20 @@
 package cases
 
 import (
+	"cmp"
 	"math/rand"
 	"slices"
 	"time"
 
 	"uskel/core/procedure"
+	"uskel/core/recall"
 )
 
 // Recall is what somebody remembers of one kind of case.
 type Recall struct {
 	Kind     string          `json:"kind"`
 	Skill    procedure.Skill `json:"skill"`
-	Memory   Memory          `json:"memory"`
+	Memory   recall.Memory   `json:"memory"`
 	Last     time.Time       `json:"last" doc:"when it was answered last"`
 	Due      time.Time       `json:"due" doc:"when it is asked again"`
 	Answered int             `json:"answered"`
@@ -26,7 +28,7 @@ const again = 10 * time.Minute
 func wholeDays(from, to time.Time) int { return max(0, int(to.Sub(from).Hours()/24)) }
 
 // After is what is remembered after an answer at a time.
-func (r Recall) After(at time.Time, rating Rating) (Recall, error) {
+func (r Recall) After(at time.Time, rating recall.Rating) (Recall, error) {
 	memory, err := r.Memory.After(wholeDays(r.Last, at), rating)
 	if err != nil {
 		return r, err
@@ -34,7 +36,7 @@ func (r Recall) After(at time.Time, rating Rating) (Recall, error) {
 	r.Memory, r.Last = memory, at
 	r.Answered++
 	r.Due = at.AddDate(0, 0, memory.Interval())
-	if rating == Wrong {
+	if rating == recall.Wrong {
 		r.Due = at.Add(again)
 	} else {
 		r.Right++
@@ -100,7 +102,7 @@ func Deal(kinds []Kind, known []Recall, at time.Time, n int, without []string, s
 		case 1:
 			return order(a) - order(b)
 		}
-		return compare(ra.Chance(at), rb.Chance(at))
+		return cmp.Compare(ra.Chance(at), rb.Chance(at))
 	})
 	var picks []Pick
 	last := procedure.Skill("")
@@ -130,14 +132,4 @@ func turn(r Recall, at time.Time) int {
 		return 0
 	}
 	return 2
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }

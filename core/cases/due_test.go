@@ -10,11 +10,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"uskel/core/procedure"
+	"uskel/core/recall"
 )
 
 var noon = time.Date(2026, 3, 2, 12, 0, 0, 0, time.UTC)
 
-func answered(t *testing.T, r Recall, at time.Time, ratings ...Rating) Recall {
+func answered(t *testing.T, r Recall, at time.Time, ratings ...recall.Rating) Recall {
 	t.Helper()
 	for _, rating := range ratings {
 		var err error
@@ -27,9 +28,9 @@ func answered(t *testing.T, r Recall, at time.Time, ratings ...Rating) Recall {
 // What is due comes first, the longest overdue before the rest; then what was never asked, in the order of teaching.
 func TestWhatIsDealt(t *testing.T) {
 	all := Kinds()
-	long := answered(t, Recall{Kind: "ounces", Skill: procedure.SkillBuckets}, noon.AddDate(0, 0, -30), Right)
-	just := answered(t, Recall{Kind: "dropped", Skill: procedure.SkillMitt}, noon.Add(-time.Hour), Wrong)
-	fresh := answered(t, Recall{Kind: "rinse-before-foam", Skill: procedure.SkillLance}, noon.AddDate(0, 0, -1), Swift)
+	long := answered(t, Recall{Kind: "ounces", Skill: procedure.SkillBuckets}, noon.AddDate(0, 0, -30), recall.Right)
+	just := answered(t, Recall{Kind: "dropped", Skill: procedure.SkillMitt}, noon.Add(-time.Hour), recall.Wrong)
+	fresh := answered(t, Recall{Kind: "rinse-before-foam", Skill: procedure.SkillLance}, noon.AddDate(0, 0, -1), recall.Swift)
 	picks := Deal(all, []Recall{long, just, fresh}, noon, 4, nil, 1)
 	require.Len(t, picks, 4)
 	assert.Equal(t, "ounces", picks[0].Kind)
@@ -52,7 +53,7 @@ func TestWhatIsDealt(t *testing.T) {
 				known = append(known, Recall{Kind: p.Kind, Skill: skill})
 				i = len(known) - 1
 			}
-			known[i] = answered(t, known[i], at, Right)
+			known[i] = answered(t, known[i], at, recall.Right)
 		}
 	}
 	assert.Len(t, asked, len(all))
@@ -66,7 +67,7 @@ func TestDealsAreMixed(t *testing.T) {
 		var known []Recall
 		for _, k := range all {
 			if rng.Intn(2) == 0 {
-				known = append(known, answered(t, Recall{Kind: k.ID, Skill: k.Skill}, noon.AddDate(0, 0, -rng.Intn(40)), Rating(1+rng.Intn(4))))
+				known = append(known, answered(t, Recall{Kind: k.ID, Skill: k.Skill}, noon.AddDate(0, 0, -rng.Intn(40)), recall.Rating(1+rng.Intn(4))))
 			}
 		}
 		picks := Deal(all, known, noon, 6, nil, seed)
@@ -90,13 +91,13 @@ func TestCasesGetHarder(t *testing.T) {
 	assert.Equal(t, 1, r.Level())
 	at := noon
 	for range 4 {
-		r = answered(t, r, at, Right)
+		r = answered(t, r, at, recall.Right)
 		assert.Greater(t, r.Chance(at), r.Chance(at.AddDate(0, 0, 20)))
 		at = r.Due
 	}
 	assert.Equal(t, Hardest, r.Level())
 	assert.Equal(t, 4, r.Right)
-	r = answered(t, r, at, Wrong)
+	r = answered(t, r, at, recall.Wrong)
 	assert.Equal(t, at.Add(again), r.Due, "the same day, in another dress")
 	assert.Less(t, r.Level(), Hardest)
 }

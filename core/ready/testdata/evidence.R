@@ -1,4 +1,4 @@
-# Beta posteriors worked out by R, for core/training/evidence_test.go. Made with: ./run reference statistics
+# Beta posteriors worked out by R, for core/ready/evidence_test.go. Made with: ./run reference statistics
 # A line each: seen well, seen badly, mean, quantiles at a tenth and nine tenths, chance of eight in ten or more.
 set.seed(20260402)
 well <- round(c(0, 9, 3, runif(37, 0, 60)), 3)

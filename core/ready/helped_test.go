@@ -1,4 +1,4 @@
-package training
+package ready
 
 import (
 	"math/rand"
@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"uskel/core/procedure"
+	"uskel/core/skills"
 )
 
 func TestDidADrillHelp(t *testing.T) {
@@ -59,7 +60,7 @@ func TestNothingIsToldOfStillData(t *testing.T) {
 }
 
 func TestWhatALeadHasToDo(t *testing.T) {
-	open := []Need{{"watched washes", 2, 2, true}, {"drills passed", 0, 2, false}}
+	open := []skills.Need{{Says: "watched washes", Have: 2, Want: 2, Met: true}, {Says: "drills passed", Have: 0, Want: 2, Met: false}}
 	assert.Equal(t, []string{"Sign off wheels: all that it needs is there.",
 		"Watch again, as the sign-off has lapsed or will within a month: scope.", "Next is foam: 0 of 2 drills passed."},
 		ToDo([]StandsIn{{Skill: "scope", Held: true, Refresher: true}, {Skill: "wheels", Proposed: true}, {Skill: "foam", Needs: open},

@@ -1,4 +1,5 @@
-package training
+// Package lesson makes the card from which a skill is taught, out of its rubric and the shop's own procedures.
+package lesson
 
 import (
 	"fmt"
@@ -6,15 +7,16 @@ import (
 
 	c "uskel/core/condition"
 	"uskel/core/procedure"
+	"uskel/core/skills"
 )
 
 // Lesson is a skill's card: the job in a minute, in detail, and how it is done in this shop.
 type Lesson struct {
-	Rubric  Rubric       `json:"rubric"`
-	Here    []HereDone   `json:"here" doc:"how this shop settles what the trade disagrees on"`
-	Steps   []LessonStep `json:"steps" doc:"the shop's own steps of the skill, each title once"`
-	Picture Picture      `json:"picture"`
-	Vessels []string     `json:"vessels" doc:"what is filled and how it is dosed"`
+	Rubric  skills.Rubric `json:"rubric"`
+	Here    []HereDone    `json:"here" doc:"how this shop settles what the trade disagrees on"`
+	Steps   []Step        `json:"steps" doc:"the shop's own steps of the skill, each title once"`
+	Picture Picture       `json:"picture"`
+	Vessels []string      `json:"vessels" doc:"what is filled and how it is dosed"`
 }
 
 // HereDone is a question of the trade as this shop settles it.
@@ -24,8 +26,8 @@ type HereDone struct {
 	Why      string `json:"why"`
 }
 
-// LessonStep is a step of one of the shop's procedures.
-type LessonStep struct {
+// Step is a step of one of the shop's procedures.
+type Step struct {
 	Procedure string `json:"procedure"`
 	Title     string `json:"title"`
 	Text      string `json:"text"`
@@ -75,9 +77,9 @@ var taughtWith = map[procedure.Skill]struct {
 // mostSteps is how many of the shop's steps fit on a card.
 const mostSteps = 5
 
-// LessonOf is a skill's card, made from the shop's procedures and its own answers to the trade's questions.
-func LessonOf(r Rubric, published []procedure.Procedure, shop procedure.Pins, vessels []string) Lesson {
-	l := Lesson{Rubric: r, Here: []HereDone{}, Steps: []LessonStep{}, Picture: taughtWith[r.Skill].picture, Vessels: []string{}}
+// Of is a skill's card, made from the shop's procedures and its own answers to the trade's questions.
+func Of(r skills.Rubric, published []procedure.Procedure, shop procedure.Pins, vessels []string) Lesson {
+	l := Lesson{Rubric: r, Here: []HereDone{}, Steps: []Step{}, Picture: taughtWith[r.Skill].picture, Vessels: []string{}}
 	settled := procedure.Settle(c.Facts{}, nil, nil, shop)
 	for _, q := range c.Questions() {
 		if !slices.Contains(taughtWith[r.Skill].questions, q.Fact) {
@@ -99,9 +101,9 @@ func LessonOf(r Rubric, published []procedure.Procedure, shop procedure.Pins, ve
 func (l *Lesson) take(p procedure.Procedure) {
 	for _, stage := range p.Stages {
 		for _, s := range stage.Steps {
-			known := slices.ContainsFunc(l.Steps, func(x LessonStep) bool { return x.Title == s.Title })
+			known := slices.ContainsFunc(l.Steps, func(x Step) bool { return x.Title == s.Title })
 			if s.Skill == l.Rubric.Skill && !known && len(l.Steps) < mostSteps {
-				l.Steps = append(l.Steps, LessonStep{p.Title, s.Title, s.Text, s.Cloth, s.Colour, s.LookFor})
+				l.Steps = append(l.Steps, Step{p.Title, s.Title, s.Text, s.Cloth, s.Colour, s.LookFor})
 			}
 		}
 	}

@@ -1,4 +1,4 @@
-package cases
+package recall
 
 import (
 	"encoding/json"

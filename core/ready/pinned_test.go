@@ -1,4 +1,4 @@
-package training
+package ready
 
 import (
 	"testing"
@@ -10,7 +10,6 @@ import (
 // says why.
 func TestConstantsAreAsTheirSourcesSay(t *testing.T) {
 	prove.Hold(t,
-		prove.Pin{Name: "FindingDays", Is: FindingDays, Typed: 30, Source: "model, days"},
 		prove.Pin{Name: "UsualHalfLife", Is: UsualHalfLife, Typed: 60, Source: "model, days"},
 		prove.Pin{Name: "alone", Is: alone, Typed: 0.8, Source: "model: eight in ten"},
 		prove.Pin{Name: "likelyReady", Is: likelyReady, Typed: 0.8, Source: "model"},

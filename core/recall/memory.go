@@ -1,7 +1,9 @@
-package cases
+// Package recall says how long something answered once is remembered, and when it is asked again.
+package recall
 
 import (
 	"math"
+
 	"uskel/core/wrong"
 )
 

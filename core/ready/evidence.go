@@ -1,4 +1,6 @@
-package training
+// Package ready says what was seen of somebody's skill comes to: what their next washes will be, whether a drill helped,
+// what a lead has to do for them.
+package ready
 
 import (
 	"fmt"

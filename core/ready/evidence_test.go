@@ -1,4 +1,4 @@
-package training
+package ready
 
 import (
 	"fmt"

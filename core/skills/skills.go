@@ -1,5 +1,6 @@
-// Package training holds rubrics, sign-offs, what was seen of a skill, and lessons: who may do what (docs/trade.md, section 11).
-package training
+// Package skills has the rubrics by which a skill is watched, and the sign-offs: who may do what alone (docs/trade.md,
+// section 11).
+package skills
 
 import (
 	"slices"

@@ -1,4 +1,4 @@
-// Makes memory.json: what the package ts-fsrs answers for 200 random histories of reviews, to hold core/training/memory.go
+// Makes memory.json: what the package ts-fsrs answers for 200 random histories of reviews, to hold core/recall/memory.go
 // against. Run by ./run reference memory, from a directory in which ts-fsrs is installed.
 import { createRequire } from "node:module";
 

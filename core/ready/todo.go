@@ -1,10 +1,11 @@
-package training
+package ready
 
 import (
 	"fmt"
 	"strings"
 
 	"uskel/core/procedure"
+	"uskel/core/skills"
 )
 
 // StandsIn is how somebody stands in a skill.
@@ -13,7 +14,7 @@ type StandsIn struct {
 	Held      bool
 	Proposed  bool
 	Refresher bool
-	Needs     []Need
+	Needs     []skills.Need
 }
 
 // ToDo are what a lead has to do for somebody, the most urgent first: sign off what is ready, watch again what lapses, and then
