@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/skip2/go-qrcode"
 
 	"uskel/core/climate"
 	"uskel/core/condition"
@@ -788,7 +787,7 @@ func (s *server) procedureCode(ctx context.Context, in *ProcedureID) (*Picture, 
 	if _, err := s.procedureView(ctx, in.ID); err != nil {
 		return nil, err
 	}
-	png, err := qrcode.Encode(s.address("/procedures/"+in.ID), qrcode.Medium, 320)
+	png, err := codePicture(s.address("/procedures/" + in.ID))
 	return &Picture{"image/png", png}, err
 }
 
