@@ -21,6 +21,8 @@ type violation struct {
 	}
 }
 
+// accessible holds the view to every rule in light, and in dark to those that colours decide: nothing else of a page
+// hangs on the scheme.
 func (b *tab) accessible(view string) {
 	b.t.Helper()
 	b.see("h1", ".") // what the view loads is there
@@ -34,8 +36,30 @@ func (b *tab) accessible(view string) {
 		string(source),
 	)
 	require.NoError(b.t, err)
-	got, err := b.Eval(`async () => JSON.stringify((await axe.run(document, {
-		runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })).violations)`)
+	b.violates("light "+view, `["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]`)
+	b.scheme("dark")
+	b.violates("dark "+view, `{ type: "rule", values: ["color-contrast", "link-in-text-block"] }`)
+	b.scheme("light")
+}
+
+// scheme shows the page in light or dark; what fades over is there at once.
+func (b *tab) scheme(name string) {
+	b.t.Helper()
+	require.NoError(b.t, proto.EmulationSetEmulatedMedia{
+		Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: name}},
+	}.Call(b))
+	got, err := b.Eval(`(name) => {
+		for (const a of document.getAnimations()) if (a instanceof CSSTransition) a.finish();
+		return matchMedia("(prefers-color-scheme: " + name + ")").matches;
+	}`, name)
+	require.NoError(b.t, err)
+	require.True(b.t, got.Value.Bool(), name)
+}
+
+// violates runs some of the rules over the page as it is.
+func (b *tab) violates(view, rules string) {
+	b.t.Helper()
+	got, err := b.Eval(`async () => JSON.stringify((await axe.run(document, { runOnly: ` + rules + ` })).violations)`)
 	require.NoError(b.t, err)
 	var found []violation
 	require.NoError(b.t, json.Unmarshal([]byte(got.Value.Str()), &found))
@@ -48,109 +72,105 @@ func (b *tab) accessible(view string) {
 	}
 }
 
-// The main views have no violation of WCAG 2.2 AA that axe-core can see, in light and in dark.
-func TestViewsAreAccessible(t *testing.T) {
-	for _, scheme := range []string{"light", "dark"} {
-		t.Run(scheme, func(t *testing.T) {
-			s := open(t)
-			lead := s.as("maren", desk)
-			require.NoError(
-				t,
-				proto.EmulationSetEmulatedMedia{
-					Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}},
-				}.Call(lead),
-			)
-			check := func(name string) {
-				lead.settle()
-				lead.accessible(scheme + " " + name)
-			}
-			check("yard")
-			lead.row("Island taxi, estate", "Plan")
-			lead.see("h1", "Plan:")
-			lead.see("legend", "Who washes")
-			lead.click("summary", "What if")
-			lead.see("th", "As it stands")
-			check("plan")
-			lead.click("a", "Look again")
-			lead.see("h1", "Look-over:")
-			check("look-over")
-			for path, shows := range map[string]string{"/procedures": "Procedures",
-				"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
-				"/audits": "Waiting", "/audits/findings": "Findings", "/audits/remedies": "Remedies",
-				"/audits/remedies/new?kind=dirt+left": "What may be", "/audits/agreement": "agree", "/audits/week": "The week",
-				"/audits/lists":            "Checklists",
-				"/audits/lists/final-walk": "This look", "/times": "What would save most", "/times/standards": "Changed before",
-				"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
-				"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Practise by hand", "/training/cases": "Cases",
-				"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
-				lead.goes(path)
-				lead.settle()
-				lead.see("h1, h2", shows)
-				check(path)
-			}
-			lead.visit("/audits")
-			lead.click("a", "District carers' hatchback")
-			lead.see("h1", "Audit:")
-			check("audit")
-			lead.visit("/audits")
-			lead.click("button", "Walk round")
-			lead.see("h2", "In which light")
-			check("walk")
-			lead.click("button", "^Front bumper")
-			lead.click("button", "^Mirror, left$")
-			lead.click("button", "^Drips$")
-			lead.see("label", "How many")
-			check("finding")
-			lead.visit("/training")
-			lead.within("li", "Practice car", "a", "Practice car")
-			lead.see("h2", "^Passed|^Not yet")
-			check("by hand")
-			lead.visit("/training")
-			lead.click("a", "^Watch$")
-			lead.see("h1", "^Watch ")
-			check("watch")
-			lead.visit("/training/lessons/wheels")
-			lead.see("h3", "Think first")
-			check("lesson")
-			lead.visit("/training/lessons/wheels/write")
-			lead.see("h2", "The lesson")
-			check("rubric")
-			lead.visit("/procedures/care-wash")
-			lead.click("button", "Write a new version")
-			lead.see("h1", "Writing")
-			check("writing")
-			lead.click("nav[aria-label=Steps] button", "^Foam")
-			lead.see("h2", "^Foam")
-			check("writing a step")
-			lead.visit("/")
-			lead.see("h1", "Yard")
-			require.NoError(t, lead.Keyboard.Type('?'))
-			lead.see("h2", "Keys")
-			check("keys")
-			lead.quiet()
+// checks holds what is seen now to the rules, once all of it is there.
+func (b *tab) checks(view string) {
+	b.t.Helper()
+	b.settle()
+	b.accessible(view)
+}
 
-			washer := s.as("osk", phone)
-			require.NoError(
-				t,
-				proto.EmulationSetEmulatedMedia{
-					Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}},
-				}.Call(washer),
-			)
-			washer.visit("/bay")
-			washer.click("a", "Coated electric saloon")
-			washer.see("[role=timer]", ":")
-			washer.settle()
-			washer.accessible(scheme + " bay")
-			washer.click("button", "^Other$")
-			washer.see("button", "Need help")
-			washer.accessible(scheme + " bay, what else")
-			for _, e := range washer.all("main button, main a, main summary") {
-				box, err := e.Shape()
-				require.NoError(t, err)
-				label, _ := e.Text()
-				assert.GreaterOrEqual(t, box.Box().Height, 56.0, "a wet glove must hit %q", label)
-			}
-		})
+// The main views have no violation of WCAG 2.2 AA that axe-core can see, in light and in dark.
+func TestPagesAreAccessible(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren", desk)
+	for path, shows := range map[string]string{"/procedures": "Procedures",
+		"/procedures/maintenance": "Shop maintenance wash", "/procedures/maintenance/print": "Print",
+		"/audits": "Waiting", "/audits/findings": "Findings", "/audits/remedies": "Remedies",
+		"/audits/remedies/new?kind=dirt+left": "What may be", "/audits/agreement": "agree", "/audits/week": "The week",
+		"/audits/lists":            "Checklists",
+		"/audits/lists/final-walk": "This look", "/times": "What would save most", "/times/standards": "Changed before",
+		"/times/charts": "Out of the ordinary", "/times/kinds": "by grade", "/times/learning": "Pia Lunt",
+		"/times/washes": "Washes", "/shelf": "Mixing bench", "/training": "Practise by hand", "/training/cases": "Cases",
+		"/settings": "Settings", "/bay": "Bay", "/look-over": "Look-over", "/day": "Day"} {
+		lead.goes(path)
+		lead.settle()
+		lead.see("h1, h2", shows)
+		lead.checks(path)
+	}
+	lead.quiet()
+}
+
+func TestWhatIsDoneOnPagesIsAccessible(t *testing.T) {
+	s := open(t)
+	lead := s.as("maren", desk)
+	lead.checks("yard")
+	lead.row("Island taxi, estate", "Plan")
+	lead.see("h1", "Plan:")
+	lead.see("legend", "Who washes")
+	lead.click("summary", "What if")
+	lead.see("th", "As it stands")
+	lead.checks("plan")
+	lead.click("a", "Look again")
+	lead.see("h1", "Look-over:")
+	lead.checks("look-over")
+	lead.goes("/audits")
+	lead.click("a", "District carers' hatchback")
+	lead.see("h1", "Audit:")
+	lead.checks("audit")
+	lead.goes("/audits")
+	lead.click("button", "Walk round")
+	lead.see("h2", "In which light")
+	lead.checks("walk")
+	lead.click("button", "^Front bumper")
+	lead.click("button", "^Mirror, left$")
+	lead.click("button", "^Drips$")
+	lead.see("label", "How many")
+	lead.checks("finding")
+	lead.goes("/training")
+	lead.within("li", "Practice car", "a", "Practice car")
+	lead.see("h2", "^Passed|^Not yet")
+	lead.checks("by hand")
+	lead.goes("/training")
+	lead.click("a", "^Watch$")
+	lead.see("h1", "^Watch ")
+	lead.checks("watch")
+	lead.goes("/training/lessons/wheels")
+	lead.see("h3", "Think first")
+	lead.checks("lesson")
+	lead.goes("/training/lessons/wheels/write")
+	lead.see("h2", "The lesson")
+	lead.checks("rubric")
+	lead.goes("/procedures/care-wash")
+	lead.click("button", "Write a new version")
+	lead.see("h1", "Writing")
+	lead.checks("writing")
+	lead.click("nav[aria-label=Steps] button", "^Foam")
+	lead.see("h2", "^Foam")
+	lead.checks("writing a step")
+	lead.goes("/")
+	lead.see("h1", "Yard")
+	require.NoError(t, lead.Keyboard.Type('?'))
+	lead.see("h2", "Keys")
+	lead.checks("keys")
+	lead.quiet()
+}
+
+func TestTheBayIsAccessible(t *testing.T) {
+	s := open(t)
+	washer := s.as("osk", phone)
+	washer.visit("/bay")
+	washer.click("a", "Coated electric saloon")
+	washer.see("[role=timer]", ":")
+	washer.settle()
+	washer.accessible("bay")
+	washer.click("button", "^Other$")
+	washer.see("button", "Need help")
+	washer.accessible("bay, what else")
+	for _, e := range washer.all("main button, main a, main summary") {
+		box, err := e.Shape()
+		require.NoError(t, err)
+		label, _ := e.Text()
+		assert.GreaterOrEqual(t, box.Box().Height, 56.0, "a wet glove must hit %q", label)
 	}
 }
 
