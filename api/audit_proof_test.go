@@ -3,6 +3,7 @@ package api_test
 import (
 	"net/url"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -116,17 +117,68 @@ func TestWhatIsNewOfAWash(t *testing.T) {
 		_, err := s.store.Pool.Exec(ctx, sql, args...)
 		require.NoError(t, err)
 	}
+	why := func() string {
+		c := candidate()
+		c.Trainee, c.OfVersion, c.CameBack = false, 99, time.Time{}
+		return audit.Sampling{Version: 11}.Asks(c, audit.Normal).Why
+	}
 	exec("UPDATE use_days SET day = day - 300")
-	assert.Empty(t, candidate().Product, "all has been in use for long")
+	assert.NotContains(t, why(), "new product", "all has been in use for long")
 	exec("INSERT INTO use_days (thing, day, amount) VALUES ('product ' || $1, ($2::timestamptz AT TIME ZONE 'UTC')::date, 1)",
 		last.Own, last.At)
-	assert.Empty(t, candidate().Product, "it was used before")
+	assert.NotContains(t, why(), "new product", "it was used before")
 	exec("DELETE FROM use_days WHERE thing = 'product ' || $1 AND day < ($2::timestamptz AT TIME ZONE 'UTC')::date", last.Own, last.At)
 	c = candidate()
 	assert.NotEmpty(t, c.Product)
 	assert.LessOrEqual(t, c.OfProduct, 10)
-	assert.Contains(t, audit.Sampling{Version: 11}.Asks(audit.Candidate{ID: c.ID, OfVersion: 99, Product: c.Product, OfProduct: c.OfProduct},
-		audit.Normal).Why, "with a new product, "+c.Product)
+	assert.Contains(t, why(), "with a new product, "+c.Product)
+}
+
+// The 90 and the 30 days were in the statement once; core decides now, and says of every wash of the demo what the statement
+// said, and of some whose complaint or first use is moved to either side of the bound.
+func TestWhatIsNewIsAsTheStatementSaid(t *testing.T) {
+	s := open(t)
+	_, err := s.store.Pool.Exec(ctx, `UPDATE visit_moves SET at = at - make_interval(days => 80 + (abs(hashtext(id::text)) % 20))
+		WHERE move = 'come back'`)
+	require.NoError(t, err)
+	_, err = s.store.Pool.Exec(ctx, "UPDATE use_days SET day = day - 25")
+	require.NoError(t, err)
+	rows, err := s.store.Pool.Query(ctx, `SELECT w.id::text,
+		EXISTS (SELECT 1 FROM visit_moves m JOIN bookings before ON before.id = m.booking_id WHERE before.vehicle_id = b.vehicle_id
+			AND m.move = 'come back' AND m.at < w.finished_at AND m.at > w.finished_at - interval '90 days'),
+		EXISTS (SELECT 1 FROM jsonb_object_keys(w.uses -> 'products') k (id) CROSS JOIN LATERAL
+			(SELECT min(d.day)::timestamp AT TIME ZONE 'UTC' AS first FROM use_days d WHERE d.thing = 'product ' || k.id) u
+			WHERE u.first > w.finished_at - interval '30 days')
+		FROM washes w JOIN bookings b ON b.id = w.booking_id WHERE w.finished_at IS NOT NULL`)
+	require.NoError(t, err)
+	said, ids := map[string][2]bool{}, []string{}
+	for rows.Next() {
+		var id string
+		var was [2]bool
+		require.NoError(t, rows.Scan(&id, &was[0], &was[1]))
+		said[id], ids = was, append(ids, id)
+	}
+	require.NoError(t, rows.Err())
+	got, err := s.store.Candidates(ctx, ids, 50)
+	require.NoError(t, err)
+	require.Len(t, got, len(ids))
+	back, fresh := 0, 0
+	for _, c := range got {
+		c.Trainee, c.OfVersion = false, 99
+		asks := func(c audit.Candidate) string { return audit.Sampling{Version: 60}.Asks(c, audit.Normal).Why }
+		assert.Equal(t, said[c.ID][0], strings.Contains(asks(c), "came back"), c.ID)
+		c.CameBack, c.OfVersion = time.Time{}, 99
+		assert.Equal(t, said[c.ID][1], strings.Contains(asks(c), "new product"), c.ID)
+		if said[c.ID][0] {
+			back++
+		}
+		if said[c.ID][1] {
+			fresh++
+		}
+	}
+	for _, n := range []int{back, fresh} {
+		assert.True(t, n > 0 && n < len(ids), "%d of %d: some are and some are not", n, len(ids))
+	}
 }
 
 // All signed audits are listed a page at a time, each once, the newest first, also where many were signed at one moment.

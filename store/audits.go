@@ -91,21 +91,19 @@ func (s *Store) openRound(ctx context.Context, a *Audit, w Wash) error {
 	return translate(s.with(ctx).Model(&Wash{}).Where("id = ?", w.ID).Update("audit_id", a.ID).Error, "wash")
 }
 
-// mayAudit refuses whoever had a hand in a wash (wash.Hands). Who did is kept with the times of a finished wash, and anew
-// with every tap that comes after.
+// mayAudit asks audit.MayAudit of whoever had a hand in a wash (wash.Hands). Who did is kept with the times of a finished
+// wash, and anew with every tap that comes after.
 func (s *Store) mayAudit(ctx context.Context, washID, who string) error {
-	var washed []bool
+	var washed []string
 	err := s.with(ctx).
-		Raw("SELECT washer_id = ? OR ? = ANY(hands) FROM washes WHERE id = ?", who, who, washID).
+		Raw("SELECT washer_id::text FROM washes WHERE id = @id UNION SELECT unnest(hands)::text FROM washes WHERE id = @id",
+			map[string]any{"id": washID}).
 		Scan(&washed).
 		Error
 	if err != nil {
 		return translate(err, "wash")
 	}
-	if len(washed) > 0 && washed[0] {
-		return audit.ErrWasher
-	}
-	return nil
+	return audit.MayAudit(who, washed)
 }
 
 // markSigners says of a wash's signed audits whether somebody who signed or answered them turned out to have washed.
@@ -176,13 +174,7 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 		was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
 }
 
-// cameBackFor is how long after a complaint a vehicle's washes are always looked at.
-const cameBackFor = "90 days"
-
-// newFor is how long after its first use a product may still be new: washes are counted from there on only.
-const newFor = "30 days"
-
-// Candidates are finished washes as the plan of audits asks of them. What went before is counted up to most, so that it costs
+// Candidates are finished washes as the plan of audits asks of them: moments and counts, of which audit.Sampling makes a verdict. What went before is counted up to most, so that it costs
 // the same however long a shop has been at work.
 func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]audit.Candidate, error) {
 	rows := []audit.Candidate{}
@@ -200,17 +192,18 @@ func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]au
 		coalesce(np.name, '') AS product,
 		(SELECT count(*) FROM (SELECT 1 FROM washes o WHERE o.finished_at >= np.first AND o.finished_at < w.finished_at
 			AND jsonb_exists(o.uses -> 'products', np.id) LIMIT @most) x) AS of_product,
-		EXISTS (SELECT 1 FROM visit_moves m JOIN bookings before ON before.id = m.booking_id WHERE before.vehicle_id = b.vehicle_id
-			AND m.move = 'come back' AND m.at < w.finished_at AND m.at > w.finished_at - CAST(@back AS interval)) AS came_back
+		np.first AS product_from, w.finished_at AS finished,
+		(SELECT max(m.at) FROM visit_moves m JOIN bookings before ON before.id = m.booking_id WHERE before.vehicle_id = b.vehicle_id
+			AND m.move = 'come back' AND m.at < w.finished_at) AS came_back
 		FROM washes w JOIN people p ON p.id = w.washer_id JOIN bookings b ON b.id = w.booking_id
 		LEFT JOIN LATERAL (SELECT s.skill, s.at FROM sign_offs s WHERE s.person_id = w.washer_id AND s.passed AND s.at < w.finished_at
 			ORDER BY s.at DESC LIMIT 1) so ON true
 		LEFT JOIN LATERAL (SELECT k.id, coalesce(pr.doc ->> 'name', k.id) AS name, u.first FROM jsonb_object_keys(w.uses -> 'products') k (id)
 			CROSS JOIN LATERAL (SELECT min(d.day)::timestamp AT TIME ZONE 'UTC' AS first FROM use_days d WHERE d.thing = 'product ' || k.id) u
-			LEFT JOIN products pr ON pr.id = k.id WHERE u.first > w.finished_at - CAST(@new AS interval)
+			LEFT JOIN products pr ON pr.id = k.id WHERE u.first IS NOT NULL
 			ORDER BY u.first DESC, k.id LIMIT 1) np ON true
 		WHERE w.id IN @ids`,
-		map[string]any{"most": most, "back": cameBackFor, "new": newFor, "ids": washes}).Scan(&rows).Error
+		map[string]any{"most": most, "ids": washes}).Scan(&rows).Error
 	return rows, translate(err, "washes")
 }
 

@@ -10,6 +10,8 @@ import (
 // says why.
 func TestConstantsAreAsTheirSourcesSay(t *testing.T) {
 	prove.Hold(t,
+		prove.Pin{Name: "cameBackFor", Is: cameBackFor.Hours(), Typed: 2160, Source: "model: 90 days, h"},
+		prove.Pin{Name: "newFor", Is: newFor.Hours(), Typed: 720, Source: "model: 30 days, h"},
 		prove.Pin{Name: "rangeCertainty", Is: rangeCertainty, Typed: 0.9, Source: "common practice"},
 		prove.Pin{Name: "runCertainty", Is: runCertainty, Typed: 0.95, Source: "common practice"},
 		prove.Pin{Name: "badShare", Is: badShare, Typed: 0.1, Source: "model"},

@@ -5,6 +5,7 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
+	"time"
 
 	"uskel/core/procedure"
 )
@@ -32,14 +33,33 @@ type Candidate struct {
 	Trainee   bool // washed by a trainee
 	OfWasher  int  // washes that its washer had finished before
 	OfVersion int  // washes that had been finished by this version of its procedure
-	CameBack  bool // the vehicle came back of late
+	// Finished is when the wash was, CameBack when the vehicle had come back last before it; zero when it never did.
+	Finished, CameBack time.Time
 	// Skill is what a trainee was signed off for last, and SinceSkill how many of their washes were finished between; of those who are
 	// no trainees nothing.
 	Skill      procedure.Skill
 	SinceSkill int
-	// Product is the newest that was used and OfProduct how many washes had used it before.
-	Product   string
-	OfProduct int
+	// Product is the newest that was used, ProductFrom when it was used first, and OfProduct how many washes had used it before.
+	Product     string
+	ProductFrom time.Time
+	OfProduct   int
+}
+
+const (
+	// cameBackFor is how long after a complaint a vehicle's washes are always looked at (model).
+	cameBackFor = 90 * 24 * time.Hour
+	// newFor is how long after its first use a product may still be new (model).
+	newFor = 30 * 24 * time.Hour
+)
+
+// cameBack reports whether the vehicle came back of late.
+func (c Candidate) cameBack() bool {
+	return !c.CameBack.IsZero() && c.Finished.Sub(c.CameBack) < cameBackFor
+}
+
+// newProduct reports whether a product was used that may still be new.
+func (c Candidate) newProduct() bool {
+	return c.Product != "" && c.Finished.Sub(c.ProductFrom) < newFor
 }
 
 // Asked is whether a wash is to be audited, and why.
@@ -53,13 +73,13 @@ type Asked struct {
 func (s Sampling) Asks(c Candidate, level Level) Asked {
 	share := level.share(s.Share)
 	switch {
-	case c.CameBack:
+	case c.cameBack():
 		return Asked{true, "the vehicle came back after an earlier wash"}
 	case c.Trainee && c.OfWasher < s.Trainee:
 		return Asked{true, fmt.Sprintf("a trainee's wash %d of the first %d", c.OfWasher+1, s.Trainee)}
 	case c.Trainee && c.Skill != "" && c.SinceSkill < firstBySkill:
 		return Asked{true, fmt.Sprintf("wash %d of the first %d since a trainee was signed off for %s", c.SinceSkill+1, firstBySkill, c.Skill)}
-	case c.Product != "" && c.OfProduct < s.Version:
+	case c.newProduct() && c.OfProduct < s.Version:
 		return Asked{true, fmt.Sprintf("wash %d of the first %d with a new product, %s", c.OfProduct+1, s.Version, c.Product)}
 	case c.OfVersion < s.Version:
 		return Asked{true, fmt.Sprintf("wash %d of the first %d by a new version", c.OfVersion+1, s.Version)}

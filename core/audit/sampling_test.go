@@ -6,17 +6,20 @@ import (
 	"math/rand"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 
 	"uskel/core/procedure"
 )
 
+var noon = time.Date(2026, 6, 1, 12, 0, 0, 0, time.UTC)
+
 func TestWhatIsAlwaysAudited(t *testing.T) {
 	s := Sampling{Share: 0, Trainee: 10, Version: 5}
-	old := Candidate{ID: "x", OfWasher: 500, OfVersion: 200}
+	old := Candidate{ID: "x", Finished: noon, OfWasher: 500, OfVersion: 200}
 	for why, change := range map[string]func(*Candidate){
-		"came back":                   func(c *Candidate) { c.CameBack = true },
+		"came back":                   func(c *Candidate) { c.CameBack = noon.AddDate(0, 0, -89) },
 		"trainee's wash 10 of the fi": func(c *Candidate) { c.Trainee, c.OfWasher = true, 9 },
 		"wash 1 of the first 5 by a":  func(c *Candidate) { c.OfVersion = 0 },
 	} {
@@ -26,7 +29,7 @@ func TestWhatIsAlwaysAudited(t *testing.T) {
 		assert.True(t, got.Asked, why)
 		assert.Contains(t, got.Why, why)
 	}
-	for _, c := range []Candidate{old, {ID: "x", Trainee: true, OfWasher: 10, OfVersion: 5}, {ID: "x", OfWasher: 2, OfVersion: 9}} {
+	for _, c := range []Candidate{old, {ID: "x", Finished: noon, CameBack: noon.AddDate(0, 0, -91), OfWasher: 500, OfVersion: 200}, {ID: "x", Trainee: true, OfWasher: 10, OfVersion: 5}, {ID: "x", OfWasher: 2, OfVersion: 9}} {
 		assert.False(t, s.Asks(c, Normal).Asked)
 	}
 	assert.True(t, Sampling{Share: 100}.Asks(old, Normal).Asked)
@@ -111,8 +114,10 @@ func TestWhatIsNewIsLookedAt(t *testing.T) {
 	assert.False(t, s.Asks(c, Normal).Asked)
 	c.Trainee, c.SinceSkill = false, 0
 	assert.False(t, s.Asks(c, Normal).Asked, "of washers it is known")
-	c.Product, c.OfProduct = "Spume foam", 4
+	c.Product, c.OfProduct, c.Finished, c.ProductFrom = "Spume foam", 4, noon, noon.AddDate(0, 0, -29)
 	assert.Equal(t, "wash 5 of the first 5 with a new product, Spume foam", s.Asks(c, Normal).Why)
-	c.OfProduct = 5
+	c.ProductFrom = noon.AddDate(0, 0, -31)
+	assert.False(t, s.Asks(c, Normal).Asked, "it has been in use for a month")
+	c.OfProduct, c.ProductFrom = 5, noon.AddDate(0, 0, -29)
 	assert.False(t, s.Asks(c, Normal).Asked)
 }
