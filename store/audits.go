@@ -174,8 +174,8 @@ func (s *Store) storeItem(ctx context.Context, item AuditItem) error {
 		was).Select("Version", "Answer", "ByID", "At").Updates(&item), "item")
 }
 
-// Candidates are finished washes as the plan of audits asks of them: moments and counts, of which audit.Sampling makes a verdict. What went before is counted up to most, so that it costs
-// the same however long a shop has been at work.
+// Candidates are finished washes as the plan of audits asks of them: moments and counts, of which audit.Sampling makes a
+// verdict. What went before is counted up to most, so that it costs the same however long a shop has been at work.
 func (s *Store) Candidates(ctx context.Context, washes []string, most int) ([]audit.Candidate, error) {
 	rows := []audit.Candidate{}
 	if len(washes) == 0 {
