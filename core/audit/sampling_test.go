@@ -30,7 +30,8 @@ func TestWhatIsAlwaysAudited(t *testing.T) {
 		assert.Contains(t, got.Why, why)
 	}
 	for _, c := range []Candidate{old,
-		{ID: "x", Finished: noon, CameBack: noon.AddDate(0, 0, -91), OfWasher: 500, OfVersion: 200}, {ID: "x", Trainee: true, OfWasher: 10, OfVersion: 5}, {ID: "x", OfWasher: 2, OfVersion: 9}} {
+		{ID: "x", Finished: noon, CameBack: noon.AddDate(0, 0, -91), OfWasher: 500, OfVersion: 200}, {ID: "x", Trainee: true,
+			OfWasher: 10, OfVersion: 5}, {ID: "x", OfWasher: 2, OfVersion: 9}} {
 		assert.False(t, s.Asks(c, Normal).Asked)
 	}
 	assert.True(t, Sampling{Share: 100}.Asks(old, Normal).Asked)
