@@ -33,3 +33,18 @@ func TestAPageThatBreaksLeavesTheOthersOpen(t *testing.T) {
 	b.see("h1", "^Times$")
 	b.see("main", "washed by the promise")
 }
+
+// An address that leads nowhere says so and has a way on; that of a drill on paper, which were done away with, leads to training.
+func TestAddressesThatLeadNowhere(t *testing.T) {
+	s := open(t)
+	b := s.as("pia", phone)
+	b.visit("/trainig")
+	b.see("h1", "^No page here$")
+	b.accessible("no page")
+	b.click("main a", "^Yard$")
+	b.see("h1", "Yard|Today")
+	b.visit("/training/drills/01a21b47-21ae-7bf9-8000-000000000001")
+	b.see("h1", "^Training$")
+	b.see("h2", "Practise by hand")
+	b.quiet()
+}

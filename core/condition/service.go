@@ -126,9 +126,6 @@ func (s Service) TakesOn(m Matter) bool {
 	return slices.Contains(s.Takes, m)
 }
 
-// Leaving reports whether the service leaves something.
-func (s Service) Leaving(l Leave) bool { return slices.Contains(s.Leaves, l) }
-
 // Dropping is what goes first when time is short, in order.
 func (s Service) Dropping() []Option {
 	if len(s.Drops) == 0 {

@@ -173,16 +173,6 @@ func (s State) fresh() State {
 	return s
 }
 
-// Finished reports whether every patch is washed.
-func (s State) Finished() bool {
-	for _, p := range s.Patches {
-		if s.Done[p.Zone] < 1-1e-9 {
-			return false
-		}
-	}
-	return true
-}
-
 // Remaining is the share of a zone still unwashed.
 func (s State) Remaining(z vehicle.Zone) float64 { return max(0, 1-s.Done[z]) }
 

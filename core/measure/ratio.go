@@ -80,9 +80,6 @@ func reduced(p, w int64) Ratio {
 	return Ratio{p / g, w / g}
 }
 
-// Parts gives product and water in lowest terms.
-func (r Ratio) Parts() (product, water int64) { return r.product, r.water }
-
 // IsZero reports whether the ratio was never set.
 func (r Ratio) IsZero() bool { return r.product == 0 }
 

@@ -1,16 +1,11 @@
 package measure
 
-import "fmt"
-
 // Conversion factors to SI. All are exact by definition except where a digit count is given.
 // Source: NIST Special Publication 811 (2008), Appendix B.
 const (
 	litresPerUSGallon       = 3.785411784
 	litresPerImperialGallon = 4.54609
 	kilopascalsPerPSI       = 6.894757 // seven digits in SP 811
-	metresPerInch           = 0.0254
-	metresPerFoot           = 0.3048
-	kilogramsPerPound       = 0.45359237
 	// mgPerLitrePerGrainUSGal is one grain (64.79891 mg, exact) in one US gallon.
 	mgPerLitrePerGrainUSGal = 64.79891 / litresPerUSGallon
 )
@@ -33,14 +28,6 @@ type Celsius float64
 // absoluteZero in degrees Celsius (SP 811, exact).
 const absoluteZero Celsius = -273.15
 
-// NewCelsius accepts temperatures at or above absolute zero.
-func NewCelsius(t float64) (Celsius, error) {
-	if !(t >= float64(absoluteZero)) || t > 1e6 {
-		return 0, fmt.Errorf("temperature %g degC: must be at least %g degC", t, float64(absoluteZero))
-	}
-	return Celsius(t), nil
-}
-
 // Kelvin gives the thermodynamic temperature.
 func (c Celsius) Kelvin() float64 { return float64(c - absoluteZero) }
 
@@ -50,20 +37,8 @@ func (c Celsius) Fahrenheit() float64 { return float64(c)*1.8 + 32 }
 // KilopascalsFromPSI converts a pressure in pounds-force per square inch.
 func KilopascalsFromPSI(psi float64) float64 { return psi * kilopascalsPerPSI }
 
-// MetresFromInches converts a length in international inches.
-func MetresFromInches(in float64) float64 { return in * metresPerInch }
-
-// MetresFromFeet converts a length in international feet.
-func MetresFromFeet(ft float64) float64 { return ft * metresPerFoot }
-
-// KilogramsFromPounds converts a mass in avoirdupois pounds.
-func KilogramsFromPounds(lb float64) float64 { return lb * kilogramsPerPound }
-
 // Hardness is water hardness in mg/l expressed as calcium carbonate.
 type Hardness float64
-
-// HardnessFromGrains converts grains per US gallon.
-func HardnessFromGrains(gpg float64) Hardness { return Hardness(gpg * mgPerLitrePerGrainUSGal) }
 
 // Class names the hardness as the U.S. Geological Survey does: soft 0 to 60 mg/l, moderately hard 61
 // to 120, hard 121 to 180, very hard above.

@@ -166,6 +166,7 @@ type Figure struct {
 	Source string `json:"source"`
 }
 
+// WetPanel is what a drying window depends on within one plan, which asks for few of them many times.
 type WetPanel struct {
 	Facing  vehicle.Facing
 	Surface vehicle.Surface
@@ -238,6 +239,7 @@ func (s FilledStep) Parts(body vehicle.Body) []vehicle.Part {
 // Route is the way a step goes over some parts: from the top, unless it was settled that it comes up.
 func (s FilledStep) Route(parts []vehicle.Part) []film.Leg { return Routed(s.Way, parts) }
 
+// Routed is the way over some parts, leg by leg.
 func Routed(way Way, parts []vehicle.Part) []film.Leg {
 	if way == WayUp {
 		return film.Up(parts)

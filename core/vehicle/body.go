@@ -87,9 +87,6 @@ var bodies = map[Body]bodyFacts{
 	},
 }
 
-// Known reports whether b is a body.
-func (b Body) Known() bool { _, ok := bodies[b]; return ok }
-
 // Label is the body's name.
 func (b Body) Label() string { return bodies[b].label }
 

@@ -1,5 +1,5 @@
-import { createBrowserRouter, type RouteObject } from "react-router";
-import { Broken } from "./broken";
+import { Navigate, createBrowserRouter, type RouteObject } from "react-router";
+import { Broken, NoPage } from "./broken";
 import { Shell } from "./shell";
 
 /** Each section loads when it is first opened. */
@@ -34,6 +34,7 @@ const sections: RouteObject[] = [
   { path: "training", lazy: async () => ({ Component: (await import("./training/Training")).Training }) },
   { path: "training/cases", lazy: async () => ({ Component: (await import("./training/Cases")).Cases }) },
   { path: "training/by-hand/:id", lazy: async () => ({ Component: (await import("./training/Run")).Run }) },
+  { path: "training/drills/:id", element: <Navigate to="/training" replace /> }, // drills on paper, that there were once
   { path: "training/watch/:id", lazy: async () => ({ Component: (await import("./training/Watch")).Watch }) },
   { path: "training/lessons/:skill", lazy: async () => ({ Component: (await import("./training/Lesson")).Lesson }) },
   { path: "training/lessons/:skill/write", lazy: async () => ({ Component: (await import("./training/WriteRubric")).WriteRubric }) },
@@ -44,7 +45,7 @@ const sections: RouteObject[] = [
   { path: "vehicles/:id", lazy: async () => ({ Component: (await import("./yard/Vehicle")).Vehicle }) },
   { path: "first", lazy: async () => ({ Component: (await import("./yard/First")).First }) },
   { path: "settings/:part?", lazy: async () => ({ Component: (await import("./settings/Settings")).Settings }) },
-  { path: "*", element: <p className="p-8">There is no page at this address.</p> },
+  { path: "*", Component: NoPage },
 ];
 
 /** A section that fails leaves the way to the others open. */

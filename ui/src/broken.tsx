@@ -17,3 +17,15 @@ export function Broken() {
     </div>
   );
 }
+
+/** At an address that leads nowhere: a link that was copied wrong, or of what is gone. */
+export function NoPage() {
+  return (
+    <div className="mx-auto grid max-w-xl gap-4 p-6">
+      <Head title="No page here" sub="There is no page at this address: it may have been copied wrong, or the page is gone." />
+      <div>
+        <LinkButton to="/">Yard</LinkButton>
+      </div>
+    </div>
+  );
+}

@@ -48,6 +48,7 @@ func Able(n int) schedule.Problem {
 	return p
 }
 
+// LaidOut is a plan laid out for so many people who may do all of it; it must be a valid timeline.
 func LaidOut(t *testing.T, made plan.Plan, people int) (schedule.Problem, schedule.Timeline) {
 	t.Helper()
 	p := Able(people)
@@ -166,6 +167,7 @@ func Timed(p plan.Plan) float64 {
 	return minutes
 }
 
+// Families are the starters by their family.
 func Families(t *testing.T) map[string]procedure.Procedure {
 	t.Helper()
 	all := map[string]procedure.Procedure{}
@@ -225,6 +227,7 @@ func Job(g contact.Grade) plan.Job {
 	}
 }
 
+// Resolve fills a procedure that must not be refused.
 func Resolve(t *testing.T, p procedure.Procedure, j plan.Job) plan.Plan {
 	t.Helper()
 	made, err := fill.Resolve(p, j)
@@ -284,6 +287,7 @@ func AllWords(p plan.Plan) string {
 	return strings.Join(words, "\n")
 }
 
+// Mists are the steps of a plan that wet the foam again.
 func Mists(p plan.Plan) []plan.FilledStep {
 	var all []plan.FilledStep
 	for _, s := range p.Steps {
@@ -299,6 +303,7 @@ func fullSun(azimuth float64) climate.Weather {
 	return climate.Weather{Air: climate.Air{Temp: 24, RH: 0.5}, Wind: 1.5, Direct: 800, Diffuse: 120, SunAltitude: 40, SunAzimuth: azimuth}
 }
 
+// InSun is a job in full sun from a direction.
 func InSun(azimuth float64) plan.Job {
 	j := Typical("F1")
 	j.LookOver.Place.Cover, j.LookOver.Place.Heading, j.Weather = climate.OpenSky, 0, fullSun(azimuth)

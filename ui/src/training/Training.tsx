@@ -28,7 +28,7 @@ export function Training() {
         <Panel title="Who is ready for what">
           <Skills people={[...(mine ? [mine] : []), ...t.people.filter((p) => p !== mine)]} />
         </Panel>
-        <div className="grid gap-4 xl:grid-cols-2">
+        <div className="grid gap-4 xl:grid-cols-2 xl:*:only:col-span-2">
           {may("practise") && <StartByHand cars={t.cars} />}
           {may("sign off") && <SignOff people={t.people.filter((p) => p.id !== me?.id)} rubrics={t.rubrics} />}
           {t.helped && t.helped.length > 0 && <Helped lines={t.helped} />}
